@@ -1,0 +1,1 @@
+"""Checks of documents against a kit."""

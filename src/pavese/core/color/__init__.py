@@ -1,0 +1,1 @@
+"""Color computation, one concept a module."""

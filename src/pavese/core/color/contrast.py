@@ -1,0 +1,66 @@
+"""Contrast between two opaque sRGB colors, and the level it reaches.
+
+WCAG 2.2, "relative luminance" and "contrast ratio": https://www.w3.org/TR/WCAG22/#dfn-contrast-ratio
+Levels: success criteria 1.4.3 (text 4.5, large text 3), 1.4.6 (text 7), 1.4.11 (graphical objects 3).
+"""
+
+from __future__ import annotations
+
+import math
+from enum import StrEnum
+
+from pavese.core.color.srgb import LINEAR, Rgb
+
+TEXT = 4.5
+LARGE = 3.0
+ENHANCED = 7.0
+
+WHITE = Rgb(255, 255, 255)
+BLACK = Rgb(0, 0, 0)
+
+
+class Level(StrEnum):
+    """The best use a ratio allows, strongest first."""
+
+    AAA = "AAA"
+    AA = "AA"
+    LARGE = "large"
+    NONE = "none"
+
+
+def luminance(color: Rgb) -> float:
+    """Relative luminance from 0 (black) to 1 (white)."""
+    return 0.2126 * LINEAR[color.r] + 0.7152 * LINEAR[color.g] + 0.0722 * LINEAR[color.b]
+
+
+def contrast_ratio(a: Rgb, b: Rgb) -> float:
+    """Ratio from 1 to 21, unrounded; the order of the two does not matter.
+
+    >>> contrast_ratio(Rgb(255, 255, 255), Rgb(0, 0, 0))
+    21.0
+    """
+    darker, lighter = sorted((luminance(a), luminance(b)))
+    return (lighter + 0.05) / (darker + 0.05)
+
+
+def level(ratio: float) -> Level:
+    """The level an unrounded ratio reaches: AAA and AA for body text, large for large text and graphics."""
+    if ratio >= ENHANCED:
+        return Level.AAA
+    if ratio >= TEXT:
+        return Level.AA
+    return Level.LARGE if ratio >= LARGE else Level.NONE
+
+
+def shown(ratio: float) -> str:
+    """The ratio cut to two decimals, so that 4.499 never reads 4.5.
+
+    >>> shown(4.499)
+    '4.49'
+    """
+    return f"{math.floor(ratio * 100) / 100:.2f}"
+
+
+def readable_ink(ground: Rgb) -> Rgb:
+    """White or black, whichever reads better on the ground."""
+    return max((WHITE, BLACK), key=lambda ink: contrast_ratio(ink, ground))

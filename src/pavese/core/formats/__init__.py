@@ -1,0 +1,36 @@
+"""File formats: each reads bytes into a `Document`. Adding one is adding a module and an entry here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.document import Document
+from pavese.core.formats.svg import read_svg
+
+
+class Format(NamedTuple):
+    """A format: its name in the interface, the endings of its files, their media type, and its reader."""
+
+    name: str
+    endings: tuple[str, ...]
+    media_type: str
+    read: Callable[[str, bytes], Document]
+
+
+FORMATS: tuple[Format, ...] = (Format("SVG", (".svg", ".svgz"), "image/svg+xml", read_svg),)
+
+
+def format_of(name: str) -> Format:
+    """The format of a file by its ending. Raises RefusedFileError when there is none for it."""
+    for known in FORMATS:
+        if name.lower().endswith(known.endings):
+            return known
+    taken = ", ".join(ending for known in FORMATS for ending in known.endings)
+    raise RefusedFileError(name, f"this kind of file is not taken here; taken are {taken} and .zip.")
+
+
+def read(name: str, data: bytes) -> Document:
+    """Reads a file by its ending. Raises RefusedFileError with the reason."""
+    return format_of(name).read(name, data)

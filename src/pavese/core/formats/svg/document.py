@@ -1,0 +1,128 @@
+"""An SVG file as a document: its paints, and the file again with paints replaced in place."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+from functools import cached_property
+
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.document import Recoloring
+from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.svg.cascade import Cascade
+from pavese.core.formats.svg.engine import engine_edits
+from pavese.core.formats.svg.implied import Implied, implied_colors
+from pavese.core.formats.svg.places import written_colors
+from pavese.core.formats.svg.properties import SVG, XLINK_HREF
+from pavese.core.formats.xml_source import Element, XmlSource, read_xml
+from pavese.core.recolor.inventory import Inventory
+
+_FUNCTION_ALPHA = re.compile(r"(?:/|,)\s*([0-9.eE+-]+%?)\s*\)\s*$")
+_UPPER_HEX = re.compile(r"#[0-9]*[A-F][0-9A-F]*")
+
+
+def read_svg(name: str, data: bytes) -> SvgDocument:
+    """Reads an SVG, gzipped or not. Raises RefusedFileError with the file's name and the reason."""
+    source = read_xml(name, data)
+    root = source.root
+    if root.name != "svg":
+        raise RefusedFileError(name, f"it is XML, but not SVG: its outermost element is “{root.name[:40]}”.")
+    if root.namespace != SVG:
+        raise RefusedFileError(name, f'the svg element lacks xmlns="{SVG}", so no program would draw it.')
+    return SvgDocument(source)
+
+
+class SvgDocument:
+    """See `pavese.core.formats.document.Document`."""
+
+    def __init__(self, source: XmlSource) -> None:
+        self._source = source
+        self._written = written_colors(source)
+        self._cascade = Cascade(source, self._written.sheets)
+        self._implied = tuple(implied_colors(source, self._cascade, self._written.stencilled))
+
+    def inventory(self) -> Inventory:
+        written = ((place.paint, place.kind) for place in self._written.places)
+        implied = ((found.paint, found.kind) for found in self._implied if found.stencil is None)
+        return Inventory.count([*written, *implied], self._remarks)
+
+    def apply(self, recoloring: Recoloring) -> bytes:
+        return self._source.pack(splice(self._source.utf8, self._edits(recoloring)))
+
+    def for_engine(self, recoloring: Recoloring) -> bytes:
+        recolored = SvgDocument(read_xml("", splice(self._source.utf8, self._edits(recoloring))))
+        source = recolored._source
+        return splice(source.utf8, engine_edits(source, recolored._written.places, recolored._cascade))
+
+    def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
+        for place in self._written.places:
+            target = recoloring.get(place.paint)
+            if target is not None and target != place.paint.rgb:
+                yield Edit(place.start, place.end, _rewritten(place.written, place.paint, target).encode())
+        yield from self._declarations(
+            (found, target)
+            for found in self._implied
+            if (target := recoloring.get(found.paint)) is not None and target != found.paint.rgb
+        )
+
+    def _declarations(self, wanted: Iterable[tuple[Implied, Rgb]]) -> Iterator[Edit]:
+        """Declares implied colors: those that are inherited once on the root, the others where they show.
+
+        What stands in a mask must not change with the root, so the mask is told the color it had.
+        """
+        changes: dict[tuple[int, str], tuple[Element, Rgb]] = {}
+        inherited: set[str] = set()
+        for found, target in wanted:
+            if found.stencil is not None:
+                continue
+            at = self._source.root if found.attribute in ("fill", "color") else found.element
+            if at is self._source.root:
+                inherited.add(found.attribute)
+            changes[at.index, found.attribute] = at, target
+        for found in self._implied:
+            if found.stencil is not None and found.attribute in inherited:
+                changes[found.stencil.index, found.attribute] = found.stencil, found.paint.rgb
+        for (_, attribute), (element, color) in changes.items():
+            yield self._declare(element, attribute, color)
+
+    def _declare(self, element: Element, attribute: str, color: Rgb) -> Edit:
+        """An attribute put into a start tag, or its value replaced where one stands that sets nothing."""
+        span = self._source.attribute_spans(element).get(attribute)
+        if span is not None:
+            return Edit(*span, color.hex.encode())
+        at = self._source.tag_name_end(element)
+        return Edit(at, at, f' {attribute}="{color.hex}"'.encode())
+
+    @cached_property
+    def _remarks(self) -> tuple[str, ...]:
+        remarks = []
+        names = {element.name for element in self._source.elements if element.namespace == SVG}
+        if names & {"image", "feImage"}:
+            remarks.append("It holds a picture, which keeps its colors.")
+        if "foreignObject" in names:
+            remarks.append("It holds a passage of another format, which keeps its colors.")
+        if self._written.unread:
+            shown = self._written.unread[0][:60]
+            remarks.append(f"“{shown}” is put together from variables and keeps its color.")
+        if any(_outside(element) for element in self._source.elements):
+            remarks.append("It refers to another file, which is not fetched.")
+        return tuple(remarks)
+
+
+def _rewritten(written: str, paint: Rgba, target: Rgb) -> str:
+    """The target in the place of what was written: its alpha, and capital letters of a hex code, stay."""
+    if written.startswith("#"):
+        alpha = written[4:] * 2 if len(written) == 5 else written[7:]
+        code = target.hex + alpha.lower()
+        return code.upper() if _UPPER_HEX.fullmatch(written) else code
+    if paint.alpha < 1:
+        alpha_text = _FUNCTION_ALPHA.search(written)
+        alpha = alpha_text[1] if alpha_text else f"{paint.alpha:g}"
+        return f"rgba({target.r},{target.g},{target.b},{alpha})"
+    return target.hex
+
+
+def _outside(element: Element) -> bool:
+    href = element.attributes.get("href") or element.attributes.get(XLINK_HREF) or ""
+    return element.name in ("image", "feImage", "use") and not href.startswith(("#", "data:")) and href != ""

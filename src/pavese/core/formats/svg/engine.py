@@ -1,0 +1,72 @@
+"""The plain notation of an SVG for the drawing engine, which knows fewer ways to write a color than browsers do.
+
+Colors become hex, `var()` is resolved where it paints, and references to other files are emptied, so that a
+picture is made from the file alone.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+
+from pavese.core.color.srgb import Rgba
+from pavese.core.formats.edits import Edit
+from pavese.core.formats.svg.cascade import Cascade
+from pavese.core.formats.svg.places import Place
+from pavese.core.formats.svg.properties import PROPERTIES, SVG
+from pavese.core.formats.xml_source import Element, XmlSource
+
+_PLAIN = re.compile(r"#[0-9a-fA-F]{3,8}|[a-zA-Z]+")
+_HREF = re.compile(r"(?:[\w.-]+:)?href")
+
+
+def engine_edits(source: XmlSource, places: Iterable[Place], cascade: Cascade) -> Iterator[Edit]:
+    """The edits that make the notation plain."""
+    inline = dict(_resolved_variables(source, cascade))
+    for element in source.elements:
+        if element.index in inline:
+            yield _restyle(source, element, inline[element.index])
+        if element.name in ("image", "feImage", "use", "script", "style"):
+            yield from _closed(source, element)
+    for place in places:
+        if not _PLAIN.fullmatch(place.written):
+            yield Edit(place.start, place.end, _hex(place.paint).encode())
+
+
+def _resolved_variables(source: XmlSource, cascade: Cascade) -> Iterator[tuple[int, dict[str, str]]]:
+    for element in source.elements:
+        if element.namespace != SVG:
+            continue
+        resolved = {}
+        for name, text in cascade.declared(element).items():
+            if name in PROPERTIES and "var(" in text:
+                value = cascade.sets(element, name)
+                if value is None:
+                    resolved[name] = "inherit"
+                elif value.literals:
+                    resolved[name] = _hex(value.literals[0].color)
+                else:
+                    resolved[name] = "currentColor" if value.current else value.keyword or "inherit"
+        if resolved:
+            yield element.index, resolved
+
+
+def _restyle(source: XmlSource, element: Element, resolved: dict[str, str]) -> Edit:
+    """The element's style attribute with resolved values behind what it says already."""
+    added = ";".join(f"{name}:{value}" for name, value in resolved.items())
+    span = source.attribute_spans(element).get("style")
+    if span is None:
+        at = source.tag_name_end(element)
+        return Edit(at, at, f' style="{added}"'.encode())
+    return Edit(span[1], span[1], f";{added}".encode())
+
+
+def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
+    """Empties references that lead out of the file."""
+    for name, (start, end) in source.attribute_spans(element).items():
+        if _HREF.fullmatch(name) and not source.utf8[start:end].strip().startswith((b"#", b"data:")):
+            yield Edit(start, end, b"")
+
+
+def _hex(paint: Rgba) -> str:
+    return paint.rgb.hex if paint.alpha >= 1 else f"{paint.rgb.hex}{round(paint.alpha * 255):02x}"

@@ -1,0 +1,188 @@
+"""Every place in an SVG's source at which a paint is written, found without changing anything."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Set
+from dataclasses import dataclass
+
+from pavese.core.color.srgb import Rgba
+from pavese.core.css import Declaration, Value, read_declarations, read_value
+from pavese.core.formats.edits import SourceText
+from pavese.core.formats.svg.properties import (
+    ANIMATION_VALUES,
+    ANIMATIONS,
+    ATTRIBUTES,
+    BLACK,
+    PROPERTIES,
+    STENCILS,
+    SVG,
+    TEXTS,
+    XLINK_HREF,
+)
+from pavese.core.formats.xml_source import Element, XmlSource
+from pavese.core.recolor.inventory import Kind
+
+_FILL_REFERENCE = re.compile(r"url\(\s*[\"']?#([^\"')]+)")
+_STARTS_BLACK = frozenset(("fill", "color", "stop-color", "flood-color", "solid-color"))
+_MARKED = ATTRIBUTES | {"style", "attributeName"}
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """A paint written in the source from byte `start` to byte `end`, as `written`."""
+
+    paint: Rgba
+    kind: Kind
+    start: int
+    end: int
+    written: str
+
+
+@dataclass(frozen=True, slots=True)
+class _Passage:
+    """A text that holds values of one property, and the way back to the source's bytes."""
+
+    name: str
+    kind: Kind
+    text: SourceText
+    start: int
+    end: int
+
+    @property
+    def value(self) -> Value:
+        return read_value(self.text.text[self.start : self.end])
+
+
+@dataclass(frozen=True)
+class Written:
+    """What a file writes down about color: its places, its sheets, color functions that cannot be read alone, and
+    which elements (by index) are stencils, whose colors are no paint."""
+
+    places: tuple[Place, ...]
+    sheets: tuple[str, ...]
+    unread: tuple[str, ...]
+    stencilled: Set[int]
+
+
+def written_colors(source: XmlSource) -> Written:
+    """All places of a file in document order."""
+    stencilled = _stencilled(source)
+    sheets: list[str] = []
+    passages: list[_Passage] = []
+    for element in source.elements:
+        if element.namespace != SVG:
+            continue
+        if element.name == "style" and element.attributes.get("type", "text/css") in ("text/css", ""):
+            text = source.content_text(element)
+            sheets.append(text.text)
+            passages += _of_declarations(text, read_declarations(text.text), None)
+        elif not _MARKED.isdisjoint(element.attributes) and element.index not in stencilled:
+            passages += _of_element(source, element)
+
+    painting = _variables_of_paints(passages)
+    places: list[Place] = []
+    unread: list[str] = []
+    for passage in passages:
+        if passage.name.startswith("--") and passage.name not in painting:
+            continue
+        value = passage.value
+        unread += value.unread
+        places += _places(passage, value)
+    return Written(tuple(places), tuple(sheets), tuple(unread), stencilled)
+
+
+def _of_element(source: XmlSource, element: Element) -> Iterator[_Passage]:
+    spans = source.attribute_spans(element)
+    if element.name in ANIMATIONS:
+        animated = PROPERTIES.get(element.attributes.get("attributeName", ""))
+        for name in ANIMATION_VALUES if animated else ():
+            if name in spans and animated:
+                text = source.attribute_text(*spans[name])
+                yield _Passage(element.attributes["attributeName"], animated.kind, text, 0, len(text.text))
+        return
+    for name, (start, end) in spans.items():
+        if name in ATTRIBUTES:
+            text = source.attribute_text(start, end)
+            yield _Passage(name, _kind(name, element), text, 0, len(text.text))
+        elif name == "style":
+            text = source.attribute_text(start, end)
+            yield from _of_declarations(text, read_declarations(text.text), element)
+
+
+def _of_declarations(
+    text: SourceText, declarations: Iterable[Declaration], element: Element | None
+) -> Iterator[_Passage]:
+    for declaration in declarations:
+        name = declaration.name
+        if name in PROPERTIES:
+            yield _Passage(name, _kind(name, element), text, declaration.start, declaration.end)
+        elif name.startswith("--"):
+            yield _Passage(name, Kind.FILL, text, declaration.start, declaration.end)
+
+
+def _kind(name: str, element: Element | None) -> Kind:
+    if element is not None and name == "fill" and element.name in TEXTS:
+        return Kind.TEXT
+    return PROPERTIES[name].kind
+
+
+def _variables_of_paints(passages: Iterable[_Passage]) -> set[str]:
+    """The custom properties that reach a paint, directly or through one another."""
+    reads: dict[str, set[str]] = {}
+    wanted: list[str] = []
+    for passage in passages:
+        if passage.name.startswith("--"):
+            reads.setdefault(passage.name, set()).update(passage.value.variables)
+        else:
+            wanted += passage.value.variables
+    reached: set[str] = set()
+    while wanted:
+        name = wanted.pop()
+        if name not in reached:
+            reached.add(name)
+            wanted += reads.get(name, ())
+    return reached
+
+
+def _places(passage: _Passage, value: Value) -> Iterator[Place]:
+    text = passage.text
+    for literal in value.literals:
+        start, end = passage.start + literal.start, passage.start + literal.end
+        yield Place(literal.color, passage.kind, *text.bytes_of(start, end), text.text[start:end])
+    if value.keyword == "initial" and passage.name in _STARTS_BLACK:
+        at = text.text.lower().index("initial", passage.start)
+        yield Place(BLACK, passage.kind, *text.bytes_of(at, at + 7), "initial")
+
+
+def _stencilled(source: XmlSource) -> set[int]:
+    """Elements whose colors decide what is seen, not in which color: inside masks and clip paths, and the
+    gradients and patterns that only such elements refer to."""
+    inside: set[int] = set()
+    for element in source.elements:
+        if element.namespace == SVG and element.name in STENCILS and element.index not in inside:
+            inside.update(e.index for e in element.subtree())
+    if not inside:
+        return inside
+    referring: dict[str, list[int]] = {}
+    for element in source.elements:
+        for value in element.attributes.values():
+            for id_ in _FILL_REFERENCE.findall(value) if "url(" in value else ():
+                referring.setdefault(id_, []).append(element.index)
+        for href in ("href", XLINK_HREF):
+            if (value := element.attributes.get(href, "")).startswith("#"):
+                referring.setdefault(value[1:], []).append(element.index)
+    grown = True
+    while grown:
+        grown = False
+        for element in source.elements:
+            users = referring.get(element.attributes.get("id", ""), ())
+            if (
+                element.index not in inside
+                and element.name not in STENCILS
+                and users
+                and all(user in inside for user in users)
+            ):
+                inside.update(e.index for e in element.subtree())
+                grown = True
+    return inside

@@ -1,0 +1,1 @@
+"""What others get: tokens, style sheets and packages."""

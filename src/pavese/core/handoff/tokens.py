@@ -1,0 +1,68 @@
+"""A kit as design tokens, and back (Design Tokens Community Group, Format and Color modules 2025.10).
+
+A color is a group named by its key with a token for its base and one for each step; roles are aliases. What the
+format has no place for (role, name as written) stands in `$extensions`, under our own key.
+"""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from pavese.core.color.ramp import STEPS
+from pavese.core.color.srgb import Rgb
+from pavese.core.errors import InvalidKitError
+from pavese.core.kit.kit import Kit, KitColor, Role
+
+EXTENSION = "pavese"
+
+
+def kit_tokens(kit: Kit) -> str:
+    """The tokens file, indented JSON with a final newline."""
+    tree: dict[str, Any] = {"$extensions": {EXTENSION: {"name": kit.name, "order": [c.key for c in kit.colors]}}}
+    for color in kit.colors:
+        group: dict[str, Any] = {
+            "$type": "color",
+            "$description": color.name,
+            "$extensions": {EXTENSION: {"role": color.role.value, "base-step": color.ramp.base_step}},
+            "base": {"$value": _value(color.base)},
+        }
+        for step in STEPS:
+            at_base = step == color.ramp.base_step
+            group[str(step)] = {"$value": f"{{{color.key}.base}}" if at_base else _value(color.ramp.at(step))}
+        tree[color.key] = group
+    roles = {color.role: color.key for color in reversed(kit.in_line())}
+    tree["role"] = {"$type": "color"} | {
+        role.value.replace(" ", "-"): {"$value": f"{{{roles[role]}.base}}"} for role in Role if role in roles
+    }
+    return json.dumps(tree, indent=2, ensure_ascii=False) + "\n"
+
+
+def read_kit_tokens(text: str) -> Kit:
+    """The kit that `kit_tokens` wrote. Raises InvalidKitError saying what is missing."""
+    try:
+        tree = json.loads(text)
+        head = tree["$extensions"][EXTENSION]
+        colors = [_color(key, tree[key]) for key in head["order"]]
+        return Kit(name=head["name"], colors=tuple(colors))
+    except (ValueError, ValidationError, RecursionError) as error:
+        raise InvalidKitError(f"The tokens file cannot be read: {_first_line(error)}") from error
+    except (KeyError, TypeError, IndexError, AttributeError) as error:
+        raise InvalidKitError(f"The tokens file is not one of a kit: {error} is missing or misplaced.") from error
+
+
+def _color(key: str, group: dict[str, Any]) -> KitColor:
+    extension = group["$extensions"][EXTENSION]
+    base = Rgb(*(round(part * 255) for part in group["base"]["$value"]["components"]))
+    return KitColor(key=key, name=group["$description"], role=Role(extension["role"]), base=base)
+
+
+def _value(color: Rgb) -> dict[str, Any]:
+    """A color value as the Color module writes it, with the 8-bit code as the fallback it provides for."""
+    return {"colorSpace": "srgb", "components": [round(part / 255, 5) for part in color], "hex": color.hex}
+
+
+def _first_line(error: Exception) -> str:
+    return str(error).splitlines()[0][:200]

@@ -1,0 +1,1 @@
+"""A brand's kit: colors in roles, with ramps and pairings."""
