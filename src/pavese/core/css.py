@@ -102,7 +102,8 @@ class _Places:
     def spans(self, nodes: Sequence[Any], end: int) -> Iterator[tuple[Any, int, int]]:
         """Each node with where it starts and ends; the last one ends at `end`."""
         starts = [self.of(node) for node in nodes]
-        yield from zip(nodes, starts, [*starts[1:], end], strict=True)
+        ends = [*starts[1:], end] if starts else []
+        yield from zip(nodes, starts, ends, strict=True)
 
 
 class _ValueReader:

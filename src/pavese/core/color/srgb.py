@@ -38,6 +38,11 @@ class Rgba(NamedTuple):
         return Rgb(self.r, self.g, self.b)
 
     @property
+    def css(self) -> str:
+        """`#rrggbb`, or `#rrggbbaa` where not opaque."""
+        return self.rgb.hex if self.alpha >= 1 else f"{self.rgb.hex}{round(self.alpha * 255):02x}"
+
+    @property
     def key(self) -> str:
         """A name for this paint in plans and addresses: `#rrggbb`, with `/alpha` behind it where not opaque."""
         return self.rgb.hex if self.alpha >= 1 else f"{self.rgb.hex}/{self.alpha:g}"

@@ -26,9 +26,7 @@ def members(name: str, data: bytes) -> Iterator[tuple[str, bytes]]:
     """
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            wanted = [
-                info for info in archive.infolist() if not info.is_dir() and not _LITTER.search(info.filename)
-            ]
+            wanted = [info for info in archive.infolist() if not info.is_dir() and not _LITTER.search(info.filename)]
             _check(name, wanted)
             for info in wanted:
                 yield info.filename, _unpack(name, archive, info)
@@ -55,9 +53,7 @@ def _check(name: str, wanted: list[zipfile.ZipInfo]) -> None:
         if info.flag_bits & 1:
             raise RefusedFileError(name, "it is locked with a password.")
         if info.file_size > limits.ARCHIVE_RATIO * max(info.compress_size, 1) and info.file_size > limits.MEGABYTE:
-            raise RefusedFileError(
-                name, f"“{path[:80]}” unpacks to more than {limits.ARCHIVE_RATIO} times its size."
-            )
+            raise RefusedFileError(name, f"“{path[:80]}” unpacks to more than {limits.ARCHIVE_RATIO} times its size.")
 
 
 def _unpack(name: str, archive: zipfile.ZipFile, info: zipfile.ZipInfo) -> bytes:

@@ -23,9 +23,7 @@ from pavese.core.formats.edits import SourceText
 _GZIP = b"\x1f\x8b"
 _BOMS = ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be"))
 _DECLARED = re.compile(rb"""^\s*<\?xml[^>]*?encoding\s*=\s*["']([A-Za-z0-9._-]+)["']""")
-_ENCODINGS = re.compile(
-    r"utf-?8|utf-?16(le|be)?|us-ascii|ascii|iso-?8859-?\d+|latin-?1|windows-125\d|cp125\d", re.I
-)
+_ENCODINGS = re.compile(r"utf-?8|utf-?16(le|be)?|us-ascii|ascii|iso-?8859-?\d+|latin-?1|windows-125\d|cp125\d", re.I)
 _TAG_NAME = re.compile(rb"<([^\s/>]+)")
 _ATTRIBUTE = re.compile(rb"""\s+([^\s=/>]+)\s*=\s*(?:"([^"]*)"|'([^']*)')""")
 _TAG_END = re.compile(rb"\s*/?>")

@@ -33,7 +33,8 @@ _PLAIN_WORD = re.compile(r"[^\W\d]")
 class FoundCode:
     """A color found in a text, once: its first place (line and column from 1), the code and name as written there.
 
-    `certain` is False for a number of six digits, which may be anything; `places` counts how often it stood.
+    `certain` is False for six bare digits or letters, which may be a number or a word; `places` counts how often the
+    color stood in the text.
     """
 
     color: Rgb
@@ -123,7 +124,7 @@ def _in_lines(text: str) -> Iterator[_Hit]:
             # Names stand before their codes, unless the line begins with a code and words follow.
             after = not _name(gaps[0]) and bool(_name(gaps[1]))
             for (match, color), gap in zip(matches, gaps[1:] if after else gaps[:-1], strict=True):
-                certain = not (match["bare"] and match["bare"].isdigit())
+                certain = not match["bare"] or not (match["bare"].isdigit() or match["bare"].isalpha())
                 yield _Hit(at + match.start(), match[0], color.rgb, _name(gap), certain)
         at += len(line)
 

@@ -16,7 +16,7 @@ from scipy.optimize import linear_sum_assignment
 from pavese.core.color.difference import SAME, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array, oklch_of
-from pavese.core.color.ramp import step_position
+from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor, Role, Token
 from pavese.core.recolor.inventory import PaintUse
@@ -67,6 +67,14 @@ def assign(uses: Sequence[PaintUse], kit: Kit, held: Plan | None = None) -> Plan
     auto = {use.paint.key: choices[use.paint.rgb] for use in open_uses}
     ordered = {use.paint.key: (fixed | auto)[use.paint.key] for use in uses}
     return Plan(choices={**fixed, **ordered})
+
+
+def nearest_step(paint: Rgb, color: KitColor) -> Token:
+    """The step of one kit color that is nearest to a paint in luminance; its base where that is the step."""
+    position = step_position(paint)
+    steps = color.ramp
+    step = min(STEPS, key=lambda step: abs(step_position(steps.at(step)) - position))
+    return Token(color.key, None if step == steps.base_step else step)
 
 
 def _slots(kit: Kit, fixed: dict[str, Choice]) -> list[tuple[Token, Rgb]]:
@@ -125,9 +133,7 @@ def _is_neutral(lch: Array) -> bool:
 def _homes(families: Sequence[_Family], kit: Kit) -> list[KitColor]:
     """The color of the kit for each family: hue families spread over the vivid colors, nearest hues first."""
     hues = oklch_of([color.base for color in kit.colors])
-    vivid = [i for i, color in enumerate(kit.colors) if color.role not in _QUIET_ROLES] or list(
-        range(len(kit.colors))
-    )
+    vivid = [i for i, color in enumerate(kit.colors) if color.role not in _QUIET_ROLES] or list(range(len(kit.colors)))
     quiet = [i for i, color in enumerate(kit.colors) if color.role in _QUIET_ROLES] or list(range(len(kit.colors)))
     main_neutral = min(quiet, key=lambda i: (kit.colors[i].role is not Role.NEUTRAL, float(hues[i, 1]), i))
     colored = [family for family in families if family.hue is not None]
@@ -178,6 +184,9 @@ def _reason(paint: Rgb, color: Rgb, token: Token, kit: Kit, home: KitColor, shar
         return "it is this color of the kit already"
     if token.color == home.key:
         return f"{describe(paint)}: same family and lightness as {kit.color(token.color).name}"
+    goal = kit.color(token.color)
+    if home.role in _QUIET_ROLES and goal.role in _QUIET_ROLES:
+        return f"{describe(paint)}: a neutral of this lightness; {goal.name} is the kit's {goal.role.value}"
     return f"{describe(paint)}: nearest free step, since {home.name} has none left at this lightness"
 
 

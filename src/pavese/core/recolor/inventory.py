@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-from pavese.core.color.srgb import Rgba
+from pavese.core.color.srgb import Rgb, Rgba
 
 
 class Kind(StrEnum):
@@ -34,6 +34,13 @@ class Inventory:
         """The paints in the order in which the file first names them."""
         return tuple(self.sites)
 
+    def after(self, recoloring: Mapping[Rgba, Rgb]) -> Inventory:
+        """The inventory that the recolored file will have."""
+        counted: dict[Rgba, Counter[Kind]] = {}
+        for paint, sites in self.sites.items():
+            counted.setdefault(recolored(paint, recoloring), Counter()).update(sites)
+        return Inventory(counted, self.remarks)
+
     @classmethod
     def count(cls, sites: Iterable[tuple[Rgba, Kind]], remarks: Iterable[str] = ()) -> Inventory:
         """Counts single sites."""
@@ -41,6 +48,12 @@ class Inventory:
         for paint, kind in sites:
             counted.setdefault(paint, Counter())[kind] += 1
         return cls(counted, tuple(dict.fromkeys(remarks)))
+
+
+def recolored(paint: Rgba, recoloring: Mapping[Rgba, Rgb]) -> Rgba:
+    """What a paint becomes: the new color with the alpha it had."""
+    color = recoloring.get(paint)
+    return paint if color is None else Rgba(*color, paint.alpha)
 
 
 @dataclass(frozen=True)

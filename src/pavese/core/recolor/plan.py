@@ -79,10 +79,15 @@ def resolve_target(target: str, kit: Kit) -> Rgb | None:
 
 
 def label(target: str, kit: Kit) -> str:
-    """The target in words: a kit color's name and step, `kept`, or the code itself."""
-    if target == KEEP:
-        return "kept as it is"
-    return target if target.startswith("#") else kit.label(parse_token(target))
+    """The target in words: a kit color's name and step, `kept as it is`, or the code itself.
+
+    Raises InvalidPlanError for what the kit does not have.
+    """
+    resolve_target(target, kit)
+    token = token_of(target)
+    if token is None:
+        return "kept as it is" if target == KEEP else target
+    return kit.label(token)
 
 
 def token_of(target: str) -> Token | None:

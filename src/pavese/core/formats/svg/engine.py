@@ -9,7 +9,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 
-from pavese.core.color.srgb import Rgba
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import Place
@@ -30,7 +29,7 @@ def engine_edits(source: XmlSource, places: Iterable[Place], cascade: Cascade) -
             yield from _closed(source, element)
     for place in places:
         if not _PLAIN.fullmatch(place.written):
-            yield Edit(place.start, place.end, _hex(place.paint).encode())
+            yield Edit(place.start, place.end, place.paint.css.encode())
 
 
 def _resolved_variables(source: XmlSource, cascade: Cascade) -> Iterator[tuple[int, dict[str, str]]]:
@@ -44,7 +43,7 @@ def _resolved_variables(source: XmlSource, cascade: Cascade) -> Iterator[tuple[i
                 if value is None:
                     resolved[name] = "inherit"
                 elif value.literals:
-                    resolved[name] = _hex(value.literals[0].color)
+                    resolved[name] = value.literals[0].color.css
                 else:
                     resolved[name] = "currentColor" if value.current else value.keyword or "inherit"
         if resolved:
@@ -66,7 +65,3 @@ def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
     for name, (start, end) in source.attribute_spans(element).items():
         if _HREF.fullmatch(name) and not source.utf8[start:end].strip().startswith((b"#", b"data:")):
             yield Edit(start, end, b"")
-
-
-def _hex(paint: Rgba) -> str:
-    return paint.rgb.hex if paint.alpha >= 1 else f"{paint.rgb.hex}{round(paint.alpha * 255):02x}"

@@ -48,9 +48,7 @@ ANIMATIONS = frozenset(["animate", "set", "animateColor"])
 ANIMATION_VALUES = ("values", "from", "to")
 
 #: Drawn only where something refers to them, with the style of their own ancestors.
-REFERENCED = frozenset(
-    ["linearGradient", "radialGradient", "pattern", "marker", "filter", "solidColor", "solidcolor"]
-)
+REFERENCED = frozenset(["linearGradient", "radialGradient", "pattern", "marker", "filter", "solidColor", "solidcolor"])
 #: Their content is drawn only through `use`, with the style of the `use`.
 TEMPLATES = frozenset(("defs", "symbol"))
 #: Their content decides what is seen, not in which color (CSS Masking 1, sections 5 and 6).

@@ -1,0 +1,1 @@
+"""The HTTP interface: thin routers over the core and the store."""

@@ -1,0 +1,84 @@
+"""The application: routes, errors, the guard around them, and the interface's own files."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.responses import HTMLResponse, Response
+from fastapi.staticfiles import StaticFiles
+from sqlalchemy import text
+from starlette.middleware.trustedhost import TrustedHostMiddleware
+
+from pavese.api import files, kits, problems, sets
+from pavese.api.context import Db
+from pavese.api.guard import Guard, new_nonce, page_policy
+from pavese.render.pool import DrawingPool
+from pavese.settings import Settings
+from pavese.store import pictures
+from pavese.store.database import connect, migrate, sessions
+
+_NONCE = "__NONCE__"
+
+
+def create_app(settings: Settings, database_url: str) -> FastAPI:
+    """The application over a database, whose tables are brought up to date when it starts."""
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        engine = connect(database_url)
+        migrate(engine)
+        app.state.sessions = sessions(engine)
+        with app.state.sessions.begin() as session:
+            pictures.prune(session)
+        app.state.drawing = DrawingPool(settings.drawing_workers, settings.fonts_dir)
+        yield
+        app.state.drawing.close()
+        engine.dispose()
+
+    app = FastAPI(
+        title="Pavese",
+        version="1",
+        lifespan=lifespan,
+        responses=problems.RESPONSES,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
+    problems.install(app)
+    for module in (kits, sets, files):
+        app.include_router(module.router)
+
+    @app.get("/api/health", tags=["health"])
+    def health(db: Db) -> dict[str, str]:
+        """Answers when the application and its database do."""
+        db.execute(text("SELECT 1"))
+        return {"status": "ok"}
+
+    _serve_interface(app, settings.interface_dir)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=[settings.host, "localhost", "127.0.0.1", "testserver"])
+    app.add_middleware(Guard, largest_body=settings.upload_megabytes * 1024 * 1024)
+    return app
+
+
+def _serve_interface(app: FastAPI, folder: Path) -> None:
+    """The built interface: its assets as files, and its page for every other address outside the API."""
+    if (folder / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=folder / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(request: Request, path: str) -> Response:
+        index = folder / "index.html"
+        if path.startswith("api/"):
+            return problems.problem(request, 404, "Not found", "There is nothing at this address.")
+        if re.fullmatch(r"[\w-]+\.(svg|ico|txt)", path) and (folder / path).is_file():
+            return Response((folder / path).read_bytes(), media_type="image/svg+xml")
+        if not index.is_file():
+            return problems.problem(request, 404, "Not built", "The interface is not built yet; run make build.")
+        nonce = new_nonce()
+        html = index.read_text().replace(_NONCE, nonce)
+        headers = {"Content-Security-Policy": page_policy(nonce), "Cache-Control": "no-cache"}
+        return HTMLResponse(html, headers=headers)

@@ -1,0 +1,1 @@
+"""Tarnmoor Ferries, an invented company that runs island ferries: its kit and its drawings, all made here."""

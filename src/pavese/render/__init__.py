@@ -1,0 +1,1 @@
+"""Pictures of documents, drawn by engines in child processes."""

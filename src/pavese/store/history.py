@@ -1,0 +1,108 @@
+"""Undo and redo for everything that is drafted: a subject's revisions, and which of them is in force."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import Select, delete, select
+from sqlalchemy.orm import Session
+
+from pavese.store.errors import NothingToUndoError
+from pavese.store.models import Revision, Subject
+
+#: Revisions kept of one subject; older ones can no longer be undone to.
+_KEPT = 500
+
+
+@dataclass(frozen=True)
+class HistoryState:
+    """What undo and redo would do, in words (None: nothing to do), and when the draft was last saved."""
+
+    undo: str | None
+    redo: str | None
+    saved_at: datetime
+    revision: int
+
+
+def begin(session: Session, label: str, body: dict[str, Any]) -> Subject:
+    """A new subject with its first revision, which cannot be undone."""
+    subject = Subject(id=uuid.uuid4(), head=0)
+    session.add(subject)
+    session.flush()
+    session.add(Revision(subject_id=subject.id, number=0, label=label, body=body))
+    session.flush()
+    return subject
+
+
+def current(session: Session, subject: Subject) -> dict[str, Any]:
+    """The body of the revision in force."""
+    return session.scalars(_revision(subject, subject.head)).one().body
+
+
+def lock(session: Session, subject: Subject) -> None:
+    """Waits for other changes of the subject and reads it again; call it before reading what a change builds on."""
+    session.refresh(subject, with_for_update=True)
+
+
+def record(session: Session, subject: Subject, label: str, body: dict[str, Any]) -> None:
+    """A new revision above the head; what could be redone is gone. A body equal to the one in force adds nothing."""
+    if current(session, subject) == body:
+        return
+    session.execute(delete(Revision).where(Revision.subject_id == subject.id, Revision.number > subject.head))
+    subject.head += 1
+    session.add(Revision(subject_id=subject.id, number=subject.head, label=label, body=body))
+    session.execute(delete(Revision).where(Revision.subject_id == subject.id, Revision.number < subject.head - _KEPT))
+    session.flush()
+
+
+def amend(session: Session, subject: Subject, body: dict[str, Any]) -> None:
+    """Changes the revision in force itself, for what is not a choice of anyone's, such as newly arrived files."""
+    session.scalars(_revision(subject, subject.head)).one().body = body
+    session.flush()
+
+
+def undo(session: Session, subject: Subject) -> str:
+    """Steps back; gives the label of what was undone. Raises NothingToUndoError."""
+    label = session.scalars(_revision(subject, subject.head)).one().label
+    if session.scalars(_revision(subject, subject.head - 1)).first() is None:
+        raise NothingToUndoError("There is nothing to undo.")
+    subject.head -= 1
+    session.flush()
+    return label
+
+
+def redo(session: Session, subject: Subject) -> str:
+    """Steps forward; gives the label of what was done again. Raises NothingToUndoError."""
+    following = session.scalars(_revision(subject, subject.head + 1)).first()
+    if following is None:
+        raise NothingToUndoError("There is nothing to redo.")
+    subject.head += 1
+    session.flush()
+    return following.label
+
+
+def state(session: Session, subject: Subject) -> HistoryState:
+    """Where the subject stands in its history."""
+    around = {
+        revision.number: revision
+        for revision in session.scalars(
+            select(Revision).where(
+                Revision.subject_id == subject.id, Revision.number.between(subject.head - 1, subject.head + 1)
+            )
+        )
+    }
+    now = around[subject.head]
+    following = around.get(subject.head + 1)
+    return HistoryState(
+        undo=now.label if subject.head - 1 in around else None,
+        redo=following.label if following else None,
+        saved_at=now.made_at,
+        revision=subject.head,
+    )
+
+
+def _revision(subject: Subject, number: int) -> Select[Revision]:
+    return select(Revision).where(Revision.subject_id == subject.id, Revision.number == number)
