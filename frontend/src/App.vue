@@ -1,0 +1,9 @@
+<script setup lang="ts">
+import AppFrame from '@/frame/AppFrame.vue'
+</script>
+
+<template>
+  <v-app>
+    <AppFrame />
+  </v-app>
+</template>

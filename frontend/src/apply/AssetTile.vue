@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { useIntersectionObserver } from '@vueuse/core'
+import { computed, ref, useTemplateRef } from 'vue'
+
+import type { AssetView } from '@/api/client'
+import { pictureUrl } from '@/api/queries'
+import SteadyImage from '@/parts/SteadyImage.vue'
+
+export type Compare = 'inset' | 'beside' | 'before'
+
+const props = defineProps<{
+  asset: AssetView
+  spot: string | undefined
+  compare: Compare
+  ground: string
+  size: number
+}>()
+defineEmits<{ open: [] }>()
+
+// Pictures are only fetched for tiles in view, so a changed target repaints what is seen first.
+const tile = useTemplateRef('tile')
+const visible = ref(false)
+useIntersectionObserver(tile, ([entry]) => (visible.value = entry?.isIntersecting ?? false), { rootMargin: '120px' })
+
+const holds = computed(() => !props.spot || props.spot in props.asset.paints)
+const pixels = computed(() => (window.devicePixelRatio > 1 ? props.size * 2 : props.size))
+const after = computed(() =>
+  pictureUrl(props.asset, { size: pixels.value, spot: props.spot && holds.value ? props.spot : undefined }),
+)
+const before = computed(() => pictureUrl(props.asset, { size: pixels.value, side: 'before' }))
+const seen = ref(false)
+const drawn = computed(() => {
+  if (visible.value) seen.value = true // eslint-disable-line vue/no-side-effects-in-computed-properties
+  return seen.value
+})
+const short = computed(() => props.asset.name.split('/').at(-1)!)
+</script>
+
+<template>
+  <button
+    ref="tile"
+    type="button"
+    class="tile"
+    :class="[compare, { faded: !holds }]"
+    :aria-label="`${asset.name}: look closer`"
+    @click="$emit('open')"
+  >
+    <span class="pictures" :style="{ background: ground, '--side': `${size}px` }">
+      <template v-if="drawn">
+        <span v-if="compare === 'beside'" class="half"><SteadyImage :src="before" alt="" /></span>
+        <span class="main" :class="{ half: compare === 'beside' }">
+          <SteadyImage :src="compare === 'before' ? before : after" alt="" />
+        </span>
+        <span v-if="compare === 'inset'" class="inset"><SteadyImage :src="before" alt="" /></span>
+      </template>
+    </span>
+    <span class="name" :title="asset.name">{{ short }}</span>
+  </button>
+</template>
+
+<style scoped>
+.tile {
+  display: flex;
+  flex-direction: column;
+  padding: 0;
+  border: 1px solid var(--rule);
+  background: var(--panel);
+  cursor: zoom-in;
+  min-width: 0;
+}
+.tile:hover {
+  border-color: var(--ink);
+}
+.pictures {
+  position: relative;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  gap: 6px;
+  height: calc(var(--side) + 16px);
+  overflow: hidden;
+}
+.main,
+.half {
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  width: var(--side);
+  height: var(--side);
+}
+.inset .main {
+  transform: translate(8px, 5px);
+}
+.inset .inset {
+  position: absolute;
+  top: 3px;
+  left: 3px;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  width: 28px;
+  height: 28px;
+  padding: 2px;
+  border: 1px solid #9a9a9a;
+  background: #fff;
+}
+.faded .pictures > * {
+  opacity: 0.16;
+}
+.name {
+  display: block;
+  padding: 2px 4px 3px;
+  border-top: 1px solid var(--hair);
+  font-size: 12px;
+  text-align: center;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>

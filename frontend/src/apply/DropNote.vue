@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import type { Drop } from './upload'
+
+defineProps<{ drop: Drop }>()
+defineEmits<{ close: [] }>()
+</script>
+
+<template>
+  <div class="drop" role="status">
+    <div class="head">
+      <strong v-if="drop.running">Taking {{ drop.done }} of {{ drop.total }} files…</strong>
+      <strong v-else>{{ drop.taken }} taken, {{ drop.refused.length }} refused</strong>
+      <progress v-if="drop.running" :value="drop.done" :max="drop.total" aria-label="Files taken" />
+      <v-btn v-if="drop.running" @click="drop.cancel()">Cancel</v-btn>
+      <v-btn v-else @click="$emit('close')">Close</v-btn>
+    </div>
+    <ul v-if="drop.refused.length" class="scrolls">
+      <li v-for="(refusal, at) in drop.refused" :key="at">
+        <strong>{{ refusal.name }}</strong> {{ refusal.reason }}
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.drop {
+  margin: 0 16px 8px;
+  padding: 8px 12px;
+  border: 1px solid var(--ink);
+  border-left-width: 4px;
+  background: var(--panel);
+}
+.head {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+progress {
+  flex: 1;
+  height: 8px;
+  accent-color: var(--strong);
+}
+.head .v-btn {
+  margin-left: auto;
+}
+ul {
+  max-height: 130px;
+  margin-top: 6px;
+}
+li {
+  padding: 2px 0;
+  font-size: 13px;
+}
+</style>

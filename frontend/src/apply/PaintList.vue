@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
+
+import type { KitView, PaintView } from '@/api/client'
+import { DRAGGED_COLOR } from '@/frame/hand'
+import SwatchBox from '@/parts/SwatchBox.vue'
+import TargetSteps from './TargetSteps.vue'
+
+const props = defineProps<{ kit: KitView; paints: PaintView[]; files: number }>()
+const chosen = defineModel<string | undefined>('chosen')
+const pointed = defineModel<string | undefined>('pointed')
+const emit = defineEmits<{ aim: [paint: string, to: { target?: string; color?: string }] }>()
+
+const over = ref<string>()
+const list = useTemplateRef('list')
+
+function toggle(key: string): void {
+  chosen.value = chosen.value === key ? undefined : key
+}
+
+function dropColor(event: DragEvent, paint: string): void {
+  over.value = undefined
+  const color = event.dataTransfer?.getData(DRAGGED_COLOR)
+  if (color) emit('aim', paint, { color })
+}
+
+function step(event: KeyboardEvent, at: number): void {
+  const next = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: props.paints.length - 1 }[event.key]
+  if (next === undefined) return
+  event.preventDefault()
+  const rows = list.value?.querySelectorAll<HTMLElement>('button.paint')
+  void nextTick(() => rows?.[Math.min(Math.max(next, 0), props.paints.length - 1)]?.focus())
+}
+
+const total = computed(() => props.paints.reduce((sum, paint) => sum + paint.sites, 0))
+
+function places(paint: PaintView): string {
+  const files = paint.files === props.files ? 'every file' : `${paint.files} ${paint.files === 1 ? 'file' : 'files'}`
+  return `${files}, ${paint.sites} ${paint.sites === 1 ? 'place' : 'places'}`
+}
+</script>
+
+<template>
+  <ol ref="list" class="scrolls" aria-label="Paints of the set" @mouseleave="pointed = undefined">
+    <li
+      v-for="(paint, at) in paints"
+      :key="paint.key"
+      :class="{ chosen: chosen === paint.key, over: over === paint.key }"
+      @mouseenter="pointed = paint.key"
+      @dragover.prevent="over = paint.key"
+      @dragleave="over = undefined"
+      @drop.prevent.stop="dropColor($event, paint.key)"
+    >
+      <button
+        type="button"
+        class="paint"
+        :aria-expanded="chosen === paint.key"
+        :aria-label="`${paint.name} ${paint.key}, in ${places(paint)}: goes to ${paint.target_name}`"
+        @click="toggle(paint.key)"
+        @focus="pointed = paint.key"
+        @blur="pointed = undefined"
+        @keydown="step($event, at)"
+      >
+        <SwatchBox :css="paint.css" :size="30" />
+        <svg width="22" height="12" viewBox="0 0 22 12" aria-hidden="true">
+          <path d="M0 6h20M15 1l5 5-5 5" fill="none" stroke="currentColor" stroke-width="1.2" />
+        </svg>
+        <SwatchBox :css="paint.target_css" :size="30" />
+        <span class="words">
+          <span class="target">{{ paint.target_name }}<em v-if="paint.by === 'you'"> by hand</em></span>
+          <span class="source muted">
+            <span class="mono">{{ paint.key }}</span> in {{ places(paint) }}
+          </span>
+        </span>
+        <span class="share mono muted" :title="`${paint.sites} of ${total} places`">
+          {{ Math.max(1, Math.round((100 * paint.sites) / total)) }}%
+        </span>
+      </button>
+      <TargetSteps v-if="chosen === paint.key" :kit="kit" :paint="paint" @aim="emit('aim', paint.key, $event)" />
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+ol {
+  flex: 1;
+  margin: 0 -16px;
+}
+li {
+  border-top: 1px solid var(--hair);
+  border-left: 4px solid transparent;
+}
+li:hover {
+  background: var(--field);
+}
+li.chosen {
+  border-left-color: var(--ink);
+  background: var(--field);
+}
+li.over {
+  box-shadow: inset 0 0 0 2px var(--ink);
+}
+.paint {
+  display: grid;
+  grid-template-columns: 30px 22px 30px 1fr auto;
+  gap: 7px;
+  align-items: center;
+  width: 100%;
+  padding: 5px 14px 5px 12px;
+  border: 0;
+  background: none;
+  text-align: left;
+  cursor: pointer;
+}
+.paint:focus-visible {
+  outline-offset: -3px;
+}
+.words {
+  min-width: 0;
+  line-height: 1.25;
+}
+.words > span {
+  display: block;
+}
+.target {
+  font-weight: 600;
+}
+em {
+  font-weight: 400;
+  font-size: 12px;
+}
+.source {
+  font-size: 12px;
+}
+</style>

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import type { KitView, PaintView } from '@/api/client'
+
+const props = defineProps<{ kit: KitView; paint: PaintView }>()
+const emit = defineEmits<{ aim: [to: { target?: string; color?: string }] }>()
+
+const color = computed(() => props.kit.colors.find((entry) => entry.key === props.paint.target_color))
+const code = ref('')
+
+function useCode(): void {
+  const text = code.value.trim()
+  if (text) emit('aim', { target: text.startsWith('#') ? text : `#${text}` })
+  code.value = ''
+}
+</script>
+
+<template>
+  <div class="steps">
+    <p class="muted why">
+      {{ paint.reason.charAt(0).toUpperCase() + paint.reason.slice(1) }}. Pick a pennant above, or press its number.
+    </p>
+    <div v-if="color" class="ramp" role="group" :aria-label="`Steps of ${color.name}`">
+      <button
+        v-for="entry in color.steps"
+        :key="entry.step"
+        type="button"
+        :class="{ on: entry.step === paint.target_step, base: entry.base }"
+        :style="{ background: entry.hex, color: entry.ink }"
+        :aria-pressed="entry.step === paint.target_step"
+        :aria-label="`${color.name} ${entry.base ? 'base' : entry.step}, ${entry.hex}`"
+        :title="`${color.name} ${entry.base ? 'base' : entry.step}`"
+        @click="emit('aim', { target: `${color.key}.${entry.base ? 'base' : entry.step}` })"
+      />
+    </div>
+    <form @submit.prevent="useCode">
+      <v-btn :disabled="paint.target === 'keep'" @click="emit('aim', { target: 'keep' })">Keep as it is</v-btn>
+      <input v-model="code" class="mono" aria-label="Another color code" placeholder="other #code" maxlength="9" />
+      <v-btn type="submit" :disabled="!code.trim()">Use</v-btn>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.steps {
+  display: grid;
+  gap: 8px;
+  padding: 0 14px 12px 12px;
+}
+.why {
+  font-size: 12px;
+}
+.ramp {
+  display: grid;
+  grid-template-columns: repeat(11, 1fr);
+  gap: 2px;
+}
+.ramp button {
+  height: 26px;
+  padding: 0;
+  border: 0;
+  cursor: pointer;
+}
+.ramp .base {
+  box-shadow: inset 0 -4px 0 -1px currentColor;
+}
+.ramp .on {
+  outline: 2px solid var(--ink);
+  outline-offset: 1px;
+}
+.ramp button:focus-visible {
+  outline: 3px double var(--ink);
+  outline-offset: 1px;
+}
+form {
+  display: flex;
+  gap: 6px;
+}
+input {
+  width: 96px;
+  min-width: 0;
+  padding: 0 6px;
+  border: 1px solid var(--rule);
+  background: var(--panel);
+  color: var(--ink);
+}
+input::placeholder {
+  color: var(--muted);
+  opacity: 1;
+}
+</style>

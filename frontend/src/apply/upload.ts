@@ -1,0 +1,93 @@
+import { reactive } from 'vue'
+
+import { client, taken, type Refusal, type SetView } from '@/api/client'
+import { followSet } from '@/api/queries'
+
+/** A drop on its way: how far it is, and what was refused so far. */
+export interface Drop {
+  total: number
+  done: number
+  taken: number
+  refused: Refusal[]
+  running: boolean
+  cancel: () => void
+}
+
+const BATCH_FILES = 40
+const BATCH_BYTES = 24 * 1024 * 1024
+
+/** Sends files to a set in batches, so that the grid fills as they arrive and a cancel takes effect at once. */
+export async function dropFiles(setId: string, files: File[], show: (drop: Drop) => void): Promise<Drop> {
+  const abort = new AbortController()
+  const drop: Drop = reactive({
+    total: files.length,
+    done: 0,
+    taken: 0,
+    refused: [],
+    running: true,
+    cancel: () => abort.abort(),
+  })
+  show(drop)
+  try {
+    for (const batch of batches(files)) {
+      const body = new FormData()
+      for (const file of batch) body.append('files', file, file.webkitRelativePath || file.name)
+      const result = await taken(
+        client.POST('/api/sets/{set_id}/files', {
+          params: { path: { set_id: setId } },
+          // The generated type describes files as strings; what goes out is the form itself.
+          body: body as unknown as { files: string[] },
+          bodySerializer: (form) => form as unknown as FormData,
+          signal: abort.signal,
+        }),
+      )
+      drop.done += batch.length
+      drop.taken += result.taken
+      drop.refused.push(...result.refused)
+      followSet(result.set as SetView)
+    }
+  } catch (error) {
+    if (!(error instanceof DOMException && error.name === 'AbortError')) throw error
+  } finally {
+    drop.running = false
+  }
+  return drop
+}
+
+function* batches(files: File[]): Generator<File[]> {
+  let batch: File[] = []
+  let bytes = 0
+  for (const file of files) {
+    if (batch.length === BATCH_FILES || (batch.length && bytes + file.size > BATCH_BYTES)) {
+      yield batch
+      batch = []
+      bytes = 0
+    }
+    batch.push(file)
+    bytes += file.size
+  }
+  if (batch.length) yield batch
+}
+
+/** The files of a drop, folders opened. */
+export async function filesOf(transfer: DataTransfer): Promise<File[]> {
+  const entries = [...transfer.items].map((item) => item.webkitGetAsEntry?.()).filter((entry) => !!entry)
+  if (!entries.length) return [...transfer.files]
+  const found: File[] = []
+  for (const entry of entries) await collect(entry, '', found)
+  return found
+}
+
+async function collect(entry: FileSystemEntry, path: string, found: File[]): Promise<void> {
+  if (entry.isFile) {
+    const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject))
+    found.push(path ? new File([file], `${path}${file.name}`, { type: file.type }) : file)
+    return
+  }
+  const reader = (entry as FileSystemDirectoryEntry).createReader()
+  for (;;) {
+    const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject))
+    if (!some.length) return
+    for (const child of some) if (!child.name.startsWith('.')) await collect(child, `${path}${entry.name}/`, found)
+  }
+}

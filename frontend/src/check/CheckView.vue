@@ -1,0 +1,171 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+
+import type { StrangePaint } from '@/api/client'
+import { pictureUrl, useCheck, useKit, useSetChanges } from '@/api/queries'
+import SetBar from '@/apply/SetBar.vue'
+import { complain, say } from '@/frame/notices'
+import EmptyState from '@/parts/EmptyState.vue'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import SteadyImage from '@/parts/SteadyImage.vue'
+import SwatchBox from '@/parts/SwatchBox.vue'
+
+const route = useRoute()
+const kitId = computed(() => route.params.kitId as string)
+const { data: kit } = useKit(kitId)
+const setId = computed(() => (route.params.setId as string) || kit.value?.sets[0]?.id)
+const { data: check, error, isFetching, refetch } = useCheck(setId)
+const { aim } = useSetChanges(setId)
+
+const off = computed(() => (check.value ? check.value.files - check.value.clean : 0))
+
+function remedy(paint: StrangePaint): void {
+  if (!paint.nearest) return
+  aim
+    .mutateAsync({ paints: paint.sources, target: paint.nearest })
+    .then(() => say(`${paint.key} now goes to ${paint.nearest_name}, in every file of the set`), complain)
+}
+</script>
+
+<template>
+  <div class="check">
+    <SetBar v-if="kit?.sets.length" :kit="kit" :set-id="setId" view="check" />
+    <EmptyState v-if="kit && !setId" title="Nothing to check yet">
+      Files that were made ours are checked here, each as it would be handed over.
+      <template #actions>
+        <v-btn class="strong" :to="{ name: 'apply', params: { kitId } }">Bring files</v-btn>
+      </template>
+    </EmptyState>
+    <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
+    <template v-else-if="check">
+      <header>
+        <h1 v-if="!check.files">This set is empty</h1>
+        <h1 v-else-if="!off">All {{ check.files }} files hold only colors of the kit</h1>
+        <h1 v-else>{{ off }} of {{ check.files }} files hold paint that is not of the kit</h1>
+        <p class="muted">each file was recolored, written and read again; a difference (CIEDE2000) below 1 counts as ours</p>
+        <span v-if="isFetching" class="muted" role="status">checking…</span>
+      </header>
+      <div class="scrolls">
+        <table v-if="check.findings.length">
+          <thead>
+            <tr>
+              <th scope="col">file</th>
+              <th scope="col">not of the kit</th>
+              <th scope="col">places</th>
+              <th scope="col">how far off</th>
+              <th scope="col">nearest in the kit</th>
+              <th scope="col">remedy</th>
+            </tr>
+          </thead>
+          <tbody v-for="file in check.findings" :key="file.asset">
+            <tr v-for="(paint, at) in file.paints" :key="paint.key">
+              <th v-if="at === 0" scope="row" :rowspan="file.paints.length">
+                <span class="file">
+                  <span class="thumb">
+                    <SteadyImage :src="pictureUrl({ id: file.asset, look: file.look }, { size: 80 })" alt="" />
+                  </span>
+                  {{ file.name }}
+                </span>
+              </th>
+              <td>
+                <SwatchBox :css="paint.hex" :size="24" /> <span class="mono">{{ paint.key }}</span>
+              </td>
+              <td class="mono">{{ paint.sites }}</td>
+              <td>
+                <strong v-if="paint.severity === 'off'">off</strong><span v-else>near</span>
+                <span v-if="paint.difference" class="mono"> {{ paint.difference }}</span>
+                <span v-if="paint.chosen" class="muted">, chosen by hand</span>
+              </td>
+              <td>
+                <template v-if="paint.nearest_hex">
+                  <SwatchBox :css="paint.nearest_hex" :size="24" /> {{ paint.nearest_name }}
+                </template>
+              </td>
+              <td>
+                <v-btn v-if="paint.nearest" :disabled="aim.isPending.value" @click="remedy(paint)">
+                  Use {{ paint.nearest_name }}
+                </v-btn>
+              </td>
+            </tr>
+            <tr v-for="remark in file.remarks" :key="remark">
+              <th scope="row">{{ file.paints.length ? '' : file.name }}</th>
+              <td colspan="5" class="remark">{{ remark }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-else-if="check.files" class="clean">
+          Nothing is off. <router-link :to="{ name: 'hand-over', params: { kitId, setId } }">Hand it over</router-link>
+        </p>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.check {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+  min-height: 0;
+}
+header {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: baseline;
+  padding: 14px 16px 10px;
+}
+.scrolls {
+  flex: 1;
+  padding: 0 16px 16px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+thead th {
+  position: sticky;
+  top: 0;
+  padding: 4px 8px 4px 0;
+  background: var(--ground);
+  color: var(--muted);
+  font-size: 12px;
+  font-weight: 400;
+  text-align: left;
+}
+tbody th,
+td {
+  padding: 5px 12px 5px 0;
+  border-top: 1px solid var(--hair);
+  text-align: left;
+  vertical-align: middle;
+}
+tbody th {
+  font-weight: 600;
+}
+.file {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.thumb {
+  display: grid;
+  place-items: center;
+  width: 52px;
+  height: 52px;
+  padding: 4px;
+  border: 1px solid var(--hair);
+  background: #fff;
+}
+td :deep(.swatch) {
+  vertical-align: middle;
+  margin-right: 6px;
+}
+.clean {
+  padding: 8px 0;
+}
+a {
+  color: inherit;
+}
+</style>

@@ -1,0 +1,204 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { KitView } from '@/api/client'
+import { copy } from '@/frame/notices'
+import PennantShape from '@/parts/PennantShape.vue'
+
+const props = defineProps<{ kit: KitView; chosen: string | undefined }>()
+defineEmits<{ choose: [key: string] }>()
+
+const steps = computed(() => props.kit.columns.map((column) => column.step))
+
+/** Where a bracket over the columns begins and how many it spans. */
+function span(from: number | null, to: number | null) {
+  if (from === null || to === null) return null
+  const start = steps.value.indexOf(from)
+  return { gridColumn: `${start + 2} / span ${steps.value.indexOf(to) - start + 1}` }
+}
+
+const dark = computed(() => span(50, props.kit.marks.dark_text_until ?? null))
+const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
+</script>
+
+<template>
+  <div class="scrolls">
+    <div class="table" role="table" aria-label="Ramps">
+      <div class="row brackets" aria-hidden="true">
+        <span v-if="dark" class="bracket" :style="dark"><i>{{ kit.marks.dark_name }} reads</i></span>
+        <span v-if="white" class="bracket" :style="white"><i>white reads</i></span>
+      </div>
+      <div class="row heads" role="row">
+        <span class="label" role="columnheader">step<small>against white</small></span>
+        <span v-for="column in kit.columns" :key="column.step" class="mono" role="columnheader">
+          {{ column.step }}<small>{{ column.contrast }}</small>
+        </span>
+      </div>
+      <div
+        v-for="color in kit.colors"
+        :key="color.key"
+        class="row ramp"
+        :class="{ chosen: color.key === chosen }"
+        role="row"
+      >
+        <button
+          type="button"
+          class="label"
+          role="rowheader"
+          :aria-current="color.key === chosen || undefined"
+          @click="$emit('choose', color.key)"
+        >
+          <PennantShape :role="color.role" :hex="color.hex" :width="30" />
+          <span class="words"
+            ><strong :title="color.name">{{ color.name }}</strong
+            ><small>{{ color.role }}</small></span
+          >
+        </button>
+        <span v-for="step in color.steps" :key="step.step" role="cell" class="cell">
+          <button
+            type="button"
+            class="step mono"
+            :class="{ base: step.base }"
+            :style="{ background: step.hex, color: step.ink }"
+            :title="`${color.name} ${step.base ? 'base' : step.step}: ${step.hex}, ${step.contrast} against white. Copy`"
+            :aria-label="`${color.name} ${step.step}${step.base ? ', the base' : ''}: copy ${step.hex}`"
+            @click="copy(step.hex)"
+          >
+            <i v-if="color.dark_text_until === step.step" class="mark dark-mark" title="Dark text reads up to here" />
+            <i v-if="color.white_text_from === step.step" class="mark white-mark" title="White text reads from here" />
+            {{ step.hex.slice(1) }}
+          </button>
+        </span>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.scrolls {
+  flex: 1;
+  padding: 0 16px 16px;
+}
+.table {
+  display: grid;
+  gap: 2px;
+  min-width: 800px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 148px repeat(11, minmax(56px, 1fr));
+  gap: 2px;
+}
+.brackets {
+  height: 20px;
+}
+.bracket {
+  display: flex;
+  justify-content: center;
+  height: 8px;
+  margin-top: 10px;
+  border: 1px solid var(--ink);
+  border-bottom: 0;
+  margin-inline: 1px;
+}
+.bracket i {
+  height: 16px;
+  margin-top: -9px;
+  padding: 0 8px;
+  background: var(--ground);
+  font-style: normal;
+  font-size: 12px;
+}
+.heads span {
+  text-align: center;
+}
+.heads small,
+.words small {
+  display: block;
+  color: var(--muted);
+  font-size: 11px;
+}
+.heads .label {
+  text-align: right;
+  padding-right: 10px;
+  line-height: 1.15;
+}
+.label {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-width: 0;
+}
+.heads .label {
+  display: block;
+}
+button.label {
+  height: 46px;
+  padding: 0 6px 0 8px;
+  border: 0;
+  border-left: 3px solid transparent;
+  background: none;
+  text-align: left;
+  cursor: pointer;
+}
+button.label:hover {
+  background: var(--panel);
+}
+.chosen button.label {
+  border-left-color: var(--ink);
+  background: var(--panel);
+}
+.words {
+  min-width: 0;
+  line-height: 1.2;
+}
+.words strong {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.cell {
+  display: block;
+  height: 46px;
+}
+.step {
+  position: relative;
+  display: flex;
+  align-items: end;
+  justify-content: center;
+  width: 100%;
+  height: 100%;
+  padding: 0 0 3px;
+  border: 0;
+  font-size: 11px;
+  cursor: copy;
+}
+.step:focus-visible {
+  z-index: 1;
+}
+.step.base::before {
+  content: '';
+  position: absolute;
+  inset: 3px;
+  border: 2px solid currentColor;
+}
+.mark {
+  position: absolute;
+  top: 0;
+  width: 0;
+  height: 0;
+  border: 5px solid transparent;
+}
+/* A tick at the edge up to which, or from which, text reads on this ramp. */
+.dark-mark {
+  right: 0;
+  border-top-color: currentColor;
+  border-right-color: currentColor;
+}
+.white-mark {
+  left: 0;
+  border-top-color: currentColor;
+  border-left-color: currentColor;
+}
+</style>

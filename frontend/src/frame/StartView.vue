@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import { watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { client, taken } from '@/api/client'
+import { useKits } from '@/api/queries'
+import EmptyState from '@/parts/EmptyState.vue'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import { complain } from './notices'
+
+const { data: kits, error, refetch } = useKits()
+const router = useRouter()
+
+/** Opens the first kit where its work stands: at its files when it has some, else at its colors. */
+async function open(kitId: string): Promise<void> {
+  const kit = await taken(client.GET('/api/kits/{kit_id}', { params: { path: { kit_id: kitId } } }))
+  const set = kit.sets[0]
+  await router.replace(
+    set ? { name: 'apply', params: { kitId, setId: set.id } } : { name: 'compose', params: { kitId } },
+  )
+}
+
+watch(
+  kits,
+  (found) => {
+    const first = found?.[0]
+    if (first) open(first.id).catch(complain)
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <ProblemNote v-if="error" :error="error" @again="refetch()" />
+  <EmptyState v-else-if="kits?.length === 0" title="No kit yet">
+    A kit holds a company's colors. Paste a list of color codes, or a whole style sheet, and it is begun.
+    <template #actions><v-btn class="strong" to="/new">Start a kit</v-btn></template>
+  </EmptyState>
+</template>

@@ -1,0 +1,31 @@
+import { shallowRef } from 'vue'
+
+import { ProblemError } from '@/api/client'
+
+export interface Notice {
+  text: string
+  problem: boolean
+  id: string
+}
+
+/** What the status line says last. */
+export const notice = shallowRef<Notice | null>(null)
+
+export function say(text: string): void {
+  notice.value = { text, problem: false, id: '' }
+}
+
+/** Shows an error in words; anything that is not a problem from the server is a fault of ours and thrown on. */
+export function complain(error: unknown): void {
+  if (!(error instanceof ProblemError)) throw error
+  notice.value = { text: error.message, problem: true, id: error.id }
+}
+
+export async function copy(code: string): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(code)
+    say(`Copied ${code}`)
+  } catch {
+    notice.value = { text: `The browser does not let us copy here; the code is ${code}`, problem: true, id: '' }
+  }
+}

@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+
+import { useKit, usePackage } from '@/api/queries'
+import SetBar from '@/apply/SetBar.vue'
+import { copy } from '@/frame/notices'
+import EmptyState from '@/parts/EmptyState.vue'
+import PennantShape from '@/parts/PennantShape.vue'
+import ProblemNote from '@/parts/ProblemNote.vue'
+
+const route = useRoute()
+const kitId = computed(() => route.params.kitId as string)
+const { data: kit } = useKit(kitId)
+const setId = computed(() => (route.params.setId as string) || kit.value?.sets[0]?.id)
+const { data: pack, error, refetch } = usePackage(setId)
+
+const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*.svg -o recolored/'
+</script>
+
+<template>
+  <div class="over">
+    <SetBar v-if="kit?.sets.length" :kit="kit" :set-id="setId" view="hand-over" />
+    <ProblemNote v-if="error" :error="error" @again="refetch()" />
+    <div class="columns">
+      <section class="scrolls" aria-labelledby="package-title">
+        <template v-if="pack && pack.files">
+          <header>
+            <h1 id="package-title">{{ pack.name }}</h1>
+            <p class="muted">{{ pack.entries.length }} files; the same set, kit and plan always give the same bytes</p>
+            <v-btn class="strong" :href="`/api/sets/${setId}/package.zip`">Download the package</v-btn>
+          </header>
+          <ul class="entries">
+            <li v-for="entry in pack.entries" :key="entry.path">
+              <span class="mono">{{ entry.path }}</span> <span class="muted">{{ entry.what }}</span>
+            </li>
+          </ul>
+        </template>
+        <EmptyState v-else-if="kit && (!setId || pack)" title="No files to hand over">
+          A package holds a set's recolored files with the kit and the plan that made them.
+          <template #actions>
+            <v-btn class="strong" :to="{ name: 'apply', params: { kitId, setId } }">Bring files</v-btn>
+          </template>
+        </EmptyState>
+      </section>
+      <aside v-if="kit?.colors.length" class="scrolls" aria-labelledby="kit-title">
+        <h2 id="kit-title">The kit alone</h2>
+        <ul class="kit">
+          <li v-for="color in kit.colors" :key="color.key">
+            <PennantShape :role="color.role" :hex="color.hex" :width="30" /> {{ color.name }}
+            <span class="mono">{{ color.hex }}</span>
+          </li>
+        </ul>
+        <v-btn :href="`/api/kits/${kit.id}/kit.css`">kit.css</v-btn>
+        <p class="muted">custom properties for web pages and mails</p>
+        <v-btn :href="`/api/kits/${kit.id}/kit.tokens.json`">kit.tokens.json</v-btn>
+        <p class="muted">design tokens in the community group's format</p>
+        <h2>The same result again</h2>
+        <p class="muted">From a shell, with the files of the package:</p>
+        <button type="button" class="again mono" title="Copy" @click="copy(AGAIN)">{{ AGAIN }}</button>
+      </aside>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.over {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+  min-height: 0;
+}
+.columns {
+  display: flex;
+  flex: 1;
+  min-height: 0;
+}
+section {
+  flex: 1;
+  padding: 14px 16px;
+}
+header {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+  margin-bottom: 14px;
+}
+.entries {
+  columns: 2 320px;
+  column-gap: 24px;
+}
+.entries li {
+  padding: 3px 0;
+  border-top: 1px solid var(--hair);
+  break-inside: avoid;
+}
+aside {
+  display: grid;
+  gap: 8px;
+  align-content: start;
+  justify-items: start;
+  width: 320px;
+  padding: 16px;
+  border-left: 1px solid var(--rule);
+  background: var(--panel);
+}
+aside h2 + .muted {
+  margin-top: -4px;
+}
+.kit {
+  display: grid;
+  gap: 4px;
+  width: 100%;
+  margin-bottom: 8px;
+}
+.kit li {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.kit .mono {
+  margin-left: auto;
+}
+.again {
+  padding: 8px;
+  border: 1px solid var(--rule);
+  background: var(--field);
+  text-align: left;
+  overflow-wrap: anywhere;
+  cursor: copy;
+}
+h2 {
+  margin-top: 6px;
+}
+</style>

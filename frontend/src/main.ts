@@ -1,0 +1,14 @@
+import '@fontsource-variable/commissioner'
+import '@fontsource-variable/spline-sans-mono'
+import 'vuetify/styles'
+import '@/styles/base.scss'
+
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import { createApp } from 'vue'
+
+import App from '@/App.vue'
+import { queryClient } from '@/api/client'
+import { router } from '@/router'
+import { vuetify } from '@/vuetify'
+
+createApp(App).use(router).use(vuetify).use(VueQueryPlugin, { queryClient }).mount('#app')

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+
+/** A picture that keeps showing the last one until the next has arrived, so that a grid never flickers. */
+const props = defineProps<{ src: string; alt: string }>()
+const shown = ref('')
+const failed = ref(false)
+
+watch(
+  () => props.src,
+  (src) => {
+    const next = new Image()
+    next.onload = () => {
+      if (src !== props.src) return
+      shown.value = src
+      failed.value = false
+    }
+    next.onerror = () => {
+      if (src === props.src) failed.value = true
+    }
+    next.src = src
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <span v-if="failed" class="failed muted">cannot be drawn</span>
+  <img v-else-if="shown" :src="shown" :alt="alt" draggable="false" />
+</template>
+
+<style scoped>
+img {
+  display: block;
+  max-width: 100%;
+  max-height: 100%;
+}
+.failed {
+  font-size: 12px;
+  text-align: center;
+}
+</style>

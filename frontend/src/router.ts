@@ -1,0 +1,18 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+const kit = (view: string) => `/kits/:kitId/${view}`
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'start', component: () => import('@/frame/StartView.vue') },
+    { path: '/new', name: 'new', component: () => import('@/gather/GatherView.vue') },
+    { path: kit('gather'), name: 'gather', component: () => import('@/gather/GatherView.vue') },
+    { path: kit('compose'), name: 'compose', component: () => import('@/compose/ComposeView.vue') },
+    { path: kit('prove'), name: 'prove', component: () => import('@/prove/ProveView.vue') },
+    { path: kit('apply/:setId?'), name: 'apply', component: () => import('@/apply/ApplyView.vue') },
+    { path: kit('check/:setId?'), name: 'check', component: () => import('@/check/CheckView.vue') },
+    { path: kit('hand-over/:setId?'), name: 'hand-over', component: () => import('@/handover/HandOverView.vue') },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})
