@@ -44,7 +44,7 @@ export const vuetify = createVuetify({
   },
   defaults: {
     global: { ripple: false, elevation: 0, density: 'compact' },
-    VBtn: { variant: 'flat' },
+    VBtn: { variant: 'flat', density: 'default' },
     VTextField: { variant: 'outlined', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', hideDetails: true },
     VSelect: { variant: 'outlined', hideDetails: true },

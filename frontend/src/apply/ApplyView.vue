@@ -135,8 +135,8 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
   if (event.key === 'b') holding.value = false
 })
 
-const illustrations = computed(() => (set.value?.assets.length ?? 0) <= 8)
-const side = computed(() => (illustrations.value ? 200 : 84))
+// A handful of files is looked at large, a set of icons as a set.
+const side = computed(() => ((set.value?.assets.length ?? 0) <= 8 ? 280 : 84))
 </script>
 
 <template>
@@ -168,7 +168,6 @@ const side = computed(() => (illustrations.value ? 200 : 84))
           v-model:pointed="pointed"
           :kit="kit"
           :paints="set.paints"
-          :files="set.assets.length"
           @aim="aim"
         />
         <footer>
@@ -221,7 +220,7 @@ const side = computed(() => (illustrations.value ? 200 : 84))
           <template #actions><v-btn class="strong" @click="picker?.click()">Choose files…</v-btn></template>
         </EmptyState>
         <div class="scrolls">
-          <div class="grid" :class="[shownAs, { large: illustrations }]" :style="{ '--side': `${side}px` }">
+          <div class="grid" :class="{ wide: shownAs === 'beside' }" :style="{ '--side': `${side}px` }">
             <AssetTile
               v-for="(entry, at) in set.assets"
               :key="entry.id"
@@ -287,7 +286,7 @@ const side = computed(() => (illustrations.value ? 200 : 84))
   flex-direction: column;
   gap: 8px;
   flex: none;
-  width: 306px;
+  width: 312px;
   padding: 12px 16px 10px;
   border-right: 1px solid var(--rule);
   background: var(--panel);
@@ -331,7 +330,7 @@ const side = computed(() => (illustrations.value ? 200 : 84))
   grid-template-columns: repeat(auto-fill, minmax(calc(var(--side) + 26px), 1fr));
   gap: 6px;
 }
-.grid.beside {
+.grid.wide {
   grid-template-columns: repeat(auto-fill, minmax(calc(var(--side) * 2 + 30px), 1fr));
 }
 .veil {

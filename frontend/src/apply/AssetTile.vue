@@ -41,7 +41,7 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
     ref="tile"
     type="button"
     class="tile"
-    :class="[compare, { faded: !holds }]"
+    :class="[`as-${compare}`, { faded: !holds }]"
     :aria-label="`${asset.name}: look closer`"
     @click="$emit('open')"
   >
@@ -51,7 +51,7 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
         <span class="main" :class="{ half: compare === 'beside' }">
           <SteadyImage :src="compare === 'before' ? before : after" alt="" />
         </span>
-        <span v-if="compare === 'inset'" class="inset"><SteadyImage :src="before" alt="" /></span>
+        <span v-if="compare === 'inset'" class="corner"><SteadyImage :src="before" alt="" /></span>
       </template>
     </span>
     <span class="name" :title="asset.name">{{ short }}</span>
@@ -88,10 +88,10 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   width: var(--side);
   height: var(--side);
 }
-.inset .main {
+.as-inset .main {
   transform: translate(8px, 5px);
 }
-.inset .inset {
+.corner {
   position: absolute;
   top: 3px;
   left: 3px;

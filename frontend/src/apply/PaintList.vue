@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { nextTick, ref, useTemplateRef } from 'vue'
 
 import type { KitView, PaintView } from '@/api/client'
 import { DRAGGED_COLOR } from '@/frame/hand'
 import SwatchBox from '@/parts/SwatchBox.vue'
 import TargetSteps from './TargetSteps.vue'
 
-const props = defineProps<{ kit: KitView; paints: PaintView[]; files: number }>()
+const props = defineProps<{ kit: KitView; paints: PaintView[] }>()
 const chosen = defineModel<string | undefined>('chosen')
 const pointed = defineModel<string | undefined>('pointed')
 const emit = defineEmits<{ aim: [paint: string, to: { target?: string; color?: string }] }>()
@@ -32,11 +32,8 @@ function step(event: KeyboardEvent, at: number): void {
   void nextTick(() => rows?.[Math.min(Math.max(next, 0), props.paints.length - 1)]?.focus())
 }
 
-const total = computed(() => props.paints.reduce((sum, paint) => sum + paint.sites, 0))
-
 function places(paint: PaintView): string {
-  const files = paint.files === props.files ? 'every file' : `${paint.files} ${paint.files === 1 ? 'file' : 'files'}`
-  return `${files}, ${paint.sites} ${paint.sites === 1 ? 'place' : 'places'}`
+  return `${paint.files} ${paint.files === 1 ? 'file' : 'files'}, ${paint.sites} ${paint.sites === 1 ? 'place' : 'places'}`
 }
 </script>
 
@@ -69,11 +66,8 @@ function places(paint: PaintView): string {
         <span class="words">
           <span class="target">{{ paint.target_name }}<em v-if="paint.by === 'you'"> by hand</em></span>
           <span class="source muted">
-            <span class="mono">{{ paint.key }}</span> in {{ places(paint) }}
+            <span class="mono">{{ paint.key }}</span> {{ places(paint) }}
           </span>
-        </span>
-        <span class="share mono muted" :title="`${paint.sites} of ${total} places`">
-          {{ Math.max(1, Math.round((100 * paint.sites) / total)) }}%
         </span>
       </button>
       <TargetSteps v-if="chosen === paint.key" :kit="kit" :paint="paint" @aim="emit('aim', paint.key, $event)" />
@@ -102,7 +96,7 @@ li.over {
 }
 .paint {
   display: grid;
-  grid-template-columns: 30px 22px 30px 1fr auto;
+  grid-template-columns: 30px 22px 30px 1fr;
   gap: 7px;
   align-items: center;
   width: 100%;

@@ -73,8 +73,8 @@ function remedy(paint: StrangePaint): void {
               </td>
               <td class="mono">{{ paint.sites }}</td>
               <td>
-                <strong v-if="paint.severity === 'off'">off</strong><span v-else>near</span>
-                <span v-if="paint.difference" class="mono"> {{ paint.difference }}</span>
+                <strong v-if="paint.severity === 'off'">off</strong><span v-else>near</span>{{ ' ' }}
+                <span v-if="paint.difference" class="mono">{{ paint.difference }}</span>
                 <span v-if="paint.chosen" class="muted">, chosen by hand</span>
               </td>
               <td>

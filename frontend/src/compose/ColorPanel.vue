@@ -48,7 +48,7 @@ function replaceBase(): void {
       </select>
     </label>
     <form class="base" @submit.prevent="replaceBase">
-      <v-text-field v-model="code" label="Base, any color code" class="mono" spellcheck="false" />
+      <v-text-field v-model="code" label="Base, any color code" spellcheck="false" />
       <v-btn type="submit" :disabled="code === color.hex">Replace base</v-btn>
     </form>
     <p class="muted small">Everything made with this color follows: its ramp, its pairs, every set.</p>
@@ -91,6 +91,9 @@ header {
   margin-bottom: 6px;
 }
 header svg {
+  flex: none;
+}
+.panel > * {
   flex: none;
 }
 .panel > h2 {

@@ -25,8 +25,8 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
   <div class="scrolls">
     <div class="table" role="table" aria-label="Ramps">
       <div class="row brackets" aria-hidden="true">
-        <span v-if="dark" class="bracket" :style="dark"><i>{{ kit.marks.dark_name }} reads</i></span>
-        <span v-if="white" class="bracket" :style="white"><i>white reads</i></span>
+        <span v-if="dark" class="bracket" :style="dark"><i>{{ kit.marks.dark_name }} text reads</i></span>
+        <span v-if="white" class="bracket" :style="white"><i>white text reads</i></span>
       </div>
       <div class="row heads" role="row">
         <span class="label" role="columnheader">step<small>against white</small></span>

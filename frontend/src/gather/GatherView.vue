@@ -47,7 +47,7 @@ async function read(): Promise<void> {
 }
 
 function toPick(found: Candidate): Pick {
-  return { ...found, ticked: found.certain && found.difference !== 'same' }
+  return { ...found, ticked: found.certain && !found.known_as }
 }
 
 const ticked = computed(() => picks.value.filter((pick) => pick.ticked))

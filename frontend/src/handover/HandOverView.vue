@@ -56,7 +56,7 @@ const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*
         <v-btn :href="`/api/kits/${kit.id}/kit.tokens.json`">kit.tokens.json</v-btn>
         <p class="muted">design tokens in the community group's format</p>
         <h2>The same result again</h2>
-        <p class="muted">From a shell, with the files of the package:</p>
+        <p class="muted">From a shell, with the kit and the plan of the package and the original files:</p>
         <button type="button" class="again mono" title="Copy" @click="copy(AGAIN)">{{ AGAIN }}</button>
       </aside>
     </div>

@@ -9,13 +9,13 @@ const props = defineProps<{
   ground: ColorView
   level: Level | 'all'
 }>()
-const WORDS: Record<Level, string> = { AAA: 'AAA', AA: 'AA', large: 'large', none: 'no' }
+const WORDS: Record<Level, string> = { AAA: 'AAA', AA: 'AA', large: 'large', none: 'not readable' }
 const shown = computed(() => (props.level === 'all' || props.pair?.level === props.level ? props.pair : undefined))
 </script>
 
 <template>
   <template v-if="shown">
-    <div class="pair" :class="shown.level" :style="{ background: ground.hex, color: text.hex }">
+    <div class="pair" :class="`level-${shown.level}`" :style="{ background: ground.hex, color: text.hex }">
       <span class="body">{{ text.name }} on {{ ground.name }}</span>
       <span class="large" aria-hidden="true">Aa</span>
     </div>
@@ -53,14 +53,11 @@ const shown = computed(() => (props.level === 'all' || props.pair?.level === pro
 .level {
   font-size: 12px;
 }
-.pair.AAA + .figures .level,
-.pair.AA + .figures .level {
+.level-AAA + .figures .level,
+.level-AA + .figures .level {
   font-weight: 700;
 }
-.pair.none + .figures {
+.level-none + .figures {
   color: var(--muted);
-}
-.pair.none + .figures .level {
-  text-decoration: line-through;
 }
 </style>

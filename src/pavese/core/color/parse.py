@@ -11,7 +11,7 @@ import numpy as np
 from coloraide import Color
 
 from pavese.core.color.gamut import to_rgb
-from pavese.core.color.srgb import Rgba, parse_hex
+from pavese.core.color.srgb import ALPHA_DIGITS, Rgba, parse_hex
 from pavese.core.errors import UnreadableColorError
 
 _LONGEST = 200
@@ -40,9 +40,10 @@ def try_color(text: str) -> Rgba | None:
         color = Color(" ".join(text.lower().split()))
     except ValueError:
         return None
-    alpha = min(max(float(color.alpha(nans=False)), 0.0), 1.0)
+    alpha = round(min(max(float(color.alpha(nans=False)), 0.0), 1.0), ALPHA_DIGITS)
     srgb = color.convert("srgb").coords(nans=False)
-    if all(-1e-4 <= channel <= 1 + 1e-4 for channel in srgb):
+    # rgb() beyond its range is clamped (section 5.1); wider notations name real colors and are mapped.
+    if color.space() == "srgb" or all(-1e-4 <= channel <= 1 + 1e-4 for channel in srgb):
         r, g, b = (round(min(max(channel, 0.0), 1.0) * 255) for channel in srgb)
         return Rgba(r, g, b, alpha)
     mapped = to_rgb(np.array([color.convert("oklch").coords(nans=False)]))[0]

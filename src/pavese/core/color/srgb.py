@@ -10,6 +10,9 @@ from typing import NamedTuple
 
 from pavese.core.errors import UnreadableColorError
 
+#: Alpha is held to this many digits: finer than 8 bits, and short enough to be the same in every notation.
+ALPHA_DIGITS = 4
+
 
 class Rgb(NamedTuple):
     """An opaque sRGB color; each channel is 0 to 255."""
@@ -60,7 +63,7 @@ def parse_hex(text: str) -> Rgba | None:
     if len(digits) <= 4:
         digits = "".join(d + d for d in digits)
     r, g, b = (int(digits[i : i + 2], 16) for i in (0, 2, 4))
-    return Rgba(r, g, b, int(digits[6:], 16) / 255 if len(digits) == 8 else 1.0)
+    return Rgba(r, g, b, round(int(digits[6:], 16) / 255, ALPHA_DIGITS) if len(digits) == 8 else 1.0)
 
 
 def parse_key(key: str) -> Rgba:

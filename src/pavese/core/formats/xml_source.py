@@ -129,10 +129,10 @@ def read_xml(name: str, data: bytes) -> XmlSource:
     """Reads a file. Raises RefusedFileError with `name` and the reason, within the bounds of `limits`."""
     gzipped = data.startswith(_GZIP)
     plain = _gunzip(name, data) if gzipped else data
-    if not plain.strip():
-        raise RefusedFileError(name, "the file is empty.")
     if len(plain) > limits.FILE_BYTES:
         raise RefusedFileError(name, f"the file is larger than {limits.FILE_BYTES // limits.MEGABYTE} MB.")
+    if not plain.strip():
+        raise RefusedFileError(name, "the file is empty.")
     bom, encoding = _encoding(name, plain)
     try:
         utf8 = plain[len(bom) :].decode(encoding).encode()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from functools import cached_property
 
 from pavese.core.color.srgb import Rgb, Rgba
@@ -71,28 +71,33 @@ class SvgDocument:
 
         What stands in a mask must not change with the root, so the mask is told the color it had.
         """
-        changes: dict[tuple[int, str], tuple[Element, Rgb]] = {}
-        inherited: set[str] = set()
+        root = self._source.root
+        changes: dict[Element, dict[str, Rgb]] = {}
         for found, target in wanted:
-            if found.stencil is not None:
-                continue
-            at = self._source.root if found.attribute in ("fill", "color") else found.element
-            if at is self._source.root:
-                inherited.add(found.attribute)
-            changes[at.index, found.attribute] = at, target
+            if found.stencil is None:
+                at = root if found.attribute in ("fill", "color") else found.element
+                changes.setdefault(at, {})[found.attribute] = target
         for found in self._implied:
-            if found.stencil is not None and found.attribute in inherited:
-                changes[found.stencil.index, found.attribute] = found.stencil, found.paint.rgb
-        for (_, attribute), (element, color) in changes.items():
-            yield self._declare(element, attribute, color)
+            if found.stencil is not None and found.attribute in changes.get(root, ()):
+                changes.setdefault(found.stencil, {})[found.attribute] = found.paint.rgb
+        for element, colors in changes.items():
+            yield from self._declare(element, colors)
 
-    def _declare(self, element: Element, attribute: str, color: Rgb) -> Edit:
-        """An attribute put into a start tag, or its value replaced where one stands that sets nothing."""
-        span = self._source.attribute_spans(element).get(attribute)
-        if span is not None:
-            return Edit(*span, color.hex.encode())
+    def _declare(self, element: Element, colors: Mapping[str, Rgb]) -> Iterator[Edit]:
+        """Puts attributes into a start tag; what is declared there already, but sets nothing, is overruled by style."""
+        declared = self._cascade.declared(element)
         at = self._source.tag_name_end(element)
-        return Edit(at, at, f' {attribute}="{color.hex}"'.encode())
+        for name, color in colors.items():
+            if name not in declared:
+                yield Edit(at, at, f' {name}="{color.hex}"'.encode())
+        overruling = [f"{name}:{color.hex} !important" for name, color in colors.items() if name in declared]
+        if overruling:
+            span = self._source.attribute_spans(element).get("style")
+            text = ";".join(overruling)
+            if span is None:
+                yield Edit(at, at, f' style="{text}"'.encode())
+            else:
+                yield Edit(span[1], span[1], f";{text}".encode())
 
     @cached_property
     def _remarks(self) -> tuple[str, ...]:

@@ -1,0 +1,32 @@
+#!/usr/bin/env bash
+# Checks that this machine has what Pavese needs from its system, and installs Debian's packages when root.
+set -euo pipefail
+
+say() { printf 'pavese: %s\n' "$*" >&2; }
+
+python3 - <<'PY' || { say 'Python 3.11 or newer is needed (python3).'; exit 1; }
+import sys
+sys.exit(sys.version_info < (3, 11))
+PY
+python3 -c 'import ensurepip, venv' 2>/dev/null || missing_venv=python3-venv
+command -v node >/dev/null || { say 'Node 20 or newer is needed (node, npm).'; exit 1; }
+node -e 'process.exit(Number(process.versions.node.split(".")[0]) < 20 ? 1 : 0)' ||
+  { say "Node 20 or newer is needed; this is $(node --version)."; exit 1; }
+
+wanted=()
+ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null || wanted+=(postgresql)
+command -v chromium >/dev/null || wanted+=(chromium)
+[ -n "${missing_venv:-}" ] && wanted+=("$missing_venv")
+[ ${#wanted[@]} -eq 0 ] && exit 0
+
+if [ "$(id -u)" -ne 0 ] || ! command -v apt-get >/dev/null; then
+  say "this machine lacks: ${wanted[*]}. As root: apt-get install ${wanted[*]}"
+  exit 1
+fi
+say "installing ${wanted[*]} with apt…"
+export DEBIAN_FRONTEND=noninteractive
+apt-get update -qq
+# Debian's own cluster is not wanted: Pavese keeps its own.
+mkdir -p /etc/postgresql-common
+[ -e /etc/postgresql-common/createcluster.conf ] || echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.conf
+apt-get install -y -qq --no-install-recommends "${wanted[@]}" >/dev/null

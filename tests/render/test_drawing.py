@@ -1,0 +1,92 @@
+"""Pictures: what is recolored is what is seen, and no file brings the application down."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats.svg import read_svg
+from pavese.demo.icons import icon_files
+from pavese.demo.illustrations import illustration_files
+from pavese.render.pool import CannotDrawError, DrawingPool
+from pavese.settings import settings
+
+TEAL = Rgb(11, 94, 107)
+NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
+
+
+@pytest.fixture(scope="module")
+def pool() -> Iterator[DrawingPool]:
+    started = DrawingPool(2, settings().fonts_dir)
+    yield started
+    started.close()
+
+
+def pixels(png: bytes) -> np.ndarray:
+    return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).reshape(-1, 4).astype(int)
+
+
+@pytest.mark.parametrize(("name", "data"), [*icon_files().items(), *illustration_files().items()])
+def test_with_every_paint_in_one_color_nothing_else_is_seen(pool: DrawingPool, name: str, data: bytes) -> None:
+    document = read_svg(name, data)
+    seen = pixels(pool.png(document.for_engine(dict.fromkeys(document.inventory().paints, TEAL)), 96))
+    solid = seen[seen[:, 3] > 200]
+    assert len(solid) > 200
+    assert np.abs(solid[:, :3] - TEAL).max() <= 3
+
+
+@pytest.mark.parametrize(
+    "notation", ["oklch(0.4436 0.0742 212)", "rgb(11 94 107 / 100%)", "var(--x, #0b5e6b)", "var(--y)"]
+)
+def test_notations_the_engine_does_not_know_are_drawn(pool: DrawingPool, notation: str) -> None:
+    data = f'<svg {NS} viewBox="0 0 9 9"><style>:root{{--y: hsl(188 81% 23%)}}</style><path fill="{notation}" d="M0 0h9v9H0z"/></svg>'
+    seen = pixels(pool.png(read_svg("x.svg", data.encode()).for_engine({}), 16))
+    assert np.abs(seen[:, :3] - TEAL).max() <= 2
+
+
+def test_a_mask_keeps_its_shape_when_black_is_recolored(pool: DrawingPool) -> None:
+    data = f"""<svg {NS} viewBox="0 0 20 10"><mask id="m"><path fill="#fff" d="M0 0h20v10H0z"/><path d="M0 0h10v10H0z"/></mask>
+        <path d="M0 0h20v10H0z" mask="url(#m)"/></svg>""".encode()
+    document = read_svg("x.svg", data)
+    before = pixels(pool.png(document.for_engine({}), 40))
+    after = pixels(pool.png(document.for_engine({Rgba(0, 0, 0): Rgb(255, 255, 255)}), 40))
+    assert (before[:, 3] == after[:, 3]).all()
+    assert (after[after[:, 3] > 0][:, :3] == 255).all()
+
+
+def test_lettering_is_drawn_in_the_shipped_typeface(pool: DrawingPool) -> None:
+    data = f'<svg {NS} viewBox="0 0 90 20"><text y="16" font-size="16">Tarn Point</text></svg>'.encode()
+    assert (pixels(pool.png(read_svg("x.svg", data).for_engine({}), 180))[:, 3] > 200).sum() > 100
+
+
+def test_files_outside_are_not_read(pool: DrawingPool, tmp_path: Path) -> None:
+    picture = tmp_path / "secret.png"
+    Image.new("RGB", (8, 8), (255, 0, 0)).save(picture)
+    for href in (str(picture), picture.as_uri(), "http://127.0.0.1:1/x.png"):
+        data = f'<svg {NS} viewBox="0 0 8 8"><image href="{href}" xlink:href="{href}" width="8" height="8"/></svg>'
+        document = read_svg("x.svg", data.encode())
+        assert pixels(pool.png(document.for_engine({}), 8))[:, 3].max() == 0
+        assert any("not fetched" in remark for remark in document.inventory().remarks)
+
+
+def test_hostile_files_end_with_a_reason_and_the_next_is_drawn(pool: DrawingPool) -> None:
+    doubled = "".join(f'<g id="g{n}"><use href="#g{n - 1}"/><use href="#g{n - 1}"/></g>' for n in range(1, 40))
+    bomb = f'<svg {NS} viewBox="0 0 9 9"><g id="g0"><path d="M0 0h9v9z"/></g>{doubled}<use href="#g39"/></svg>'
+    wide = (
+        f'<svg {NS} width="9" height="9" viewBox="0 0 9 9"><filter id="f"><feGaussianBlur stdDeviation="1e9"/></filter>'
+        '<path filter="url(#f)" d="M0 0h9v9z"/></svg>'
+    )
+    for hostile in (bomb, wide):
+        document = read_svg("x.svg", hostile.encode())
+        try:
+            assert pool.png(document.for_engine({}), 64).startswith(b"\x89PNG")
+        except CannotDrawError as error:
+            assert str(error)
+    good = f'<svg {NS} viewBox="0 0 9 9"><path d="M0 0h9v9H0z"/></svg>'.encode()
+    assert pool.png(read_svg("x.svg", good).for_engine({}), 10_000_000).startswith(b"\x89PNG")
