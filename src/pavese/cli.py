@@ -62,7 +62,6 @@ def _serve(parsed: argparse.Namespace) -> int:
     from pavese.store.database import connect, migrate, sessions
 
     config = settings()
-    _log(config)
     if not _free(config):
         print(
             f"pavese: port {config.port} on {config.host} is in use, perhaps by Pavese itself. Stop what uses it, or "
@@ -70,6 +69,7 @@ def _serve(parsed: argparse.Namespace) -> int:
             file=sys.stderr,
         )
         return 1
+    _log(config)
     cluster = None
     try:
         if config.database_url is None:

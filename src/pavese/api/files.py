@@ -36,7 +36,7 @@ Side = Literal["before", "after"]
 
 _FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
-_DRAWING = "1"
+_DRAWING = "2"
 
 
 @router.get("/assets/{asset_id}/picture.png", response_class=Response)

@@ -1,30 +1,62 @@
-"""The shipped typefaces in the form drawing engines read: TTF made from the interface's woff2 files."""
+"""The shipped typefaces in the form drawing engines read: plain TTF files made from the interface's woff2 files.
+
+Both families are variable and under the SIL Open Font License; engines get single weights under plain names.
+"""
 
 from __future__ import annotations
 
 from pathlib import Path
+from typing import NamedTuple
 
 from fontTools.ttLib import TTFont
+from fontTools.varLib.instancer import instantiateVariableFont
 
-#: Packages and files under `node_modules/@fontsource-variable`; both families are under the SIL Open Font License.
-_SOURCES = {
-    "commissioner-latin": "commissioner/files/commissioner-latin-wght-normal.woff2",
-    "commissioner-latin-ext": "commissioner/files/commissioner-latin-ext-wght-normal.woff2",
-    "spline-sans-mono-latin": "spline-sans-mono/files/spline-sans-mono-latin-wght-normal.woff2",
-}
+
+class Face(NamedTuple):
+    """One file to make: family, weight, and its source under `node_modules/@fontsource-variable`."""
+
+    family: str
+    style: str
+    weight: int
+    source: str
+
+
+_COMMISSIONER = "commissioner/files/commissioner-{}-wght-normal.woff2"
+FACES = (
+    Face("Commissioner", "Regular", 400, _COMMISSIONER.format("latin")),
+    Face("Commissioner", "Bold", 700, _COMMISSIONER.format("latin")),
+    Face("Commissioner Ext", "Regular", 400, _COMMISSIONER.format("latin-ext")),
+    Face("Spline Sans Mono", "Regular", 400, "spline-sans-mono/files/spline-sans-mono-latin-wght-normal.woff2"),
+)
 
 
 def make_fonts(node_modules: Path, target: Path) -> list[Path]:
     """Writes the TTF files that are missing and gives all of them. Raises FileNotFoundError without the packages."""
     target.mkdir(parents=True, exist_ok=True)
     made = []
-    for name, source in _SOURCES.items():
-        path = target / f"{name}.ttf"
+    for face in FACES:
+        path = target / f"{face.family.replace(' ', '')}-{face.style}.ttf"
         if not path.exists():
-            font = TTFont(node_modules / "@fontsource-variable" / source)
-            font.flavor = None
+            font = instantiateVariableFont(
+                TTFont(node_modules / "@fontsource-variable" / face.source), {"wght": face.weight}
+            )
+            _rename(font, face)
             part = path.with_suffix(".part")
             font.save(part)
             part.replace(path)
         made.append(path)
     return made
+
+
+def _rename(font: TTFont, face: Face) -> None:
+    """Sets the names by which engines look a face up (OpenType `name` table, ids 1, 2, 4, 6)."""
+    font.flavor = None
+    font["OS/2"].usWeightClass = face.weight
+    full = f"{face.family} {face.style}"
+    names = {1: face.family, 2: face.style, 4: full, 6: full.replace(" ", "-")}
+    table = font["name"]
+    for number in (16, 17, 21, 22, 25):
+        table.removeNames(nameID=number)
+    for number, text in names.items():
+        table.removeNames(nameID=number)
+        table.setName(text, number, 3, 1, 0x409)

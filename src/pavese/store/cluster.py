@@ -18,6 +18,7 @@ from pathlib import Path
 
 _USER = "postgres"
 _NAME = "pavese"
+_DEBIAN = Path("/usr/lib/postgresql")
 
 
 class ClusterError(Exception):
@@ -140,7 +141,7 @@ def _reachable(folder: Path) -> Path:
 
 def _programs() -> Path:
     """The folder of PostgreSQL's programs: Debian's newest version, else what is on the path."""
-    versions = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: int(p.parts[-3]))
+    versions = sorted(_DEBIAN.glob("*/bin/initdb"), key=lambda p: int(p.parts[-3]))
     found = str(versions[-1]) if versions else shutil.which("initdb")
     if not found:
         raise ClusterError("PostgreSQL is missing; install Debian's package postgresql")

@@ -1,7 +1,7 @@
 """The plain notation of an SVG for the drawing engine, which knows fewer ways to write a color than browsers do.
 
-Colors become hex, `var()` is resolved where it paints, and references to other files are emptied, so that a
-picture is made from the file alone.
+Colors become hex, `var()` is resolved where it paints, lettering falls back to the shipped typeface, and references
+to other files are emptied, so that a picture is made from the file alone.
 """
 
 from __future__ import annotations
@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 
+from pavese.core.css import read_declarations
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import Place
@@ -25,6 +26,7 @@ def engine_edits(source: XmlSource, places: Iterable[Place], cascade: Cascade) -
     for element in source.elements:
         if element.index in inline:
             yield _restyle(source, element, inline[element.index])
+        yield from _lettered(source, element)
         if element.name in ("image", "feImage", "use", "script", "style"):
             yield from _closed(source, element)
     for place in places:
@@ -58,6 +60,25 @@ def _restyle(source: XmlSource, element: Element, resolved: dict[str, str]) -> E
         at = source.tag_name_end(element)
         return Edit(at, at, f' style="{added}"'.encode())
     return Edit(span[1], span[1], f";{added}".encode())
+
+
+def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
+    """Puts a generic family behind every list of typefaces, since the engine knows the shipped ones only."""
+    if element.name == "style":
+        sheet = source.content_text(element)
+        declarations = read_declarations(sheet.text)
+        ends = [sheet.bytes_of(d.start, d.end)[1] for d in declarations if d.name == "font-family" and d.end > d.start]
+        yield from (Edit(end, end, b", sans-serif") for end in ends)
+    elif "font-family" in element.attributes:
+        end = source.attribute_spans(element)["font-family"][1]
+        yield Edit(end, end, b", sans-serif")
+    elif "font-family" in element.attributes.get("style", ""):
+        start, end = source.attribute_spans(element)["style"]
+        style = source.attribute_text(start, end)
+        for d in read_declarations(style.text):
+            if d.name == "font-family" and d.end > d.start:
+                at = style.bytes_of(d.start, d.end)[1]
+                yield Edit(at, at, b", sans-serif")
 
 
 def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:

@@ -1,0 +1,113 @@
+"""What the API answers to input it cannot take: a problem with an id, and nothing changed."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+NOWHERE = str(uuid.UUID(int=7))
+
+
+def problem(response: Any, status: int) -> dict[str, Any]:
+    assert response.status_code == status, response.text
+    assert response.headers["content-type"] == "application/problem+json"
+    body = response.json()
+    assert body["detail"]
+    assert len(body["id"]) == 12
+    return dict(body)
+
+
+@pytest.mark.parametrize(
+    ("body", "hint"),
+    [
+        ({}, "name"),
+        ({"name": ""}, "name"),
+        ({"name": " \t "}, "visible"),
+        ({"name": "x" * 500}, "name"),
+        ({"name": "a", "unknown": 1}, "unknown"),
+        ({"name": "a", "colors": [{"name": "b", "role": "boss", "code": "#fff"}]}, "role"),
+        ({"name": "a", "colors": [{"name": "b", "role": "accent", "code": "blurple"}]}, "blurple"),
+        ({"name": "a", "colors": [{"name": "b", "role": "accent", "code": "#fff\x00"}]}, "NUL"),
+        ({"name": "a", "colors": [{"name": "b", "role": "accent", "code": "#fff"}] * 201}, "200"),
+        ([], "valid"),
+    ],
+)
+def test_kits_that_cannot_be_started(client: TestClient, body: Any, hint: str) -> None:
+    before = len(client.get("/api/kits").json())
+    assert hint in problem(client.post("/api/kits", json=body), 422)["detail"]
+    assert len(client.get("/api/kits").json()) == before
+
+
+@pytest.mark.parametrize(
+    ("method", "path"),
+    [
+        ("GET", f"/api/kits/{NOWHERE}"),
+        ("POST", f"/api/kits/{NOWHERE}/undo"),
+        ("GET", f"/api/sets/{NOWHERE}"),
+        ("GET", f"/api/sets/{NOWHERE}/package.zip"),
+        ("GET", f"/api/assets/{NOWHERE}/picture.png"),
+        ("GET", "/api/nothing"),
+    ],
+)
+def test_what_does_not_exist(client: TestClient, method: str, path: str) -> None:
+    problem(client.request(method, path), 404)
+
+
+def test_requests_that_are_not_for_us(client: TestClient) -> None:
+    problem(client.get("/api/kits/not-an-id"), 422)
+    problem(client.post("/api/kits", content=b"{", headers={"content-type": "application/json"}), 422)
+    problem(client.put("/api/kits", json={}), 405)
+    problem(client.post("/api/codes", json={"text": "x" * 2_000_001}), 422)
+    assert client.get("/api/kits", headers={"host": "evil.example"}).status_code == 400
+
+
+@pytest.mark.parametrize("headers", [{"sec-fetch-site": "cross-site"}, {"origin": "http://evil.example"}])
+def test_other_sites_cannot_change_anything(client: TestClient, headers: dict[str, str]) -> None:
+    problem(client.post("/api/kits", json={"name": "Evil"}, headers=headers), 403)
+    assert client.get("/api/kits", headers=headers).status_code == 200
+
+
+def test_a_body_beyond_the_bound_is_not_read(client: TestClient) -> None:
+    kit = client.post("/api/kits", json={"name": "Large"}).json()
+    made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "S"}).json()
+    huge = b"<svg>" + b" " * (5 * 1024 * 1024)
+    detail = problem(client.post(f"/api/sets/{made['id']}/files", files=[("files", ("a.svg", huge))]), 413)["detail"]
+    assert "4 MB" in detail
+    assert client.get(f"/api/sets/{made['id']}").json()["assets"] == []
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        {"paints": []},
+        {"paints": ["#ff0000"]},
+        {"paints": ["#ff0000"], "target": "keep", "color": "sea"},
+        {"paints": ["#ff0000"], "color": "gone"},
+        {"paints": ["red"], "color": "sea"},
+        {"paints": ["#ff0000"], "target": "sea.601"},
+        {"paints": ["#123456"], "target": "keep"},
+    ],
+)
+def test_aims_that_lead_nowhere_change_nothing(client: TestClient, body: dict[str, Any]) -> None:
+    color = {"name": "Sea", "role": "primary", "code": "#0b5e6b"}
+    kit = client.post("/api/kits", json={"name": "K", "colors": [color]}).json()
+    made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "S"}).json()
+    svg = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#ff0000" d="M0 0"/></svg>'
+    before = client.post(f"/api/sets/{made['id']}/files", files=[("files", ("a.svg", svg))]).json()["set"]
+    problem(client.post(f"/api/sets/{made['id']}/aim", json=body), 422)
+    assert client.get(f"/api/sets/{made['id']}").json() == before
+
+
+def test_the_page_and_its_policy(client: TestClient) -> None:
+    page = client.get("/kits/anything/apply")
+    assert page.status_code == 200
+    policy = page.headers["content-security-policy"]
+    nonce = policy.split("'nonce-")[1].split("'")[0]
+    assert nonce in page.text
+    assert "script-src 'self'" in policy
+    assert client.get("/").headers["content-security-policy"] != policy
+    assert client.get("/mark.svg").headers["content-type"] == "image/svg+xml"
+    assert client.get("/api/health").json() == {"status": "ok"}

@@ -1,0 +1,128 @@
+"""The database cluster and the shell: made, repaired, stopped; the same bytes as the interface."""
+
+from __future__ import annotations
+
+import shutil
+import socket
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from sqlalchemy import text
+
+from pavese.cli import main
+from pavese.core.formats.svg import read_svg
+from pavese.core.handoff.plan_file import read_plan_file
+from pavese.core.handoff.tokens import kit_tokens
+from pavese.demo.icons import icon_files
+from pavese.demo.load import demo_kit, load
+from pavese.settings import settings
+from pavese.store import kits, pictures
+from pavese.store.cluster import Cluster
+from pavese.store.database import connect, migrate, sessions
+
+
+@pytest.fixture
+def folder() -> Iterator[Path]:
+    with tempfile.TemporaryDirectory(prefix="pavese-test-") as made:
+        Path(made).chmod(0o755)
+        yield Path(made) / "postgres"
+
+
+def test_a_cluster_is_made_started_again_and_repaired(folder: Path) -> None:
+    cluster = Cluster(folder, 54700)
+    # What an interrupted start leaves behind: a folder that was never finished.
+    (folder / "cluster").mkdir(parents=True)
+    (folder / "cluster" / "PG_VERSION").write_text("15\n")
+    cluster.start()
+    engine = connect(cluster.url)
+    migrate(engine)
+    with sessions(engine).begin() as session:
+        assert load(session)
+        assert not load(session)
+    engine.dispose()
+    again = Cluster(folder, 54700)
+    again.start()
+    assert again.url == cluster.url, "a running cluster is used as it is"
+    cluster.stop()
+    cluster.stop()
+    # A process file left by a crash, and a port that someone else has taken meanwhile.
+    (folder / "cluster" / "postmaster.pid").write_text("999999\n/x\n0\n54700\n\n127.0.0.1\n\n")
+    with socket.socket() as other:
+        other.bind(("127.0.0.1", 54700))
+        other.listen()
+        moved = Cluster(folder, 54700)
+        moved.start()
+        try:
+            engine = connect(moved.url)
+            with sessions(engine).begin() as session:
+                assert [kit.name for _, kit in kits.listed(session)] == ["Tarnmoor Ferries"]
+            engine.dispose()
+            assert ":54701/" in moved.url
+        finally:
+            moved.stop()
+
+
+def test_migrations_make_what_the_models_say(database_url: str) -> None:
+    from alembic.autogenerate import compare_metadata
+    from alembic.migration import MigrationContext
+
+    from pavese.store.models import Base
+
+    engine = connect(database_url)
+    migrate(engine)
+    with engine.connect() as connection:
+        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+        assert connection.scalar(text("SELECT 1")) == 1
+    with sessions(engine).begin() as session:
+        for n in range(5):
+            pictures.put(session, f"{n:064}", b"png")
+        assert pictures.prune(session, 2) >= 3
+    engine.dispose()
+
+
+def test_the_shell_recolors_like_the_interface(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    kit = demo_kit()
+    (tmp_path / "kit.tokens.json").write_text(kit_tokens(kit))
+    originals = dict(list(icon_files().items())[:5])
+    for name, data in originals.items():
+        (tmp_path / name).write_bytes(data)
+    files = [str(tmp_path / name) for name in originals]
+    base = ["recolor", "--kit", str(tmp_path / "kit.tokens.json"), *files]
+    assert main([*base, "-o", str(tmp_path / "first")]) == 0
+    resolved = read_plan_file((tmp_path / "first" / "plan.json").read_text()).resolve(kit)
+    assert main([*base, "--plan", str(tmp_path / "first" / "plan.json"), "-o", str(tmp_path / "second")]) == 0
+    for name, data in originals.items():
+        expected = read_svg(name, data).apply(resolved)
+        assert (tmp_path / "first" / name).read_bytes() == expected != data
+        assert (tmp_path / "second" / name).read_bytes() == expected
+    capsys.readouterr()
+    (tmp_path / "broken.svg").write_text("<svg")
+    assert main([*base, str(tmp_path / "broken.svg"), "-o", str(tmp_path / "third")]) == 1
+    assert "broken.svg: not well-formed" in capsys.readouterr().err
+    assert main([*base, str(tmp_path / "missing.svg"), "-o", str(tmp_path / "x")]) == 1
+    assert main(["recolor", files[0], "--kit", files[0], "-o", str(tmp_path / "x")]) == 1
+    assert "tokens file" in capsys.readouterr().err
+
+
+def test_a_port_in_use_is_said_in_a_line(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+    with socket.socket() as other:
+        other.bind(("127.0.0.1", 0))
+        other.listen()
+        monkeypatch.setenv("PAVESE_PORT", str(other.getsockname()[1]))
+        settings.cache_clear()
+        try:
+            assert main(["serve"]) == 1
+        finally:
+            settings.cache_clear()
+    assert "is in use" in capsys.readouterr().err
+
+
+def test_a_missing_server_program_is_named(monkeypatch: pytest.MonkeyPatch, folder: Path) -> None:
+    from pavese.store import cluster
+
+    monkeypatch.setattr(cluster, "_DEBIAN", Path("/nonexistent"))
+    monkeypatch.setattr(shutil, "which", lambda _: None)
+    with pytest.raises(cluster.ClusterError, match="install Debian's package postgresql"):
+        Cluster(folder, 54800)

@@ -1,0 +1,227 @@
+"""A set's life over HTTP: dropped, planned, changed, undone, checked, handed over."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from PIL import Image
+
+from pavese.core.color.srgb import Rgba, parse_key
+from pavese.core.formats.svg import read_svg
+from pavese.core.handoff.plan_file import read_plan_file
+from pavese.core.handoff.tokens import read_kit_tokens
+from pavese.demo.icons import icon_files
+from pavese.demo.load import CODES
+
+RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
+TWO = RED.replace(b"</svg>", b'<path fill="#43a047" d="M0 0h5v9z"/></svg>')
+
+Json = dict[str, Any]
+
+
+@pytest.fixture
+def kit(client: TestClient) -> Json:
+    found = client.post("/api/codes", json={"text": CODES}).json()["found"]
+    colors = [{"name": code["name"], "role": code["role"], "code": code["hex"]} for code in found]
+    return client.post("/api/kits", json={"name": "Tarnmoor Ferries", "colors": colors}).json()
+
+
+def start(client: TestClient, kit: Json, *files: tuple[str, bytes]) -> Json:
+    made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()
+    return drop(client, made["id"], *files)["set"] if files else made
+
+
+def drop(client: TestClient, set_id: str, *files: tuple[str, bytes]) -> Json:
+    response = client.post(f"/api/sets/{set_id}/files", files=[("files", file) for file in files])
+    assert response.status_code == 200
+    return response.json()
+
+
+def targets(view: Json) -> dict[str, str]:
+    return {paint["key"]: paint["target"] for paint in view["paints"]}
+
+
+def test_a_kit_comes_from_codes_with_ramps_and_pairs(client: TestClient, kit: Json) -> None:
+    assert [color["name"] for color in kit["colors"]][:2] == ["Deep water", "Slipway"]
+    assert len(kit["colors"]) == 8
+    deep = kit["colors"][0]
+    assert [step["hex"] for step in deep["steps"] if step["base"]] == [deep["hex"]] == ["#0b5e6b"]
+    pairs = client.get(f"/api/kits/{kit['id']}/pairs").json()
+    assert len(pairs["pairs"]) == 56 == sum(pairs["counts"].values())
+    best = pairs["pairs"][0]
+    assert (best["ratio"], best["level"]) == ("13.73", "AAA")
+
+
+def test_colors_are_changed_undone_and_redone(client: TestClient, kit: Json) -> None:
+    path = f"/api/kits/{kit['id']}"
+    renamed = client.patch(f"{path}/colors/buoy", json={"name": "Signal", "role": "accent"}).json()
+    assert next(c for c in renamed["colors"] if c["key"] == "buoy")["name"] == "Signal"
+    replaced = client.patch(f"{path}/colors/buoy", json={"code": "oklch(0.5 0.2 20)"}).json()
+    assert replaced["history"]["undo"] == "Replace the base of Signal"
+    removed = client.delete(f"{path}/colors/lamp").json()
+    assert len(removed["colors"]) == 7
+    assert client.post(f"{path}/undo").json()["history"]["redo"] == "Remove Lamp"
+    assert len(client.post(f"{path}/redo").json()["colors"]) == 7
+    for _ in range(3):
+        back = client.post(f"{path}/undo").json()
+    assert back["colors"] == kit["colors"]
+    assert client.post(f"{path}/undo").status_code == 409
+    # A new change takes the place of what could have been redone.
+    client.patch(path, json={"name": "Tarnmoor"})
+    assert client.post(f"{path}/redo").status_code == 409
+    added = client.post(
+        f"{path}/colors", json={"colors": [{"name": "Lamp", "role": "accent", "code": "#123456"}]}
+    ).json()
+    assert [c["key"] for c in added["colors"] if c["name"] == "Lamp"] == ["lamp", "lamp-2"]
+
+
+def test_a_drop_is_planned_and_bad_files_are_named(client: TestClient, kit: Json) -> None:
+    made = start(client, kit)
+    result = drop(
+        client, made["id"], ("a.svg", RED), ("a.svg", TWO), ("b.svg", b"<svg"), ("c.png", b"\x89PNG"), ("d.svg", b"")
+    )
+    assert result["taken"] == 2
+    assert {refusal["name"] for refusal in result["refused"]} == {"b.svg", "c.png", "d.svg"}
+    assert all(refusal["reason"] for refusal in result["refused"])
+    assert [asset["name"] for asset in result["set"]["assets"]] == ["a.svg", "a-2.svg"]
+    assert targets(result["set"]) == {"#e53935": "buoy.base", "#43a047": "kelp.400"}
+    assert result["set"]["paints"][0]["files"] == 2
+
+
+def test_many_small_drops_plan_like_one_large_one(client: TestClient, kit: Json) -> None:
+    files = list(icon_files().items())
+    whole = start(client, kit, *files)
+    parts = start(client, kit, *files[:10])
+    for at in range(10, len(files), 5):
+        parts = drop(client, parts["id"], *files[at : at + 5])["set"]
+    assert targets(parts) == targets(whole)
+    assert whole["history"]["undo"] is None
+
+
+def test_a_target_is_changed_in_every_file_undone_and_redone(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED), ("b.svg", TWO))
+    path = f"/api/sets/{view['id']}"
+    changed = client.post(f"{path}/aim", json={"paints": ["#e53935"], "color": "lamp"}).json()
+    assert targets(changed)["#e53935"].startswith("lamp.")
+    assert all(new["look"] != old["look"] for new, old in zip(changed["assets"], view["assets"], strict=True))
+    kept = client.post(f"{path}/aim", json={"paints": ["#43a047"], "target": "keep"}).json()
+    assert kept["assets"][0]["look"] == changed["assets"][0]["look"]
+    assert targets(client.post(f"{path}/undo").json()) == targets(changed)
+    assert targets(client.post(f"{path}/undo").json()) == targets(view)
+    assert client.post(f"{path}/undo").status_code == 409
+    assert targets(client.post(f"{path}/redo").json()) == targets(changed)
+    # Choices outlive files that come later, and a reload.
+    later = drop(client, view["id"], ("c.svg", RED.replace(b"#e53935", b"#1a237e")))["set"]
+    assert targets(later)["#e53935"] == targets(changed)["#e53935"]
+    assert targets(client.get(path).json()) == targets(later)
+    anew = client.post(f"{path}/plan").json()
+    assert targets(anew)["#e53935"] == "buoy.base"
+    assert targets(client.post(f"{path}/undo").json()) == targets(later)
+
+
+def test_sets_follow_the_kit(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED))
+    client.patch(f"/api/kits/{kit['id']}/colors/buoy", json={"code": "#aa2211"})
+    followed = client.get(f"/api/sets/{view['id']}").json()
+    assert followed["paints"][0]["target"] == "buoy.base"
+    assert followed["paints"][0]["target_hex"] == "#aa2211"
+    client.delete(f"/api/kits/{kit['id']}/colors/buoy")
+    assert not client.get(f"/api/sets/{view['id']}").json()["paints"][0]["target"].startswith("buoy")
+
+
+def test_pictures_show_before_after_and_a_paint_alone(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", TWO))
+    asset = view["assets"][0]
+    path = f"/api/assets/{asset['id']}/picture.png"
+
+    def colors(query: str) -> set[tuple[int, ...]]:
+        response = client.get(f"{path}?{query}")
+        assert response.headers["content-type"] == "image/png"
+        picture = Image.open(io.BytesIO(response.content)).convert("RGBA")
+        return {color[:3] for _, color in picture.getcolors(99_999) or () if color[3] == 255}
+
+    assert (0xE5, 0x39, 0x35) in colors("side=before&size=64")
+    after = colors(f"look={asset['look']}&size=64")
+    assert (0xD2, 0x45, 0x2D) in after
+    assert (0xE5, 0x39, 0x35) not in after
+    spot = colors("spot=%23e53935&size=64")
+    assert (0xD2, 0x45, 0x2D) in spot
+    assert all(max(c) - min(c) <= 1 or c == (0xD2, 0x45, 0x2D) or sum(c) > 0 for c in spot)
+    assert "immutable" in client.get(f"{path}?look={asset['look']}&size=64").headers["cache-control"]
+    assert client.get(f"{path}?look=stale&size=64").headers["cache-control"] == "no-store"
+    assert client.get(f"{path}?spot=nonsense").status_code == 422
+
+
+def test_files_leave_as_data_that_can_do_nothing(client: TestClient, kit: Json) -> None:
+    hostile = RED.replace(b"<path", b"<script>alert(1)</script><path", 1)
+    asset = start(client, kit, ("a.svg", hostile))["assets"][0]
+    for side in ("before", "after"):
+        response = client.get(f"/api/assets/{asset['id']}/file?side={side}")
+        assert "sandbox" in response.headers["content-security-policy"]
+        assert response.headers["x-content-type-options"] == "nosniff"
+        assert response.headers["content-disposition"].startswith("attachment")
+    assert client.get(f"/api/assets/{asset['id']}/file?side=before").content == hostile
+
+
+def test_the_check_finds_what_is_not_of_the_kit(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED), ("b.svg", TWO))
+    path = f"/api/sets/{view['id']}"
+    assert client.get(f"{path}/check").json()["clean"] == 2
+    client.post(f"{path}/aim", json={"paints": ["#43a047"], "target": "keep"})
+    check = client.get(f"{path}/check").json()
+    assert (check["files"], check["clean"]) == (2, 1)
+    paint = check["findings"][0]["paints"][0]
+    assert (check["findings"][0]["name"], paint["key"], paint["severity"], paint["chosen"]) == (
+        "b.svg",
+        "#43a047",
+        "off",
+        True,
+    )
+    assert client.get(f"/api/kits/{kit['id']}").json()["stages"]["check"] == "1 file off kit"
+    client.post(f"{path}/aim", json={"paints": paint["sources"], "target": paint["nearest"]})
+    assert client.get(f"{path}/check").json()["clean"] == 2
+
+
+def test_the_package_holds_everything_and_repeats_itself(client: TestClient, kit: Json) -> None:
+    files = dict(list(icon_files().items())[:6])
+    view = start(client, kit, *files.items())
+    client.post(f"/api/sets/{view['id']}/aim", json={"paints": ["#ffca28"], "target": "lamp.base"})
+    first = client.get(f"/api/sets/{view['id']}/package.zip").content
+    assert client.get(f"/api/sets/{view['id']}/package.zip").content == first
+    listed = client.get(f"/api/sets/{view['id']}/package").json()
+    with zipfile.ZipFile(io.BytesIO(first)) as packed:
+        inside = {info.filename: packed.read(info) for info in packed.infolist()}
+    assert [entry["path"] for entry in listed["entries"]] == list(inside)
+    assert set(inside) == {*files, "kit.css", "kit.tokens.json", "plan.json"}
+    again = read_kit_tokens(inside["kit.tokens.json"].decode())
+    resolved = read_plan_file(inside["plan.json"].decode()).resolve(again)
+    own = {color for _, color in again.tokens()}
+    for name, original in files.items():
+        assert inside[name] == read_svg(name, original).apply(resolved)
+        assert {paint.rgb for paint in read_svg(name, inside[name]).inventory().paints} <= own
+    assert json.loads(inside["plan.json"])["paints"]["#ffca28"]["by"] == "you"
+    assert client.get(f"/api/kits/{kit['id']}/kit.tokens.json").content == inside["kit.tokens.json"]
+    assert client.get(f"/api/kits/{kit['id']}/kit.css").content == inside["kit.css"]
+
+
+def test_files_and_sets_are_taken_out(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED), ("b.svg", TWO))
+    left = client.delete(f"/api/assets/{view['assets'][1]['id']}").json()
+    assert [asset["name"] for asset in left["assets"]] == ["a.svg"]
+    assert list(targets(left)) == ["#e53935"]
+    assert client.patch(f"/api/sets/{view['id']}", json={"name": "Signs"}).json()["name"] == "Signs"
+    assert client.delete(f"/api/sets/{view['id']}").status_code == 204
+    assert client.get(f"/api/sets/{view['id']}").status_code == 404
+    assert client.get(f"/api/assets/{view['assets'][0]['id']}/picture.png").status_code == 404
+
+
+def test_paints_with_alpha_keep_it(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED.replace(b"#e53935", b"#e5393580")))
+    paint = view["paints"][0]
+    assert parse_key(paint["key"]) == Rgba(0xE5, 0x39, 0x35, 0.502)
+    assert paint["target_css"] == "#d2452d80"
