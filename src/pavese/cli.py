@@ -5,13 +5,11 @@ from __future__ import annotations
 import argparse
 import errno
 import json
-import logging
 import socket
 import sys
 from collections.abc import Sequence
 from pathlib import Path
 
-import structlog
 import uvicorn
 
 from pavese.core.errors import PaveseError
@@ -21,6 +19,7 @@ from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import summarize
+from pavese.logs import configure
 from pavese.settings import Settings, settings
 
 
@@ -69,7 +68,7 @@ def _serve(parsed: argparse.Namespace) -> int:
             file=sys.stderr,
         )
         return 1
-    _log(config)
+    configure(config)
     cluster = None
     try:
         if config.database_url is None:
@@ -150,21 +149,6 @@ def _free(config: Settings) -> bool:
                 return False
             raise
     return True
-
-
-def _log(config: Settings) -> None:
-    renderer = structlog.processors.JSONRenderer() if config.log_format == "json" else structlog.dev.ConsoleRenderer()
-    structlog.configure(
-        processors=[
-            structlog.contextvars.merge_contextvars,
-            structlog.processors.add_log_level,
-            structlog.processors.TimeStamper(fmt="iso"),
-            structlog.processors.format_exc_info,
-            renderer,
-        ],
-        wrapper_class=structlog.make_filtering_bound_logger(getattr(logging, config.log_level.upper())),
-        logger_factory=structlog.PrintLoggerFactory(sys.stderr),
-    )
 
 
 if __name__ == "__main__":

@@ -21,8 +21,8 @@ function keys(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="980" @keydown="keys">
-    <section class="sheet look" :aria-label="asset.name">
+  <v-dialog v-model="open" max-width="980" :aria-label="asset.name" @keydown="keys">
+    <section class="sheet look">
       <header>
         <h2>{{ asset.name }}</h2>
         <span class="gap" />
@@ -46,9 +46,13 @@ function keys(event: KeyboardEvent): void {
       </div>
       <ul @mouseleave="spot = undefined">
         <li v-for="paint in paints" :key="paint.key" @mouseenter="spot = paint.key">
-          <SwatchBox :css="paint.css" :size="20" /> → <SwatchBox :css="paint.target_css" :size="20" />
-          <span class="mono">{{ paint.key }}</span> {{ paint.target_name }}
-          <span class="muted">{{ asset.paints[paint.key] }} {{ asset.paints[paint.key] === 1 ? 'place' : 'places' }}</span>
+          <button type="button" :aria-pressed="spot === paint.key" @focus="spot = paint.key" @blur="spot = undefined">
+            <SwatchBox :css="paint.css" :size="20" /> → <SwatchBox :css="paint.target_css" :size="20" />
+            <span class="mono">{{ paint.key }}</span> {{ paint.target_name }}
+            <span class="muted">
+              {{ asset.paints[paint.key] }} {{ asset.paints[paint.key] === 1 ? 'place' : 'places' }}
+            </span>
+          </button>
         </li>
       </ul>
       <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
@@ -97,13 +101,17 @@ ul {
   grid-template-columns: 1fr 1fr;
   gap: 2px 16px;
 }
-li {
+li button {
   display: flex;
   gap: 6px;
   align-items: center;
+  width: 100%;
   padding: 2px 4px;
+  border: 0;
+  background: none;
+  text-align: left;
 }
-li:hover {
+li button:hover {
   background: var(--field);
 }
 .remark {

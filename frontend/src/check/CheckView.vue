@@ -38,7 +38,8 @@ function remedy(paint: StrangePaint): void {
       </template>
     </EmptyState>
     <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-    <template v-else-if="check">
+    <header v-else-if="!check"><h1>Checking…</h1></header>
+    <template v-else>
       <header>
         <h1 v-if="!check.files">This set is empty</h1>
         <h1 v-else-if="!off">All {{ check.files }} files hold only colors of the kit</h1>

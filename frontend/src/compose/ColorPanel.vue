@@ -43,7 +43,7 @@ function replaceBase(): void {
     <v-text-field v-model="name" label="Name" maxlength="80" @change="rename" @keydown.enter="rename" />
     <label class="role">
       <span class="muted">Role</span>
-      <select :value="color.role" @change="emit('change', { role: ($event.target as HTMLSelectElement).value as Role })">
+      <select aria-label="Role" :value="color.role" @change="emit('change', { role: ($event.target as HTMLSelectElement).value as Role })">
         <option v-for="role in ROLE_NAMES" :key="role" :value="role">{{ role }}</option>
       </select>
     </label>

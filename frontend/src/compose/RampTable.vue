@@ -41,19 +41,20 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
         :class="{ chosen: color.key === chosen }"
         role="row"
       >
-        <button
-          type="button"
-          class="label"
-          role="rowheader"
-          :aria-current="color.key === chosen || undefined"
-          @click="$emit('choose', color.key)"
-        >
-          <PennantShape :role="color.role" :hex="color.hex" :width="30" />
-          <span class="words"
-            ><strong :title="color.name">{{ color.name }}</strong
-            ><small>{{ color.role }}</small></span
+        <span class="head" role="rowheader">
+          <button
+            type="button"
+            class="label"
+            :aria-current="color.key === chosen || undefined"
+            @click="$emit('choose', color.key)"
           >
-        </button>
+            <PennantShape :role="color.role" :hex="color.hex" :width="30" />
+            <span class="words"
+              ><strong :title="color.name">{{ color.name }}</strong
+              ><small>{{ color.role }}</small></span
+            >
+          </button>
+        </span>
         <span v-for="step in color.steps" :key="step.step" role="cell" class="cell">
           <button
             type="button"
@@ -132,7 +133,11 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
 .heads .label {
   display: block;
 }
+.head {
+  min-width: 0;
+}
 button.label {
+  width: 100%;
   height: 46px;
   padding: 0 6px 0 8px;
   border: 0;
@@ -144,7 +149,11 @@ button.label {
 button.label:hover {
   background: var(--panel);
 }
-.chosen button.label {
+.chosen .head {
+  min-width: 0;
+}
+button.label {
+  width: 100%;
   border-left-color: var(--ink);
   background: var(--panel);
 }

@@ -18,7 +18,7 @@ const { data: kits } = useKits()
       <strong>Pavese</strong>
     </router-link>
     <span aria-hidden="true">/</span>
-    <v-menu>
+    <v-menu attach>
       <template #activator="{ props }">
         <v-btn v-bind="props" class="plain kit" :aria-label="`Kit: ${kit?.name ?? 'none'}. Choose another`">
           {{ kit?.name ?? 'New kit' }} <span class="muted caret" aria-hidden="true">change</span>

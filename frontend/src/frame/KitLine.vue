@@ -65,7 +65,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </li>
     </ol>
     <p v-else-if="kit" class="none muted">No colors yet: paste codes in Gather.</p>
-    <v-menu location="bottom end" :close-on-content-click="false">
+    <v-menu attach location="bottom end" :close-on-content-click="false">
       <template #activator="{ props: open }">
         <button v-bind="open" type="button" class="legend">shapes</button>
       </template>

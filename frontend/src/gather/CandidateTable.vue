@@ -97,9 +97,8 @@ input[type='checkbox'] {
   height: 16px;
   accent-color: var(--strong);
 }
-.off .color,
-.off .place {
-  opacity: 0.55;
+.off .color svg {
+  opacity: 0.4;
 }
 .color {
   white-space: nowrap;

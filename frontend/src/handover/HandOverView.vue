@@ -24,9 +24,9 @@ const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*
     <ProblemNote v-if="error" :error="error" @again="refetch()" />
     <div class="columns">
       <section class="scrolls" aria-labelledby="package-title">
+        <h1 id="package-title">{{ pack?.files ? pack.name : 'Package' }}</h1>
         <template v-if="pack && pack.files">
           <header>
-            <h1 id="package-title">{{ pack.name }}</h1>
             <p class="muted">{{ pack.entries.length }} files; the same set, kit and plan always give the same bytes</p>
             <v-btn class="strong" :href="`/api/sets/${setId}/package.zip`">Download the package</v-btn>
           </header>

@@ -33,7 +33,7 @@ class Revision(Base):
     number: Mapped[int] = mapped_column(Integer, primary_key=True)
     label: Mapped[str] = mapped_column(Text)
     body: Mapped[dict[str, Any]] = mapped_column(JSONB)
-    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
 
 
 class KitRow(Base):
@@ -43,7 +43,7 @@ class KitRow(Base):
 
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
     draft_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("subjects.id"))
-    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
     draft: Mapped[Subject] = relationship(lazy="joined")
 
 
@@ -56,7 +56,7 @@ class SetRow(Base):
     kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id", ondelete="CASCADE"), index=True)
     plan_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("subjects.id"))
     name: Mapped[str] = mapped_column(String(120))
-    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
     plan: Mapped[Subject] = relationship(lazy="joined")
 
 
@@ -91,4 +91,6 @@ class Picture(Base):
 
     digest: Mapped[str] = mapped_column(String(64), primary_key=True)
     png: Mapped[bytes] = mapped_column(LargeBinary)
-    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now(), index=True)
+    made_at: Mapped[datetime] = mapped_column(
+        DateTime(timezone=True), server_default=func.clock_timestamp(), index=True
+    )

@@ -29,13 +29,16 @@ _FAMILY_WIDTH = 28.0
 _QUIET_ROLES = frozenset((Role.NEUTRAL, Role.BACKGROUND, Role.TEXT_DARK, Role.TEXT_LIGHT))
 _ANCHORS = frozenset((Role.BACKGROUND, Role.TEXT_DARK, Role.TEXT_LIGHT))
 
-# Costs, in units of squared steps: leaving the family's own color costs more than any shift within a ramp.
+# Costs, in units of squared steps: leaving the family's ramp costs as much as a shift of four to eight steps.
 # Neutral ramps count as one family; its lightest and darkest paints go to the bases of background and text.
 _OTHER_NEUTRAL = 4.0
 _ANCHOR_BONUS = 5.0
-_OTHER_RAMP = 150.0
-_PER_TURN = 400.0
+_OTHER_RAMP = 12.0
+_PER_TURN = 60.0
 _SHARED_STEP = 5000.0
+
+#: What a family pays, in degrees of hue, for each family already on a ramp: less than it takes to turn skin green.
+_SHARED_RAMP = 30.0
 
 
 @dataclass(frozen=True)
@@ -139,10 +142,11 @@ def _homes(families: Sequence[_Family], kit: Kit) -> list[KitColor]:
     colored = [family for family in families if family.hue is not None]
     homes: dict[int, int] = {}
     if colored:
-        rounds = -(-len(colored) // len(vivid))
+        rounds = len(colored)
         cost = np.array([[_apart(family.hue or 0.0, float(hues[i, 2])) for i in vivid] for family in colored])
-        # A family that shares its ramp with another pays for it, so sharing starts when every ramp has one.
-        table = np.hstack([cost + 90.0 * n for n in range(rounds)])
+        table = np.hstack([cost + _SHARED_RAMP * n for n in range(rounds)])
+        # What is seen most has the first choice.
+        table *= np.array([family.weight for family in colored])[:, None]
         rows, columns = linear_sum_assignment(table)
         homes = {int(row): vivid[int(column) % len(vivid)] for row, column in zip(rows, columns, strict=True)}
     found = iter(range(len(colored)))

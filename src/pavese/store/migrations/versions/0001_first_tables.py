@@ -22,7 +22,7 @@ def upgrade() -> None:
         "pictures",
         sa.Column("digest", sa.String(length=64), nullable=False),
         sa.Column("png", sa.LargeBinary(), nullable=False),
-        sa.Column("made_at", sa.DateTime(timezone=True), server_default=sa.text("now()"), nullable=False),
+        sa.Column("made_at", sa.DateTime(timezone=True), server_default=sa.text("clock_timestamp()"), nullable=False),
         sa.PrimaryKeyConstraint("digest"),
     )
     op.create_index(op.f("ix_pictures_made_at"), "pictures", ["made_at"], unique=False)
@@ -36,7 +36,7 @@ def upgrade() -> None:
         "kits",
         sa.Column("id", sa.Uuid(), nullable=False),
         sa.Column("draft_id", sa.Uuid(), nullable=False),
-        sa.Column("made_at", sa.DateTime(timezone=True), server_default=sa.text("now()"), nullable=False),
+        sa.Column("made_at", sa.DateTime(timezone=True), server_default=sa.text("clock_timestamp()"), nullable=False),
         sa.ForeignKeyConstraint(
             ["draft_id"],
             ["subjects.id"],
@@ -49,7 +49,7 @@ def upgrade() -> None:
         sa.Column("number", sa.Integer(), nullable=False),
         sa.Column("label", sa.Text(), nullable=False),
         sa.Column("body", postgresql.JSONB(astext_type=sa.Text()), nullable=False),
-        sa.Column("made_at", sa.DateTime(timezone=True), server_default=sa.text("now()"), nullable=False),
+        sa.Column("made_at", sa.DateTime(timezone=True), server_default=sa.text("clock_timestamp()"), nullable=False),
         sa.ForeignKeyConstraint(["subject_id"], ["subjects.id"], ondelete="CASCADE"),
         sa.PrimaryKeyConstraint("subject_id", "number"),
     )
@@ -59,7 +59,7 @@ def upgrade() -> None:
         sa.Column("kit_id", sa.Uuid(), nullable=False),
         sa.Column("plan_id", sa.Uuid(), nullable=False),
         sa.Column("name", sa.String(length=120), nullable=False),
-        sa.Column("made_at", sa.DateTime(timezone=True), server_default=sa.text("now()"), nullable=False),
+        sa.Column("made_at", sa.DateTime(timezone=True), server_default=sa.text("clock_timestamp()"), nullable=False),
         sa.ForeignKeyConstraint(["kit_id"], ["kits.id"], ondelete="CASCADE"),
         sa.ForeignKeyConstraint(
             ["plan_id"],

@@ -1,0 +1,34 @@
+"""Drawings to measure with: the demo's own, and larger ones made from them like an exporter would."""
+
+from __future__ import annotations
+
+import random
+
+from pavese.demo.icons import ICONS, icon_files
+from pavese.demo.illustrations import illustration_files
+from pavese.demo.shapes import NOTATIONS, Shape, area, svg
+
+
+def drawn() -> dict[str, bytes]:
+    """The demo's icons and illustrations."""
+    return {**icon_files(), **illustration_files()}
+
+
+def many(count: int, seed: int = 7) -> dict[str, bytes]:
+    """`count` icons of 2 to 20 kB: shapes of the demo with long paths between them, in every notation."""
+    rng = random.Random(seed)
+    names = list(ICONS)
+    files = {}
+    for number in range(count):
+        shapes: list[Shape] = []
+        wanted = rng.randint(2_000, 20_000)
+        while sum(len(str(shape.geometry)) for shape in shapes) < wanted:
+            shapes += ICONS[rng.choice(names)]
+            shapes.append(area(rng.choice(shapes).fill or "#2f3e9e", _path(rng)))
+        files[f"icon-{number:03}.svg"] = svg(shapes, NOTATIONS[number % len(NOTATIONS)], f"Icon {number}")
+    return files
+
+
+def _path(rng: random.Random) -> str:
+    points = (f"{rng.uniform(0, 48):.2f} {rng.uniform(0, 48):.2f}" for _ in range(rng.randint(20, 60)))
+    return f"M24 24L{'L'.join(points)}z"

@@ -1,0 +1,170 @@
+"""Measures speed against the floor of the same work, and the promises that are numbers.
+
+Prints one line a figure: name, value, bound, and `ok` or `short`. Times are the median of several runs.
+"""
+
+from __future__ import annotations
+
+import statistics
+import sys
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).parent))
+
+from fastapi.testclient import TestClient
+from lxml import etree
+
+from corpus import drawn, many
+from pavese.api.app import create_app
+from pavese.core.color.ramp import ramp
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.css import read_declarations, read_value
+from pavese.core.formats.intake import take
+from pavese.core.formats.svg import read_svg
+from pavese.core.kit.codes import find_codes
+from pavese.core.recolor.assign import assign
+from pavese.core.recolor.inventory import Kind, PaintUse, summarize
+from pavese.demo.load import demo_kit
+from pavese.logs import configure
+from pavese.settings import Settings
+from pavese.store.cluster import Cluster
+
+
+def figure(name: str, value: float, bound: float, unit: str, *, at_least: bool = False) -> None:
+    """One line."""
+    good = value >= bound if at_least else value <= bound
+    sign = ">=" if at_least else "<="
+    print(f"{name:<58} {value:>9.3f} {sign} {bound:<7g} {unit:<10} {'ok' if good else 'short'}", flush=True)
+
+
+def seconds(work: Callable[[], object], runs: int = 7) -> float:
+    """The median time of one run."""
+    times = []
+    for _ in range(runs):
+        started = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - started)
+    return statistics.median(times)
+
+
+def recoloring_speed() -> None:
+    """Read + plan's colors applied + written, against parsing and writing the same bytes with lxml."""
+    kit = demo_kit()
+    for label, files in (("demo drawings", drawn()), ("300 icons of 2-20 kB", many(300))):
+        plan = assign(summarize(file.inventory for file in take(files.items()).taken), kit).resolve(kit)
+
+        def floor(files: dict[str, bytes] = files) -> None:
+            for data in files.values():
+                etree.tostring(etree.fromstring(data))
+
+        def ours(files: dict[str, bytes] = files, plan: dict[Rgba, Rgb] = plan) -> None:
+            for name, data in files.items():
+                read_svg(name, data).apply(plan)
+
+        def cold(files: dict[str, bytes] = files, plan: dict[Rgba, Rgb] = plan) -> None:
+            read_value.cache_clear()
+            read_declarations.cache_clear()
+            ours(files, plan)
+
+        base = seconds(floor)
+        figure(f"svg read + apply + write / lxml, {label}", seconds(ours) / base, 3, "times")
+        figure(f"the same, nothing remembered, {label}", seconds(cold) / base, 3, "times")
+
+
+def planning() -> None:
+    """Assignments, ramps and codes."""
+    kit = demo_kit()
+    uses = [PaintUse(Rgba((n * 37) % 256, (n * 91) % 256, (n * 53) % 256), 1, 1, (Kind.FILL,)) for n in range(300)]
+    figure("plan for a set of 300 paints", seconds(lambda: assign(uses, kit)), 1, "s")
+    fresh = iter(range(1_000))
+
+    def one_ramp() -> None:
+        n = next(fresh)
+        ramp(Rgb(n % 256, (n * 7) % 256, (n * 13) % 256))
+
+    figure("a ramp from a new base", seconds(one_ramp, 50) * 1000, 20, "ms")
+    text = "\n".join(f"Color {n}: #{n * 1000:06x}" for n in range(10_000))
+    figure("10,000 codes found in a text", seconds(lambda: find_codes(text), 3), 5, "s")
+    files = drawn()
+    first = {name: read_svg(name, data).apply(_plan(files)) for name, data in files.items()}
+    second = {name: read_svg(name, data).apply(_plan(files)) for name, data in reversed(files.items())}
+    figure("files with the same bytes when a plan is repeated", _share(first, second), 100, "%", at_least=True)
+
+
+def _plan(files: dict[str, bytes]) -> dict[Rgba, Rgb]:
+    kit = demo_kit()
+    return assign(summarize(file.inventory for file in take(files.items()).taken), kit).resolve(kit)
+
+
+def _share(first: dict[str, bytes], second: dict[str, bytes]) -> float:
+    return 100 * sum(first[name] == second[name] for name in first) / len(first)
+
+
+def a_drop_of_300() -> None:
+    """From the drop to the planned grid, and from a changed target to the repainted view, over the real API."""
+    files = list(many(300).items())
+    with application() as client:
+        kit = client.post("/api/kits", json={"name": "Bench", "colors": _colors()}).json()
+        made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()
+        started = time.perf_counter()
+        for at in range(0, len(files), 40):
+            batch = [("files", file) for file in files[at : at + 40]]
+            view = client.post(f"/api/sets/{made['id']}/files", files=batch).json()["set"]
+        _pictures(client, view, before=True)
+        figure("300 icons from drop to the planned grid, first 32 drawn", time.perf_counter() - started, 10, "s")
+
+        colors = [color["key"] for color in kit["colors"]]
+        times, spots = [], []
+        for n in range(7):
+            started = time.perf_counter()
+            body = {"paints": [view["paints"][0]["key"]], "color": colors[n % len(colors)]}
+            view = client.post(f"/api/sets/{made['id']}/aim", json=body).json()
+            _pictures(client, view)
+            times.append(time.perf_counter() - started)
+            started = time.perf_counter()
+            _pictures(client, view, spot=view["paints"][1]["key"])
+            spots.append(time.perf_counter() - started)
+        figure("a changed target repaints 32 pictures in view", statistics.median(times), 0.5, "s")
+        figure("pointing at a paint marks it in 32 pictures in view", statistics.median(spots), 0.5, "s")
+
+
+def _pictures(client: TestClient, view: dict, *, before: bool = False, spot: str | None = None) -> None:
+    """Asks for the pictures of the tiles in view as a browser does: six at a time."""
+    wanted = []
+    for asset in view["assets"][:32]:
+        path = f"/api/assets/{asset['id']}/picture.png"
+        query = {"size": "84", "look": asset["look"]} | ({"spot": spot} if spot else {})
+        wanted.append((path, query))
+        if before:
+            wanted.append((path, {"size": "84", "side": "before"}))
+    with ThreadPoolExecutor(6) as pool:
+        for response in pool.map(lambda ask: client.get(ask[0], params=ask[1]), wanted):
+            assert response.status_code == 200, response.text
+
+
+def _colors() -> list[dict[str, str]]:
+    return [{"name": color.name, "role": color.role, "code": color.base.hex} for color in demo_kit().colors]
+
+
+@contextmanager
+def application() -> Iterator[TestClient]:
+    """The whole application over a database of its own."""
+    with tempfile.TemporaryDirectory(prefix="pavese-bench-") as folder:
+        Path(folder).chmod(0o755)
+        cluster = Cluster(Path(folder) / "postgres", 54680)
+        cluster.start()
+        with TestClient(create_app(Settings(), cluster.url)) as client:
+            yield client
+        cluster.stop()
+
+
+if __name__ == "__main__":
+    configure(Settings(log_level="error"))
+    recoloring_speed()
+    planning()
+    a_drop_of_300()

@@ -1,0 +1,26 @@
+"""The log: one line an event, for people or, with `PAVESE_LOG_FORMAT=json`, for machines."""
+
+from __future__ import annotations
+
+import logging
+import sys
+
+import structlog
+
+from pavese.settings import Settings
+
+
+def configure(config: Settings) -> None:
+    """Sets format and level for the whole process."""
+    renderer = structlog.processors.JSONRenderer() if config.log_format == "json" else structlog.dev.ConsoleRenderer()
+    structlog.configure(
+        processors=[
+            structlog.contextvars.merge_contextvars,
+            structlog.processors.add_log_level,
+            structlog.processors.TimeStamper(fmt="iso"),
+            structlog.processors.format_exc_info,
+            renderer,
+        ],
+        wrapper_class=structlog.make_filtering_bound_logger(getattr(logging, config.log_level.upper())),
+        logger_factory=structlog.PrintLoggerFactory(sys.stderr),
+    )
