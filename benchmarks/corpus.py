@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import random
 
 from pavese.demo.icons import ICONS, icon_files
@@ -30,5 +31,11 @@ def many(count: int, seed: int = 7) -> dict[str, bytes]:
 
 
 def _path(rng: random.Random) -> str:
-    points = (f"{rng.uniform(0, 48):.2f} {rng.uniform(0, 48):.2f}" for _ in range(rng.randint(20, 60)))
-    return f"M24 24L{'L'.join(points)}z"
+    """A detailed outline around a part of the drawing, as traced shapes have them."""
+    x, y, size = rng.uniform(8, 40), rng.uniform(8, 40), rng.uniform(1.5, 7)
+    count = rng.randint(20, 60)
+    points = []
+    for n in range(count):
+        angle, radius = 2 * math.pi * n / count, size * rng.uniform(0.75, 1)
+        points.append(f"{x + radius * math.cos(angle):.2f} {y + radius * math.sin(angle):.2f}")
+    return f"M{'L'.join(points)}z"

@@ -5,7 +5,10 @@ Prints one line a figure: name, value, bound, and `ok` or `short`. Times are the
 
 from __future__ import annotations
 
+import os
+import signal
 import statistics
+import subprocess
 import sys
 import tempfile
 import time
@@ -16,11 +19,10 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent))
 
-from fastapi.testclient import TestClient
+import httpx
 from lxml import etree
 
 from corpus import drawn, many
-from pavese.api.app import create_app
 from pavese.core.color.ramp import ramp
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import read_declarations, read_value
@@ -30,9 +32,7 @@ from pavese.core.kit.codes import find_codes
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Kind, PaintUse, summarize
 from pavese.demo.load import demo_kit
-from pavese.logs import configure
 from pavese.settings import Settings
-from pavese.store.cluster import Cluster
 
 
 def figure(name: str, value: float, bound: float, unit: str, *, at_least: bool = False) -> None:
@@ -133,7 +133,7 @@ def a_drop_of_300() -> None:
         figure("pointing at a paint marks it in 32 pictures in view", statistics.median(spots), 0.5, "s")
 
 
-def _pictures(client: TestClient, view: dict, *, before: bool = False, spot: str | None = None) -> None:
+def _pictures(client: httpx.Client, view: dict, *, before: bool = False, spot: str | None = None) -> None:
     """Asks for the pictures of the tiles in view as a browser does: six at a time."""
     wanted = []
     for asset in view["assets"][:32]:
@@ -152,19 +152,30 @@ def _colors() -> list[dict[str, str]]:
 
 
 @contextmanager
-def application() -> Iterator[TestClient]:
-    """The whole application over a database of its own."""
+def application() -> Iterator[httpx.Client]:
+    """The real application in a process of its own, over a database of its own, and a client in front of it."""
     with tempfile.TemporaryDirectory(prefix="pavese-bench-") as folder:
         Path(folder).chmod(0o755)
-        cluster = Cluster(Path(folder) / "postgres", 54680)
-        cluster.start()
-        with TestClient(create_app(Settings(), cluster.url)) as client:
-            yield client
-        cluster.stop()
+        environment = {
+            **os.environ,
+            "PAVESE_PORT": "8496",
+            "PAVESE_DATA_DIR": folder,
+            "PAVESE_DATABASE_PORT": "54680",
+            "PAVESE_FONTS_DIR": str(Settings().fonts_dir),
+            "PAVESE_LOG_LEVEL": "error",
+        }
+        command = [sys.executable, "-m", "pavese.cli", "serve"]
+        with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True) as process:
+            assert process.stdout is not None
+            while "is ready" not in process.stdout.readline():
+                assert process.poll() is None, "the application did not start"
+            with httpx.Client(base_url="http://127.0.0.1:8496", timeout=60) as client:
+                yield client
+            process.send_signal(signal.SIGINT)
+            process.wait()
 
 
 if __name__ == "__main__":
-    configure(Settings(log_level="error"))
     recoloring_speed()
     planning()
     a_drop_of_300()

@@ -7,28 +7,28 @@ from __future__ import annotations
 
 import hashlib
 import uuid
+from functools import lru_cache
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
 from urllib.parse import quote
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
-from sqlalchemy.orm import Session
 
 from pavese.api.context import Db, Drawing
 from pavese.api.schemas import PackageEntry, PackageView
 from pavese.api.set_views import look as look_of
 from pavese.api.set_views import open_set
-from pavese.core.color.srgb import Rgb, Rgba, parse_key
+from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of, read
+from pavese.core.formats.document import Document
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.package import free_name, package
 from pavese.core.handoff.plan_file import plan_file
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.kit import key_for
 from pavese.core.recolor.spotlight import spotlight
-from pavese.store import kits, pictures, sets
-from pavese.store.models import AssetRow
+from pavese.store import pictures, sets
 
 router = APIRouter(prefix="/api", tags=["files"])
 
@@ -37,6 +37,7 @@ Side = Literal["before", "after"]
 _FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
 _DRAWING = "2"
+_SMALL = 100_000
 
 
 @router.get("/assets/{asset_id}/picture.png", response_class=Response)
@@ -54,14 +55,14 @@ def picture(
     With the `look` that the set gave, the picture may be kept by the browser for good.
     """
     asset = sets.asset(db, asset_id)
-    recoloring = _recoloring(db, asset) if side == "after" or spot else {}
+    recoloring = sets.recoloring(db, asset) if side == "after" or spot else {}
     current = look_of(asset, recoloring)
     if spot:
         recoloring = spotlight(sets.inventory(asset).paints, recoloring, parse_key(spot))
     key = hashlib.sha256(f"{_DRAWING} {look_of(asset, recoloring)} {size}".encode()).hexdigest()
     png = pictures.get(db, key)
     if png is None:
-        document = read(asset.name, sets.data(db, asset.digest))
+        document = _document(asset.name, sets.data(db, asset.digest))
         png = drawing.png(document.for_engine(recoloring), size)
         pictures.put(db, key, png)
     fresh = side == "before" or look == current
@@ -74,7 +75,7 @@ def file(asset_id: uuid.UUID, db: Db, side: Side = "after") -> Response:
     asset = sets.asset(db, asset_id)
     data = sets.data(db, asset.digest)
     if side == "after":
-        data = read(asset.name, data).apply(_recoloring(db, asset))
+        data = read(asset.name, data).apply(sets.recoloring(db, asset))
     name = PurePosixPath(asset.name).name
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
     return Response(data, media_type=format_of(asset.name).media_type, headers=headers)
@@ -110,9 +111,14 @@ def package_zip(set_id: uuid.UUID, db: Db) -> Response:
     return Response(package(files), media_type="application/zip", headers=headers)
 
 
-def _recoloring(db: Session, asset: AssetRow) -> dict[Rgba, Rgb]:
-    row = sets.get(db, asset.set_id)
-    return sets.recoloring(db, row, kits.kit_of(db, kits.get(db, row.kit_id)), asset)
+def _document(name: str, data: bytes) -> Document:
+    """A file, read; small ones are remembered, since a changed target asks for the same files again at once."""
+    return _remembered(name, data) if len(data) <= _SMALL else read(name, data)
+
+
+@lru_cache(maxsize=160)
+def _remembered(name: str, data: bytes) -> Document:
+    return read(name, data)
 
 
 def _package_name(name: str) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session
 
@@ -40,6 +40,12 @@ def open_set(session: Session, row: SetRow) -> OpenSet:
     uses = sets.uses(assets)
     plan = sets.plan_of(session, row, kit, uses)
     return OpenSet(row, kit, assets, uses, plan, plan.resolve(kit))
+
+
+def replanned(session: Session, opened: OpenSet) -> OpenSet:
+    """The same set with the plan that is in force now."""
+    plan = sets.plan_of(session, opened.row, opened.kit, opened.uses)
+    return replace(opened, plan=plan, resolved=plan.resolve(opened.kit))
 
 
 def set_view(session: Session, opened: OpenSet) -> SetView:

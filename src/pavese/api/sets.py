@@ -9,7 +9,7 @@ from fastapi import APIRouter, File, UploadFile
 
 from pavese.api.context import Db
 from pavese.api.schemas import Aim, CheckView, DropResult, NewSet, Refusal, SetView
-from pavese.api.set_views import check_view, open_set, set_view
+from pavese.api.set_views import check_view, open_set, replanned, set_view
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats.intake import take
@@ -85,16 +85,16 @@ def aim(set_id: uuid.UUID, sent: Aim, db: Db) -> SetView:
             targets[key] = sent.target or ""
     what = sent.paints[0] if len(targets) == 1 else f"{len(targets)} paints"
     where = opened.kit.color(sent.color).name if sent.color else label(sent.target or "", opened.kit)
-    sets.choose(db, row, targets, opened.kit, f"{what} to {where}")
-    return set_view(db, open_set(db, row))
+    sets.choose(db, row, opened.uses, targets, opened.kit, f"{what} to {where}")
+    return set_view(db, replanned(db, opened))
 
 
 @router.post("/sets/{set_id}/plan")
 def plan_anew(set_id: uuid.UUID, db: Db) -> SetView:
     """Plans every paint anew; choices made by hand are dropped (undo brings them back)."""
-    row = sets.get(db, set_id)
-    sets.plan_anew(db, row, kits.kit_of(db, kits.get(db, row.kit_id)))
-    return set_view(db, open_set(db, row))
+    opened = open_set(db, sets.get(db, set_id))
+    sets.plan_anew(db, opened.row, opened.uses, opened.kit)
+    return set_view(db, replanned(db, opened))
 
 
 @router.post("/sets/{set_id}/undo")

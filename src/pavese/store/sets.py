@@ -5,9 +5,9 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable, Iterator, Sequence
 
-from sqlalchemy import func, select
+from sqlalchemy import and_, func, select
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, aliased
 
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.errors import InvalidPlanError
@@ -19,7 +19,7 @@ from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, summarize
 from pavese.core.recolor.plan import Choice, Plan, resolve_target
 from pavese.store import history
 from pavese.store.errors import NotFoundError
-from pavese.store.models import AssetRow, Blob, SetRow
+from pavese.store.models import AssetRow, Blob, KitRow, Revision, SetRow, Subject
 
 
 def create(session: Session, kit_id: uuid.UUID, name: str) -> SetRow:
@@ -124,27 +124,46 @@ def plan_of(session: Session, row: SetRow, kit: Kit, paints: Sequence[PaintUse])
     return _complete(paints, kit, Plan.model_validate(history.current(session, row.plan)))
 
 
-def recoloring(session: Session, row: SetRow, kit: Kit, asset: AssetRow) -> dict[Rgba, Rgb]:
-    """What becomes of the paints of one file; reads the other files only where the stored plan lacks a paint."""
-    stored = Plan.model_validate(history.current(session, row.plan))
-    own = {key: choice for key, choice in stored.choices.items() if key in asset.paints and _stands(choice, kit)}
+def recoloring(session: Session, asset: AssetRow) -> dict[Rgba, Rgb]:
+    """What becomes of the paints of one file. One query; the set's other files are only read where the stored plan
+    lacks a paint."""
+    planned, drafted = aliased(Revision), aliased(Revision)
+    plan_subject, kit_subject = aliased(Subject), aliased(Subject)
+    bodies = (
+        select(planned.body, drafted.body)
+        .select_from(SetRow)
+        .join(plan_subject, plan_subject.id == SetRow.plan_id)
+        .join(planned, and_(planned.subject_id == plan_subject.id, planned.number == plan_subject.head))
+        .join(KitRow, KitRow.id == SetRow.kit_id)
+        .join(kit_subject, kit_subject.id == KitRow.draft_id)
+        .join(drafted, and_(drafted.subject_id == kit_subject.id, drafted.number == kit_subject.head))
+        .where(SetRow.id == asset.set_id)
+    )
+    plan_body, kit_body = session.execute(bodies).one()
+    kit = Kit.model_validate(kit_body)
+    choices = {
+        key: Choice.model_validate(choice) for key, choice in plan_body["choices"].items() if key in asset.paints
+    }
+    own = {key: choice for key, choice in choices.items() if _stands(choice, kit)}
     if own.keys() < asset.paints.keys():
+        row = get(session, asset.set_id)
         own = dict(plan_of(session, row, kit, uses(assets(session, row))).choices)
     return {paint: color for paint, color in Plan(choices=own).resolve(kit).items() if paint.key in asset.paints}
 
 
-def choose(session: Session, row: SetRow, targets: dict[str, str], kit: Kit, label: str) -> None:
-    """Records targets that someone chose. Raises InvalidPlanError for paints or targets unknown."""
+def choose(
+    session: Session, row: SetRow, paints: Sequence[PaintUse], targets: dict[str, str], kit: Kit, label: str
+) -> None:
+    """Records targets that someone chose for some of the set's paints. Raises InvalidPlanError for any unknown."""
     history.lock(session, row.plan)
-    plan = plan_of(session, row, kit, uses(assets(session, row))).with_targets(targets, kit)
+    plan = plan_of(session, row, kit, paints).with_targets(targets, kit)
     history.record(session, row.plan, label, plan.model_dump(mode="json"))
 
 
-def plan_anew(session: Session, row: SetRow, kit: Kit) -> None:
+def plan_anew(session: Session, row: SetRow, paints: Sequence[PaintUse], kit: Kit) -> None:
     """Records the automatic plan, without anyone's choices."""
     history.lock(session, row.plan)
-    plan = assign(uses(assets(session, row)), kit)
-    history.record(session, row.plan, "Plan everything anew", plan.model_dump(mode="json"))
+    history.record(session, row.plan, "Plan everything anew", assign(paints, kit).model_dump(mode="json"))
 
 
 def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow, bytes]]:

@@ -6,6 +6,7 @@ IEC 61966-2-1 transfer function as given in CSS Color 4, section 10.2: https://w
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 from typing import NamedTuple
 
 from pavese.core.errors import UnreadableColorError
@@ -66,6 +67,7 @@ def parse_hex(text: str) -> Rgba | None:
     return Rgba(r, g, b, round(int(digits[6:], 16) / 255, ALPHA_DIGITS) if len(digits) == 8 else 1.0)
 
 
+@lru_cache(maxsize=8192)
 def parse_key(key: str) -> Rgba:
     """The paint that `Rgba.key` named. Raises UnreadableColorError for any other text."""
     match = _KEY.fullmatch(key)

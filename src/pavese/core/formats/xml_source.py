@@ -12,7 +12,7 @@ import gzip
 import io
 import re
 import zlib
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from xml.parsers import expat
 
@@ -85,8 +85,31 @@ class XmlSource:
             at = match.end()
         return spans
 
+    def spans_of(self, element: Element, wanted: re.Pattern[bytes]) -> list[tuple[str, int, int]]:
+        """Where the raw values of some attributes stand; `wanted` is made by `attribute_pattern`.
+
+        In a tag with one kind of quotes an attribute can be searched for; in one with both, a value may hold what
+        looks like an attribute, so there all are read in turn.
+        """
+        end = self.utf8.find(b"<", element.start + 1)
+        tag = self.utf8[element.start : end if end >= 0 else len(self.utf8)]
+        closing = tag.find(b">")
+        if b"'" not in tag and tag.count(b'"', 0, closing) % 2 == 0:
+            return [
+                (match[1].decode(), *match.span(2))
+                for match in wanted.finditer(self.utf8, element.start, element.start + closing)
+            ]
+        return [
+            (name, start, stop)
+            for name, (start, stop) in self.attribute_spans(element).items()
+            if wanted.fullmatch(f' {name}=""'.encode())
+        ]
+
     def attribute_text(self, start: int, end: int) -> SourceText:
         """The decoded value of an attribute whose raw value stands from `start` to `end`."""
+        raw = self.utf8[start:end]
+        if b"&" not in raw:
+            return SourceText.run(raw, start)
         text = SourceText()
         self._decode(text, start, end)
         return text
@@ -123,6 +146,11 @@ class XmlSource:
             text.add_reference(_character(reference[1]), reference.start(), reference.end())
             at = reference.end()
         text.add_run(self.utf8[at:end], at)
+
+
+def attribute_pattern(names: Iterable[str]) -> re.Pattern[bytes]:
+    """A pattern for `XmlSource.spans_of`."""
+    return re.compile(rb"""\s(%s)\s*=\s*"([^"]*)\"""" % "|".join(sorted(names)).encode())
 
 
 def read_xml(name: str, data: bytes) -> XmlSource:

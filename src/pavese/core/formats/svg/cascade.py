@@ -8,6 +8,8 @@ conditional at-rules other than `@supports` and `@layer` are left out: they do n
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from functools import lru_cache
+from typing import Any
 from xml.etree.ElementTree import Element as Node
 
 import cssselect2
@@ -24,12 +26,22 @@ _SETTING = frozenset(("none", "transparent", "context-fill", "context-stroke", "
 _Rank = tuple[bool, bool, tuple[int, int, int], int]
 
 
+_NOTHING: Mapping[str, str] = {}
+
+
+@lru_cache(maxsize=8192)
+def _setting(text: str) -> Value | None:
+    """What a value sets by itself; None for `inherit`, for a missing variable and for what is no value at all."""
+    value = read_value(text)
+    return value if value.paints or value.keyword in _SETTING else None
+
+
 class Cascade:
     """Winning declarations, element by element; sheets are matched only when there are any."""
 
     def __init__(self, source: XmlSource, sheets: Iterable[str]) -> None:
         self._by_rule = _match(source, tuple(sheets))
-        self._declared: dict[int, dict[str, str]] = {}
+        self._declared: dict[int, Mapping[str, str]] = {}
 
     def declared(self, element: Element) -> Mapping[str, str]:
         """The winning value of each property and custom property that is declared on the element itself."""
@@ -52,20 +64,23 @@ class Cascade:
     def sets(self, element: Element, name: str) -> Value | None:
         """What the element itself sets for a property, variables followed; None when it inherits."""
         text = self.declared(element).get(name)
-        return None if text is None else self._computed(element, text, 0)
+        if text is None:
+            return None
+        return self._computed(element, text, 0) if "var(" in text else _setting(text)
 
     def _computed(self, element: Element, text: str, depth: int) -> Value | None:
-        value = read_value(text)
-        if value.variables and depth < 16:
+        variables = read_value(text).variables
+        if variables and depth < 16:
             custom = self.variables(element)
-            for variable in value.variables:
+            for variable in variables:
                 if variable in custom:
                     return self._computed(element, custom[variable], depth + 1)
-        if value.paints or value.keyword in _SETTING:
-            return value
-        return None
+        return _setting(text)
 
-    def _collect(self, element: Element) -> dict[str, str]:
+    def _collect(self, element: Element) -> Mapping[str, str]:
+        attributes = element.attributes
+        if "style" not in attributes and element.index not in self._by_rule:
+            return {name: attributes[name] for name in attributes if name in ATTRIBUTES} or _NOTHING
         ranked: dict[str, tuple[_Rank, str]] = {}
 
         def offer(name: str, rank: _Rank, text: str) -> None:
@@ -88,28 +103,37 @@ _Matched = tuple[tuple[int, int, int], int, Declaration, str]
 
 def _match(source: XmlSource, sheets: tuple[str, ...]) -> dict[int, list[_Matched]]:
     """The declarations that rules put on each element, by the element's index."""
-    matcher = cssselect2.Matcher()
+    by_selector: dict[str, list[tuple[int, Declaration, str]]] = {}
     order = 0
     for sheet in sheets:
         for declaration in read_declarations(sheet):
-            if declaration.selector is None or not set(declaration.at_rules) <= _ALWAYS:
-                continue
-            try:
-                selectors = cssselect2.compile_selector_list(declaration.selector)
-            except cssselect2.SelectorError:
-                continue  # A selector CSS does not know: browsers drop the rule as well.
-            order += 1
-            for selector in selectors:
-                if selector.pseudo_element is None and not selector.never_matches:
-                    matcher.add_selector(selector, (order, declaration, sheet[declaration.start : declaration.end]))
+            if declaration.selector is not None and set(declaration.at_rules) <= _ALWAYS:
+                order += 1
+                text = sheet[declaration.start : declaration.end]
+                by_selector.setdefault(declaration.selector, []).append((order, declaration, text))
+    if not by_selector:
+        return {}
+    matcher = cssselect2.Matcher()
+    for selector, declarations in by_selector.items():
+        for compiled in _compiled(selector):
+            matcher.add_selector(compiled, declarations)
     found: dict[int, list[_Matched]] = {}
-    if order:
-        wrapper = cssselect2.ElementWrapper.from_xml_root(_mirror(source))
-        for element, wrapped in zip(source.elements, wrapper.iter_subtree(), strict=True):
-            matches = matcher.match(wrapped)
-            if matches:
-                found[element.index] = [(spec, *payload) for spec, _, _, payload in matches]
+    wrapper = cssselect2.ElementWrapper.from_xml_root(_mirror(source))
+    for element, wrapped in zip(source.elements, wrapper.iter_subtree(), strict=True):
+        matches = matcher.match(wrapped)
+        if matches:
+            found[element.index] = [(spec, *one) for spec, _, _, declarations in matches for one in declarations]
     return found
+
+
+@lru_cache(maxsize=1024)
+def _compiled(selector: str) -> tuple[Any, ...]:
+    """The selectors of a rule that can match elements; none for one that CSS does not know, as in browsers."""
+    try:
+        selectors = cssselect2.compile_selector_list(selector)
+    except cssselect2.SelectorError:
+        return ()
+    return tuple(one for one in selectors if one.pseudo_element is None and not one.never_matches)
 
 
 def _mirror(source: XmlSource) -> Node:

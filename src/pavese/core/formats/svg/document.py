@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from functools import cached_property
 
 from pavese.core.color.srgb import Rgb, Rgba
@@ -12,7 +12,7 @@ from pavese.core.formats.document import Recoloring
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.engine import engine_edits
-from pavese.core.formats.svg.implied import Implied, implied_colors
+from pavese.core.formats.svg.implied import implied_colors
 from pavese.core.formats.svg.places import written_colors
 from pavese.core.formats.svg.properties import SVG, XLINK_HREF
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml
@@ -51,30 +51,26 @@ class SvgDocument:
         return self._source.pack(splice(self._source.utf8, self._edits(recoloring)))
 
     def for_engine(self, recoloring: Recoloring) -> bytes:
-        recolored = SvgDocument(read_xml("", splice(self._source.utf8, self._edits(recoloring))))
-        source = recolored._source
-        return splice(source.utf8, engine_edits(source, recolored._written.places, recolored._cascade))
+        plain = engine_edits(self._source, self._written.places, self._cascade, recoloring)
+        return splice(self._source.utf8, [*plain, *self._implied_edits(recoloring)])
 
     def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
         for place in self._written.places:
             target = recoloring.get(place.paint)
             if target is not None and target != place.paint.rgb:
                 yield Edit(place.start, place.end, _rewritten(place.written, place.paint, target).encode())
-        yield from self._declarations(
-            (found, target)
-            for found in self._implied
-            if (target := recoloring.get(found.paint)) is not None and target != found.paint.rgb
-        )
+        yield from self._implied_edits(recoloring)
 
-    def _declarations(self, wanted: Iterable[tuple[Implied, Rgb]]) -> Iterator[Edit]:
+    def _implied_edits(self, recoloring: Recoloring) -> Iterator[Edit]:
         """Declares implied colors: those that are inherited once on the root, the others where they show.
 
         What stands in a mask must not change with the root, so the mask is told the color it had.
         """
         root = self._source.root
         changes: dict[Element, dict[str, Rgb]] = {}
-        for found, target in wanted:
-            if found.stencil is None:
+        for found in self._implied:
+            target = recoloring.get(found.paint)
+            if found.stencil is None and target is not None and target != found.paint.rgb:
                 at = root if found.attribute in ("fill", "color") else found.element
                 changes.setdefault(at, {})[found.attribute] = target
         for found in self._implied:

@@ -10,19 +10,23 @@ import re
 from collections.abc import Iterable, Iterator
 
 from pavese.core.css import read_declarations
+from pavese.core.formats.document import Recoloring
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import Place
 from pavese.core.formats.svg.properties import PROPERTIES, SVG
 from pavese.core.formats.xml_source import Element, XmlSource
+from pavese.core.recolor.inventory import recolored
 
 _PLAIN = re.compile(r"#[0-9a-fA-F]{3,8}|[a-zA-Z]+")
 _HREF = re.compile(r"(?:[\w.-]+:)?href")
 
 
-def engine_edits(source: XmlSource, places: Iterable[Place], cascade: Cascade) -> Iterator[Edit]:
-    """The edits that make the notation plain."""
-    inline = dict(_resolved_variables(source, cascade))
+def engine_edits(
+    source: XmlSource, places: Iterable[Place], cascade: Cascade, recoloring: Recoloring
+) -> Iterator[Edit]:
+    """The edits that make the notation plain and recolor at once."""
+    inline = dict(_resolved_variables(source, cascade, recoloring))
     for element in source.elements:
         if element.index in inline:
             yield _restyle(source, element, inline[element.index])
@@ -30,11 +34,14 @@ def engine_edits(source: XmlSource, places: Iterable[Place], cascade: Cascade) -
         if element.name in ("image", "feImage", "use", "script", "style"):
             yield from _closed(source, element)
     for place in places:
-        if not _PLAIN.fullmatch(place.written):
-            yield Edit(place.start, place.end, place.paint.css.encode())
+        color = recolored(place.paint, recoloring)
+        if color != place.paint or not _PLAIN.fullmatch(place.written):
+            yield Edit(place.start, place.end, color.css.encode())
 
 
-def _resolved_variables(source: XmlSource, cascade: Cascade) -> Iterator[tuple[int, dict[str, str]]]:
+def _resolved_variables(
+    source: XmlSource, cascade: Cascade, recoloring: Recoloring
+) -> Iterator[tuple[int, dict[str, str]]]:
     for element in source.elements:
         if element.namespace != SVG:
             continue
@@ -45,7 +52,7 @@ def _resolved_variables(source: XmlSource, cascade: Cascade) -> Iterator[tuple[i
                 if value is None:
                     resolved[name] = "inherit"
                 elif value.literals:
-                    resolved[name] = value.literals[0].color.css
+                    resolved[name] = recolored(value.literals[0].color, recoloring).css
                 else:
                     resolved[name] = "currentColor" if value.current else value.keyword or "inherit"
         if resolved:

@@ -8,7 +8,6 @@ for what stands in `defs` and `symbol`, and through its own ancestors everywhere
 from __future__ import annotations
 
 from collections.abc import Iterator, Set
-from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgba
@@ -42,8 +41,7 @@ class Implied(NamedTuple):
     stencil: Element | None
 
 
-@dataclass(frozen=True)
-class _Inherited:
+class _Inherited(NamedTuple):
     """What an element inherits: whether anything set its fill and color, and what reads `currentColor`."""
 
     fill_set: bool = False
@@ -73,12 +71,14 @@ class _Walk:
     def run(self) -> Iterator[Implied]:
         # Each element is visited once for each different inheritance, so a chain of `use` cannot explode.
         visited: set[tuple[int, _Inherited]] = set()
+        repeats = bool(self._used)
         open_: list[tuple[Element, _Inherited]] = [(self._source.root, _Inherited())]
         while open_:
             element, inherited = open_.pop()
-            if element.namespace != SVG or (element.index, inherited) in visited:
+            if element.namespace != SVG or (repeats and (element.index, inherited) in visited):
                 continue
-            visited.add((element.index, inherited))
+            if repeats:
+                visited.add((element.index, inherited))
             state = self._state(element, inherited)
             yield from self._shown(element, state)
             if element.name == "use":
@@ -86,15 +86,15 @@ class _Walk:
                 if target is not None:
                     open_.append((target, state))
             for child in reversed(element.children):
-                if element.name == "defs" and self._only_through_use(child):
-                    continue
-                if child.name in TEMPLATES and child.attributes.get("id") in self._used:
+                if repeats and self._drawn_by_use(element, child):
                     continue
                 open_.append((child, state))
 
-    def _only_through_use(self, child: Element) -> bool:
-        """Whether a child of `defs` is drawn with a style that only a `use` decides."""
-        if child.name in REFERENCED or child.name in STENCILS:
+    def _drawn_by_use(self, parent: Element, child: Element) -> bool:
+        """Whether an element is drawn where a `use` stands, with the style that is inherited there."""
+        if child.name in TEMPLATES and child.attributes.get("id") in self._used:
+            return True
+        if parent.name != "defs" or child.name in REFERENCED or child.name in STENCILS:
             return False
         ids = (e.attributes.get("id") for e in child.subtree())
         return any(id_ in self._used for id_ in ids if id_)
@@ -103,16 +103,16 @@ class _Walk:
         declared = self._cascade.declared(element)
         state = inherited
         if state.stencil is None and (element.name in STENCILS or element.index in self._stencilled):
-            state = replace(state, stencil=element)
+            state = state._replace(stencil=element)
         if not declared:
             return state
         if (fill := self._cascade.sets(element, "fill")) is not None:
-            state = replace(state, fill_set=True, fill_current=fill.current)
+            state = state._replace(fill_set=True, fill_current=fill.current)
         if (stroke := self._cascade.sets(element, "stroke")) is not None:
-            state = replace(state, stroke_current=stroke.current)
+            state = state._replace(stroke_current=stroke.current)
         color = self._cascade.sets(element, "color")
         if color is not None and not color.current:
-            state = replace(state, color_set=True)
+            state = state._replace(color_set=True)
         return state
 
     def _shown(self, element: Element, state: _Inherited) -> Iterator[Implied]:

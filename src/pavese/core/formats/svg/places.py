@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator, Set
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
@@ -20,16 +21,16 @@ from pavese.core.formats.svg.properties import (
     TEXTS,
     XLINK_HREF,
 )
-from pavese.core.formats.xml_source import Element, XmlSource
+from pavese.core.formats.xml_source import Element, XmlSource, attribute_pattern
 from pavese.core.recolor.inventory import Kind
 
 _FILL_REFERENCE = re.compile(r"url\(\s*[\"']?#([^\"')]+)")
 _STARTS_BLACK = frozenset(("fill", "color", "stop-color", "flood-color", "solid-color"))
 _MARKED = ATTRIBUTES | {"style", "attributeName"}
+_PAINTED = attribute_pattern({*ATTRIBUTES, "style"})
 
 
-@dataclass(frozen=True, slots=True)
-class Place:
+class Place(NamedTuple):
     """A paint written in the source from byte `start` to byte `end`, as `written`."""
 
     paint: Rgba
@@ -39,8 +40,7 @@ class Place:
     written: str
 
 
-@dataclass(frozen=True, slots=True)
-class _Passage:
+class _Passage(NamedTuple):
     """A text that holds values of one property, and the way back to the source's bytes."""
 
     name: str
@@ -49,7 +49,6 @@ class _Passage:
     start: int
     end: int
 
-    @property
     def value(self) -> Value:
         return read_value(self.text.text[self.start : self.end])
 
@@ -86,28 +85,27 @@ def written_colors(source: XmlSource) -> Written:
     for passage in passages:
         if passage.name.startswith("--") and passage.name not in painting:
             continue
-        value = passage.value
+        value = passage.value()
         unread += value.unread
         places += _places(passage, value)
     return Written(tuple(places), tuple(sheets), tuple(unread), stencilled)
 
 
 def _of_element(source: XmlSource, element: Element) -> Iterator[_Passage]:
-    spans = source.attribute_spans(element)
     if element.name in ANIMATIONS:
+        spans = source.attribute_spans(element)
         animated = PROPERTIES.get(element.attributes.get("attributeName", ""))
         for name in ANIMATION_VALUES if animated else ():
             if name in spans and animated:
                 text = source.attribute_text(*spans[name])
                 yield _Passage(element.attributes["attributeName"], animated.kind, text, 0, len(text.text))
         return
-    for name, (start, end) in spans.items():
-        if name in ATTRIBUTES:
-            text = source.attribute_text(start, end)
-            yield _Passage(name, _kind(name, element), text, 0, len(text.text))
-        elif name == "style":
-            text = source.attribute_text(start, end)
+    for name, start, end in source.spans_of(element, _PAINTED):
+        text = source.attribute_text(start, end)
+        if name == "style":
             yield from _of_declarations(text, read_declarations(text.text), element)
+        else:
+            yield _Passage(name, _kind(name, element), text, 0, len(text.text))
 
 
 def _of_declarations(
@@ -133,9 +131,9 @@ def _variables_of_paints(passages: Iterable[_Passage]) -> set[str]:
     wanted: list[str] = []
     for passage in passages:
         if passage.name.startswith("--"):
-            reads.setdefault(passage.name, set()).update(passage.value.variables)
+            reads.setdefault(passage.name, set()).update(passage.value().variables)
         else:
-            wanted += passage.value.variables
+            wanted += passage.value().variables
     reached: set[str] = set()
     while wanted:
         name = wanted.pop()
