@@ -104,15 +104,15 @@ class _Walk:
         state = inherited
         if state.stencil is None and (element.name in STENCILS or element.index in self._stencilled):
             state = state._replace(stencil=element)
-        if not declared:
-            return state
-        if (fill := self._cascade.sets(element, "fill")) is not None:
-            state = state._replace(fill_set=True, fill_current=fill.current)
-        if (stroke := self._cascade.sets(element, "stroke")) is not None:
-            state = state._replace(stroke_current=stroke.current)
-        color = self._cascade.sets(element, "color")
-        if color is not None and not color.current:
-            state = state._replace(color_set=True)
+        if "fill" in declared and (fill := self._cascade.sets(element, "fill")) is not None:
+            if not state.fill_set or state.fill_current != fill.current:
+                state = state._replace(fill_set=True, fill_current=fill.current)
+        if "stroke" in declared and (stroke := self._cascade.sets(element, "stroke")) is not None:
+            if state.stroke_current != stroke.current:
+                state = state._replace(stroke_current=stroke.current)
+        if "color" in declared and (color := self._cascade.sets(element, "color")) is not None:
+            if not state.color_set and not color.current:
+                state = state._replace(color_set=True)
         return state
 
     def _shown(self, element: Element, state: _Inherited) -> Iterator[Implied]:
