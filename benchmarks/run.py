@@ -5,16 +5,11 @@ Prints one line a figure: name, value, bound, and `ok` or `short`. Times are the
 
 from __future__ import annotations
 
-import os
-import signal
 import statistics
-import subprocess
 import sys
-import tempfile
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent))
@@ -32,7 +27,7 @@ from pavese.core.kit.codes import find_codes
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Kind, PaintUse, summarize
 from pavese.demo.load import demo_kit
-from pavese.settings import Settings
+from pavese.demo.served import served
 
 
 def figure(name: str, value: float, bound: float, unit: str, *, at_least: bool = False) -> None:
@@ -108,7 +103,7 @@ def _share(first: dict[str, bytes], second: dict[str, bytes]) -> float:
 def a_drop_of_300() -> None:
     """From the drop to the planned grid, and from a changed target to the repainted view, over the real API."""
     files = list(many(300).items())
-    with application() as client:
+    with served(demo=False) as address, httpx.Client(base_url=address, timeout=60) as client:
         kit = client.post("/api/kits", json={"name": "Bench", "colors": _colors()}).json()
         made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()
         started = time.perf_counter()
@@ -149,30 +144,6 @@ def _pictures(client: httpx.Client, view: dict, *, before: bool = False, spot: s
 
 def _colors() -> list[dict[str, str]]:
     return [{"name": color.name, "role": color.role, "code": color.base.hex} for color in demo_kit().colors]
-
-
-@contextmanager
-def application() -> Iterator[httpx.Client]:
-    """The real application in a process of its own, over a database of its own, and a client in front of it."""
-    with tempfile.TemporaryDirectory(prefix="pavese-bench-") as folder:
-        Path(folder).chmod(0o755)
-        environment = {
-            **os.environ,
-            "PAVESE_PORT": "8496",
-            "PAVESE_DATA_DIR": folder,
-            "PAVESE_DATABASE_PORT": "54680",
-            "PAVESE_FONTS_DIR": str(Settings().fonts_dir),
-            "PAVESE_LOG_LEVEL": "error",
-        }
-        command = [sys.executable, "-m", "pavese.cli", "serve"]
-        with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True) as process:
-            assert process.stdout is not None
-            while "is ready" not in process.stdout.readline():
-                assert process.poll() is None, "the application did not start"
-            with httpx.Client(base_url="http://127.0.0.1:8496", timeout=60) as client:
-                yield client
-            process.send_signal(signal.SIGINT)
-            process.wait()
 
 
 if __name__ == "__main__":

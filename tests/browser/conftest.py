@@ -2,58 +2,21 @@
 
 from __future__ import annotations
 
-import os
-import signal
-import socket
-import subprocess
-import sys
-import tempfile
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from pavese.settings import settings
+from pavese.demo.served import served
 
 ARGUMENTS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
 
 
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
-
-
 @pytest.fixture(scope="session")
 def address() -> Iterator[str]:
-    """Where the application answers; it is stopped as a person would, with Ctrl-C, and must end cleanly."""
-    with tempfile.TemporaryDirectory(prefix="pavese-test-") as folder:
-        Path(folder).chmod(0o755)
-        port = free_port()
-        environment = {
-            **os.environ,
-            "PAVESE_PORT": str(port),
-            "PAVESE_DATA_DIR": folder,
-            "PAVESE_DATABASE_PORT": "54640",
-            "PAVESE_FONTS_DIR": str(settings().fonts_dir),
-            "PAVESE_LOG_LEVEL": "warning",
-        }
-        command = [sys.executable, "-m", "pavese.cli", "serve", "--demo"]
-        with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True) as process:
-            assert process.stdout is not None
-            said = ""
-            for line in process.stdout:
-                said += line
-                if "is ready" in line:
-                    break
-            assert f"http://127.0.0.1:{port}/" in said
-            yield f"http://127.0.0.1:{port}"
-            process.send_signal(signal.SIGINT)
-            rest = process.stdout.read()
-            assert process.wait(timeout=30) == 0
-            assert "everything is saved" in rest
-        assert not (Path(folder) / "postgres" / "cluster" / "postmaster.pid").exists()
+    """Where the application answers."""
+    with served(demo=True) as where:
+        yield where
 
 
 @pytest.fixture(scope="session")
