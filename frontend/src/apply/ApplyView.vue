@@ -136,7 +136,8 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
 })
 
 // A handful of files is looked at large, a set of icons as a set.
-const side = computed(() => ((set.value?.assets.length ?? 0) <= 8 ? 280 : 84))
+const few = computed(() => (set.value?.assets.length ?? 0) <= 8)
+const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 : 280))
 </script>
 
 <template>
@@ -220,7 +221,7 @@ const side = computed(() => ((set.value?.assets.length ?? 0) <= 8 ? 280 : 84))
           <template #actions><v-btn class="strong" @click="picker?.click()">Choose files…</v-btn></template>
         </EmptyState>
         <div class="scrolls">
-          <div class="grid" :class="{ wide: shownAs === 'beside' }" :style="{ '--side': `${side}px` }">
+          <div class="grid" :class="{ wide: shownAs === 'beside' }" :style="{ '--side': `${side}px`, '--high': `${few ? side * 0.68 : side}px` }">
             <AssetTile
               v-for="(entry, at) in set.assets"
               :key="entry.id"

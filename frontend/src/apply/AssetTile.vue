@@ -45,7 +45,7 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
     :aria-label="`${asset.name}: look closer`"
     @click="$emit('open')"
   >
-    <span class="pictures" :style="{ background: ground, '--side': `${size}px` }">
+    <span class="pictures" :style="{ background: ground }">
       <template v-if="drawn">
         <span v-if="compare === 'beside'" class="half"><SteadyImage :src="before" alt="" /></span>
         <span class="main" :class="{ half: compare === 'beside' }">
@@ -77,7 +77,7 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   align-items: center;
   justify-content: center;
   gap: 6px;
-  height: calc(var(--side) + 16px);
+  height: calc(var(--high) + 16px);
   overflow: hidden;
 }
 .main,
@@ -86,7 +86,7 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   align-items: center;
   justify-content: center;
   width: var(--side);
-  height: var(--side);
+  height: var(--high);
 }
 .as-inset .main {
   transform: translate(8px, 5px);

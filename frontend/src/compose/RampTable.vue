@@ -149,11 +149,7 @@ button.label {
 button.label:hover {
   background: var(--panel);
 }
-.chosen .head {
-  min-width: 0;
-}
-button.label {
-  width: 100%;
+.chosen button.label {
   border-left-color: var(--ink);
   background: var(--panel);
 }

@@ -12,6 +12,7 @@ from pavese.render.draw import draw, prepare
 
 LARGEST_SIDE = 2048
 _SECONDS = 8.0
+_SMALLEST = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"/>'
 
 
 class CannotDrawError(Exception):
@@ -28,6 +29,9 @@ class DrawingPool:
             initargs=(str(fonts_dir),),
             context=multiprocessing.get_context("spawn"),
         )
+        # A child takes a second to start; it does so now, and not when someone waits for the first picture.
+        for _ in range(workers):
+            self._pool.schedule(draw, args=(_SMALLEST, 1))
 
     def png(self, svg: bytes, side: int) -> bytes:
         """A PNG whose longer side is `side` pixels (at most LARGEST_SIDE).
