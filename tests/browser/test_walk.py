@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import read_plan_file
@@ -43,7 +43,7 @@ def start_kit(page: Page, name: str) -> None:
     expect(page.get_by_role("heading", name="Ramps")).to_be_visible()
 
 
-def paint(page: Page, key: str) -> object:
+def paint(page: Page, key: str) -> Locator:
     return page.get_by_role("button", name=re.compile(rf" {key}, in "))
 
 
@@ -87,12 +87,12 @@ def test_codes_to_package_by_mouse(page: Page, tmp_path: Path) -> None:
     expect(page.get_by_role("heading", name="Set 1")).to_be_visible()
     tile = page.get_by_role("button", name="lifebuoy.svg: look closer")
     red = paint(page, "#e53935")
-    red.hover()  # type: ignore[attr-defined]
+    red.hover()
     expect(tile.locator(".main img")).to_have_attribute("src", re.compile("spot=%23e53935"))
     page.mouse.move(640, 20)
     expect(tile.locator(".main img")).not_to_have_attribute("src", re.compile("spot="))
     before = tile.locator(".main img").get_attribute("src")
-    red.click()  # type: ignore[attr-defined]
+    red.click()
     page.get_by_role("button", name=re.compile("^Kelp, accent: send #e53935 here")).click()
     page.mouse.move(640, 20)
     expect(page.get_by_role("button", name=re.compile("#e53935, in .* goes to Kelp"))).to_be_visible()
@@ -107,7 +107,7 @@ def test_codes_to_package_by_mouse(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Redo").click()
 
     # 5: a kept paint is found, and remedied in one press.
-    paint(page, "#d9a37e").click()  # type: ignore[attr-defined]
+    paint(page, "#d9a37e").click()
     page.get_by_role("button", name="Keep as it is").click()
     stage(page, "Check")
     expect(page.get_by_role("heading", name="1 of 8 files hold paint that is not of the kit")).to_be_visible()
