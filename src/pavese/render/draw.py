@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import resource
+import signal
 from pathlib import Path
 
 _MEMORY = 1536 * 1024 * 1024
@@ -11,7 +12,11 @@ _fonts: list[str] = []
 
 
 def prepare(fonts_dir: str) -> None:
-    """Bounds this process before it sees any file: memory, no core dumps, no written files."""
+    """Bounds this process before it sees any file: memory, no core dumps, no written files.
+
+    Ctrl-C goes to the whole group of processes; the application ends its children itself.
+    """
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
     resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
