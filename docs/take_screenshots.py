@@ -44,6 +44,7 @@ def main() -> None:
         shot("compose", lambda page: stage(page, "Compose"))
         shot("compose-mid", lambda page: stage(page, "Compose"), "mid")
         shot("prove", lambda page: stage(page, "Prove"))
+        shot("ours", ours)
         shot("check", check, "dark")
         shot("hand-over", lambda page: stage(page, "Hand over"))
         browser.close()
@@ -51,6 +52,13 @@ def main() -> None:
 
 def stage(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="Stages").get_by_role("link", name=name).click()
+
+
+def ours(page: Page) -> None:
+    stage(page, "Compose")
+    page.get_by_role("group", name="cooler to warmer").get_by_role("button").nth(1).click()
+    page.get_by_label("Is this one of ours?").fill("Header #0c6270, button #d2452d, footer #2f3e9e")
+    page.get_by_role("status", name="Answer").wait_for()
 
 
 def choose_amber(page: Page) -> None:

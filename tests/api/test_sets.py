@@ -225,3 +225,31 @@ def test_paints_with_alpha_keep_it(client: TestClient, kit: Json) -> None:
     paint = view["paints"][0]
     assert parse_key(paint["key"]) == Rgba(0xE5, 0x39, 0x35, 0.502)
     assert paint["target_css"] == "#d2452d80"
+
+
+def test_is_it_ours(client: TestClient, kit: Json) -> None:
+    def ask(text: str) -> list[tuple[str, str, str]]:
+        answers = client.post(f"/api/kits/{kit['id']}/ours", json={"text": text}).json()["answers"]
+        return [(answer["verdict"], answer["name"], answer["nearest"]) for answer in answers]
+
+    assert ask("#0b5e6b") == [("ours", "Deep water base", "#0b5e6b")]
+    assert ask(" #0C6270 ") == [("near", "Deep water base", "#0b5e6b")]
+    assert ask("magenta")[0][0] == "off"
+    assert ask("old blue #2f3e9e, fog eef0ec") == [
+        ("off", ask("#2f3e9e")[0][1], ask("#2f3e9e")[0][2]),
+        ask("#eef0ec")[0],
+    ]
+    assert ask("nothing") == []
+    empty = client.post("/api/kits", json={"name": "Empty"}).json()
+    answer = client.post(f"/api/kits/{empty['id']}/ours", json={"text": "#fff"}).json()["answers"][0]
+    assert (answer["verdict"], answer["nearest"]) == ("off", "")
+
+
+def test_neighbors_of_a_color_and_remarks_on_the_kit(client: TestClient, kit: Json) -> None:
+    rows = client.get(f"/api/kits/{kit['id']}/colors/slipway/variations").json()
+    assert [row["direction"] for row in rows] == ["darker to lighter", "softer to stronger", "cooler to warmer"]
+    assert all(row["colors"][row["base"]] == "#5a6fa8" for row in rows)
+    assert kit["remarks"] == []
+    twin = {"name": "Twin", "role": "primary", "code": rows[0]["colors"][rows[0]["base"] + 1]}
+    changed = client.post(f"/api/kits/{kit['id']}/colors", json={"colors": [twin]}).json()
+    assert [remark["colors"] for remark in changed["remarks"]] == [["slipway", "twin"], ["deep-water", "twin"]]

@@ -185,3 +185,42 @@ def test_codes_from_a_file_survive_a_reload(page: Page, tmp_path: Path) -> None:
     expect(page.get_by_role("button", name="Start the kit with 3 colors")).to_be_disabled()
     page.get_by_label("Text with color codes").fill("nothing here")
     expect(page.get_by_text("No color code found in this text.")).to_be_visible()
+
+
+def test_is_this_one_of_ours(page: Page) -> None:
+    page.goto("/")
+    field = page.get_by_label("Is this one of ours?")
+    field.fill("#0c6270")
+    answer = page.get_by_role("status", name="Answer")
+    expect(answer).to_contain_text("near: use this instead")
+    expect(answer).to_contain_text("Deep water base, difference 1.4")
+    answer.get_by_role("button", name="Copy #0b5e6b").click()
+    expect(page.get_by_text("Copied #0b5e6b")).to_be_visible()
+    field.fill("old: #2f3e9e, lamp #efb23a and #0c6270")
+    expect(answer).to_contain_text("1 ours, 1 near, 1 not ours")
+    field.fill("hello")
+    expect(answer).to_contain_text("No color code in this.")
+    field.press("Escape")
+    expect(answer).to_be_hidden()
+
+
+def test_a_neighbor_is_taken_as_new_and_as_base(page: Page) -> None:
+    start_kit(page, "Tarnmoor of neighbors")
+    page.get_by_role("button", name="Slipway secondary").click()
+    panel = page.get_by_role("complementary", name="Slipway")
+    row = panel.get_by_role("group", name="darker to lighter")
+    expect(row.get_by_role("button", name="the color itself")).to_be_disabled()
+    row.get_by_role("button").nth(4).click()
+    panel.get_by_role("button", name="Take as new").click()
+    added = page.get_by_role("complementary", name=re.compile("^Slipway [0-9a-f]{6}$"))
+    expect(added).to_be_visible()
+    remarks = page.get_by_role("region", name="Worth a second look")
+    expect(remarks).to_contain_text("hard to tell apart")
+    remarks.get_by_role("button", name="Slipway", exact=True).click()
+    row = panel.get_by_role("group", name="cooler to warmer")
+    row.get_by_role("button").first.click()
+    panel.get_by_role("button", name="Replace base").last.click()
+    expect(page.get_by_text("last change: Replace the base of Slipway")).to_be_visible()
+    for _ in range(2):
+        page.get_by_role("button", name="Undo").click()
+    expect(remarks).to_be_hidden()

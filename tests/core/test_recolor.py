@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pavese.core.check.conformance import Severity, check_paints, nearest
+from pavese.core.check.conformance import Verdict, check_paints, nearest
 from pavese.core.color.contrast import luminance
 from pavese.core.color.parse import parse_color
 from pavese.core.color.ramp import step_position
@@ -153,7 +153,7 @@ def test_a_check_tells_off_from_near_and_ours() -> None:
     )
     findings = check_paints(inventory, kit)
     assert [(finding.paint.key, finding.severity) for finding in findings] == [
-        ("#d9a37e/0.502", Severity.OFF), ("#d9a37e", Severity.OFF), ("#0f6472", Severity.NEAR),
+        ("#d9a37e/0.502", Verdict.OFF), ("#d9a37e", Verdict.OFF), ("#0f6472", Verdict.NEAR),
     ]  # fmt: skip
     assert findings[2].nearest == parse_token("deep-water.base")
     assert check_paints(inventory, Kit(name="Empty"))[0].nearest is None

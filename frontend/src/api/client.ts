@@ -7,6 +7,7 @@ type Schemas = components['schemas']
 export type KitView = Schemas['KitView']
 export type KitEntry = Schemas['KitEntry']
 export type ColorView = Schemas['ColorView']
+export type Answer = Schemas['Answer']
 export type Candidate = Schemas['Candidate']
 export type Role = Schemas['Role']
 export type Level = Schemas['Level']
@@ -36,15 +37,15 @@ export const queryClient = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: false } },
 })
 
-interface Answer<T> {
+interface Reply<T> {
   data?: T
   error?: unknown
   response: Response
 }
 
 /** The data of an answer; a problem becomes an error, and so does a server that is not there. */
-export async function taken<T>(asked: Promise<Answer<T>>): Promise<T> {
-  let answer: Answer<T>
+export async function taken<T>(asked: Promise<Reply<T>>): Promise<T> {
+  let answer: Reply<T>
   try {
     answer = await asked
   } catch (error) {

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
-import { client, queryClient, taken, type KitView, type SetView } from './client'
+import { client, queryClient, taken, type ColorView, type KitView, type SetView } from './client'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -33,6 +33,18 @@ export function usePairs(kit: MaybeRefOrGetter<KitView | undefined>) {
     queryFn: () => taken(client.GET('/api/kits/{kit_id}/pairs', { params: { path: { kit_id: toValue(kit)!.id } } })),
     enabled: computed(() => !!toValue(kit)),
     staleTime: 0,
+  })
+}
+
+export function useVariations(kitId: MaybeRefOrGetter<string>, color: MaybeRefOrGetter<ColorView>) {
+  return useQuery({
+    queryKey: computed(() => ['variations', toValue(kitId), toValue(color).key, toValue(color).hex]),
+    queryFn: () =>
+      taken(
+        client.GET('/api/kits/{kit_id}/colors/{key}/variations', {
+          params: { path: { kit_id: toValue(kitId), key: toValue(color).key } },
+        }),
+      ),
   })
 }
 
@@ -140,6 +152,10 @@ export async function removeSet(set: SetView): Promise<void> {
   await taken(client.DELETE('/api/sets/{set_id}', { params: { path: { set_id: set.id } } }))
   queryClient.removeQueries({ queryKey: keys.set(set.id) })
   await queryClient.invalidateQueries({ queryKey: keys.kit(set.kit_id) })
+}
+
+export function isItOurs(kitId: string, text: string) {
+  return taken(client.POST('/api/kits/{kit_id}/ours', { params: { path: { kit_id: kitId } }, body: { text } }))
 }
 
 export function readCodes(text: string, kitId: string | undefined, signal: AbortSignal) {

@@ -5,9 +5,10 @@ import type { ColorView, Role } from '@/api/client'
 import { copy } from '@/frame/notices'
 import PennantShape from '@/parts/PennantShape.vue'
 import { ROLE_NAMES } from '@/parts/roles'
+import ColorNeighbors from './ColorNeighbors.vue'
 
-const props = defineProps<{ color: ColorView }>()
-const emit = defineEmits<{ change: [change: { name?: string; role?: Role; code?: string }]; remove: [] }>()
+const props = defineProps<{ kitId: string; color: ColorView }>()
+const emit = defineEmits<{ change: [change: { name?: string; role?: Role; code?: string }]; add: [hex: string]; remove: [] }>()
 
 const name = ref('')
 const code = ref('')
@@ -62,6 +63,13 @@ function replaceBase(): void {
         </dd>
       </template>
     </dl>
+
+    <ColorNeighbors
+      :kit-id="kitId"
+      :color="color"
+      @replace="emit('change', { code: $event })"
+      @add="emit('add', $event)"
+    />
 
     <template v-if="color.notes.length">
       <h2>Mind</h2>

@@ -12,10 +12,20 @@ import RampTable from './RampTable.vue'
 const route = useRoute()
 const kitId = computed(() => route.params.kitId as string)
 const { data: kit } = useKit(kitId)
-const { undo, redo, color: changeColor, remove } = useKitChanges(kitId)
+const { add, undo, redo, color: changeColor, remove } = useKitChanges(kitId)
 
 const chosenKey = ref<string>()
 const chosen = computed(() => kit.value?.colors.find((color) => color.key === chosenKey.value) ?? kit.value?.colors[0])
+
+/** A neighbor of the chosen color becomes a color of its own, named after it until someone gives it a name. */
+function addNear(hex: string): void {
+  const beside = chosen.value
+  if (!beside) return
+  const name = `${beside.name} ${hex.slice(1)}`
+  add
+    .mutateAsync([{ name, role: beside.role === 'neutral' ? 'neutral' : 'accent', code: hex }])
+    .then((kit) => (chosenKey.value = kit.colors.find((color) => color.name === name)?.key), complain)
+}
 
 const undoIt = () => void undo.mutateAsync(undefined).catch(complain)
 const redoIt = () => void redo.mutateAsync(undefined).catch(complain)
@@ -38,7 +48,18 @@ useDraft(() =>
         <v-btn class="strong" :to="{ name: 'gather', params: { kitId } }">Add colors</v-btn>
       </header>
       <RampTable v-if="kit.colors.length" :kit="kit" :chosen="chosen?.key" @choose="chosenKey = $event" />
-      <EmptyState v-else title="No colors yet">
+      <section v-if="kit.remarks.length" class="remarks" aria-labelledby="remarks-title">
+        <h2 id="remarks-title">Worth a second look</h2>
+        <ul class="scrolls">
+          <li v-for="remark in kit.remarks" :key="remark.text">
+            {{ remark.text }}
+            <button v-for="key in remark.colors" :key="key" type="button" @click="chosenKey = key">
+              {{ kit.colors.find((color) => color.key === key)?.name }}
+            </button>
+          </li>
+        </ul>
+      </section>
+      <EmptyState v-if="!kit.colors.length" title="No colors yet">
         A kit begins with the codes you have: from a list, a style sheet, a message.
         <template #actions>
           <v-btn class="strong" :to="{ name: 'gather', params: { kitId } }">Paste codes</v-btn>
@@ -48,7 +69,9 @@ useDraft(() =>
     <ColorPanel
       v-if="chosen"
       :key="chosen.key"
+      :kit-id="kitId"
       :color="chosen"
+      @add="addNear"
       @change="(change) => changeColor.mutateAsync({ key: chosen!.key, ...change }).catch(complain)"
       @remove="remove.mutateAsync(chosen.key).catch(complain)"
     />
@@ -76,5 +99,24 @@ header {
 }
 .gap {
   flex: 1;
+}
+.remarks {
+  flex: none;
+  margin: 0 16px 12px;
+  padding: 8px 12px;
+  border: 1px solid var(--rule);
+  border-left: 4px solid var(--ink);
+  background: var(--panel);
+}
+.remarks ul {
+  max-height: 96px;
+}
+.remarks button {
+  margin-left: 6px;
+  padding: 0;
+  border: 0;
+  background: none;
+  text-decoration: underline;
+  cursor: pointer;
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { KitView } from '@/api/client'
 import { useKits } from '@/api/queries'
+import OursField from './OursField.vue'
 import SurroundSwitch from './SurroundSwitch.vue'
 
 defineProps<{ kit: KitView | undefined }>()
@@ -43,6 +44,7 @@ const { data: kits } = useKits()
     </v-menu>
     <span v-if="kit" class="muted">draft, not published yet</span>
     <span class="gap" />
+    <OursField v-if="kit" :key="kit.id" :kit="kit" />
     <SurroundSwitch />
   </header>
 </template>

@@ -7,6 +7,8 @@ from collections import Counter
 from sqlalchemy.orm import Session
 
 from pavese.api.schemas import (
+    Answer,
+    Answers,
     Candidate,
     Candidates,
     ColorView,
@@ -16,20 +18,23 @@ from pavese.api.schemas import (
     Marks,
     Pairs,
     PairView,
+    RemarkView,
     SetEntry,
     StageNotes,
     Step,
 )
-from pavese.core.check.conformance import check_paints, nearest
+from pavese.core.check.conformance import Verdict, check_paints, nearest, verdict
 from pavese.core.color.contrast import BLACK, WHITE, Level, contrast_ratio, readable_ink, shown
 from pavese.core.color.difference import NEAR, SAME
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import oklch_of
+from pavese.core.color.parse import try_color
 from pavese.core.color.ramp import AIMS, STEPS
 from pavese.core.color.srgb import Rgb
-from pavese.core.kit.codes import MOST_CODES, FoundCode
+from pavese.core.kit.codes import MOST_CODES, FoundCode, find_codes
 from pavese.core.kit.kit import Kit, KitColor, Role
 from pavese.core.kit.pairings import pairs
+from pavese.core.kit.remarks import remarks
 from pavese.core.kit.roles import propose_roles
 from pavese.store import history, sets
 from pavese.store.models import KitRow, SetRow, Subject
@@ -58,6 +63,7 @@ def kit_view(session: Session, row: KitRow, kit: Kit) -> KitView:
             dark_text_until=min((c.dark_text_until for c in colors if c.dark_text_until), default=None),
             white_text_from=max((c.white_text_from for c in colors if c.white_text_from), default=None),
         ),
+        remarks=[RemarkView(text=found.text, colors=list(found.colors)) for found in remarks(kit)],
         history=history_view(session, row.draft),
         stages=_stages(session, kit, [entry for entry, _ in listed], sum(files for _, files in listed)),
         sets=[SetEntry(id=entry.id, name=entry.name, files=files) for entry, files in listed],
@@ -75,6 +81,29 @@ def pairs_view(kit: Kit) -> Pairs:
         ],
         counts={level: counts[level] for level in Level},
     )
+
+
+def answers_view(text: str, kit: Kit) -> Answers:
+    """Whether the colors in a text are of the kit; a text that is one CSS color in itself is that color."""
+    single = try_color(text)
+    asked = [(text.strip(), single.rgb)] if single else [(found.code, found.color) for found in find_codes(text)]
+    answers = []
+    for (code, color), near in zip(asked, nearest([color for _, color in asked], kit) if asked else [], strict=True):
+        if near is None:
+            answers.append(Answer(code=code, hex=color.hex, verdict=Verdict.OFF, difference="", name="", nearest=""))
+            continue
+        token, own, difference = near
+        answers.append(
+            Answer(
+                code=code,
+                hex=color.hex,
+                verdict=verdict(difference),
+                difference=f"{difference:.1f}",
+                name=kit.label(token),
+                nearest=own.hex,
+            )
+        )
+    return Answers(answers=answers)
 
 
 def candidates_view(found: tuple[FoundCode, ...], kit: Kit | None) -> Candidates:

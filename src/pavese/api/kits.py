@@ -8,8 +8,9 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from pavese.api.context import Db
-from pavese.api.kit_views import candidates_view, kit_view, pairs_view
+from pavese.api.kit_views import answers_view, candidates_view, kit_view, pairs_view
 from pavese.api.schemas import (
+    Answers,
     Candidates,
     CodesText,
     ColorChange,
@@ -20,8 +21,11 @@ from pavese.api.schemas import (
     NewColors,
     NewKit,
     Pairs,
+    Question,
+    Variation,
 )
 from pavese.core.color.parse import parse_color
+from pavese.core.color.variations import variations
 from pavese.core.errors import InvalidKitError
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.tokens import kit_tokens
@@ -112,6 +116,22 @@ def remove_color(kit_id: uuid.UUID, key: str, db: Db) -> KitView:
         return kit.model_copy(update={"colors": tuple(color for color in kit.colors if color.key != key)})
 
     return kit_view(db, row, kits.change(db, row, f"Remove {name}", without))
+
+
+@router.get("/kits/{kit_id}/colors/{key}/variations")
+def get_variations(kit_id: uuid.UUID, key: str, db: Db) -> list[Variation]:
+    """Colors around a kit color: lighter and darker, stronger and softer, warmer and cooler."""
+    color = kits.kit_of(db, kits.get(db, kit_id)).color(key)
+    return [
+        Variation(direction=direction, colors=[found.hex for found in row], base=base)
+        for direction, (row, base) in variations(color.base).items()
+    ]
+
+
+@router.post("/kits/{kit_id}/ours")
+def is_it_ours(kit_id: uuid.UUID, asked: Question, db: Db) -> Answers:
+    """Whether a color, or each of a list, is one of ours, and which code to use instead."""
+    return answers_view(asked.text, kits.kit_of(db, kits.get(db, kit_id)))
 
 
 @router.post("/kits/{kit_id}/undo")

@@ -8,7 +8,9 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
+from pavese.core.check.conformance import Verdict
 from pavese.core.color.contrast import Level
+from pavese.core.color.variations import Direction
 from pavese.core.kit.kit import LONGEST_NAME, MOST_COLORS, Role, plain_name
 from pavese.core.recolor.inventory import Kind
 
@@ -96,6 +98,13 @@ class StageNotes(BaseModel):
     hand_over: str
 
 
+class RemarkView(BaseModel):
+    """Something worth a second look in a kit, and the keys of the colors it is about."""
+
+    text: str
+    colors: list[str]
+
+
 class SetEntry(BaseModel):
     """A set in a list."""
 
@@ -112,9 +121,35 @@ class KitView(BaseModel):
     colors: list[ColorView]
     columns: list[Column]
     marks: Marks
+    remarks: list[RemarkView]
     history: History
     stages: StageNotes
     sets: list[SetEntry]
+
+
+class Answer(BaseModel):
+    """Whether a color is one of ours, and the code to use; `name` is empty in a kit without colors."""
+
+    code: str
+    hex: str
+    verdict: Verdict
+    difference: str
+    name: str
+    nearest: str
+
+
+class Answers(BaseModel):
+    """One answer for each different color asked for."""
+
+    answers: list[Answer]
+
+
+class Variation(BaseModel):
+    """A row of neighbors of a color; `base` is the index of the color itself."""
+
+    direction: Direction
+    colors: list[str]
+    base: int
 
 
 class KitEntry(BaseModel):
@@ -158,6 +193,12 @@ class KitChange(Sent):
     """What to change of a kit."""
 
     name: Name
+
+
+class Question(Sent):
+    """One color or a list of them, as any text."""
+
+    text: Annotated[Text, Field(max_length=20_000)]
 
 
 class CodesText(Sent):
@@ -285,7 +326,7 @@ class StrangePaint(BaseModel):
     key: str
     hex: str
     sites: int
-    severity: Literal["near", "off"]
+    severity: Verdict
     nearest: str | None
     nearest_name: str | None
     nearest_hex: str | None

@@ -136,7 +136,7 @@ def _strange(finding: Finding, asset: AssetRow, opened: OpenSet) -> StrangePaint
         key=finding.paint.key,
         hex=finding.paint.rgb.hex,
         sites=finding.sites,
-        severity=finding.severity.value,
+        severity=finding.severity,
         nearest=str(finding.nearest) if finding.nearest else None,
         nearest_name=opened.kit.label(finding.nearest) if finding.nearest else None,
         nearest_hex=finding.nearest_color.hex if finding.nearest_color else None,

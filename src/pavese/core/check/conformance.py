@@ -12,11 +12,19 @@ from pavese.core.kit.kit import Kit, Token, members
 from pavese.core.recolor.inventory import Inventory
 
 
-class Severity(StrEnum):
-    """How far a color is from the kit: a drift of one of its colors, or off altogether."""
+class Verdict(StrEnum):
+    """How far a color is from the kit: of it, a drift of one of its colors, or off altogether."""
 
+    OURS = "ours"
     NEAR = "near"
     OFF = "off"
+
+
+def verdict(difference: float) -> Verdict:
+    """What a difference (CIEDE2000) from the nearest kit color means."""
+    if difference < SAME:
+        return Verdict.OURS
+    return Verdict.NEAR if difference < NEAR else Verdict.OFF
 
 
 @dataclass(frozen=True)
@@ -25,7 +33,7 @@ class Finding:
 
     paint: Rgba
     sites: int
-    severity: Severity
+    severity: Verdict
     nearest: Token | None
     nearest_color: Rgb | None
     difference: float | None
@@ -59,9 +67,7 @@ def nearest(colors: Sequence[Rgb], kit: Kit) -> list[tuple[Token, Rgb, float] | 
 def _finding(paint: Rgba, inventory: Inventory, near: tuple[Token, Rgb, float] | None) -> Finding | None:
     sites = sum(inventory.sites[paint].values())
     if near is None:
-        return Finding(paint, sites, Severity.OFF, None, None, None)
+        return Finding(paint, sites, Verdict.OFF, None, None, None)
     token, color, difference = near
-    if difference < SAME:
-        return None
-    severity = Severity.NEAR if difference < NEAR else Severity.OFF
-    return Finding(paint, sites, severity, token, color, difference)
+    severity = verdict(difference)
+    return None if severity is Verdict.OURS else Finding(paint, sites, severity, token, color, difference)
