@@ -57,7 +57,8 @@ def test_every_decoded_character_knows_its_bytes(parts: list[str]) -> None:
 
 
 def test_a_source_text_joins_runs_and_references() -> None:
-    text = SourceText.run(b"ab", 10)
+    text = SourceText()
+    text.add_run(b"ab", 10)
     text.add_reference("#", 12, 17)
     text.add_run("é".encode(), 17)
     assert text.text == "ab#é"

@@ -30,22 +30,22 @@ def splice(source: bytes, edits: Iterable[Edit]) -> bytes:
 class SourceText:
     """Decoded text with the way back: for each character, the bytes of the source it was decoded from."""
 
-    __slots__ = ("_ends", "_starts", "text")
+    __slots__ = ("_ends", "_origin", "_starts", "text")
 
     def __init__(self) -> None:
         self.text = ""
-        self._starts: list[int] | range = []
-        self._ends: list[int] | range = []
+        #: Where a text of one plain run begins; lists of places are only made for other texts.
+        self._origin: int | None = None
+        self._starts: list[int] = []
+        self._ends: list[int] = []
 
     @classmethod
     def run(cls, raw: bytes, start: int) -> SourceText:
-        """A text of one run of UTF-8 bytes that stands at `start`."""
+        """A text of one run of UTF-8 bytes that stands at `start`; nothing can be added to it."""
         text = cls()
         if raw.isascii():
-            # By far the most common case, and worth no list of offsets.
             text.text = raw.decode("ascii")
-            text._starts = range(start, start + len(raw))
-            text._ends = range(start + 1, start + len(raw) + 1)
+            text._origin = start
         else:
             text.add_run(raw, start)
         return text
@@ -54,19 +54,19 @@ class SourceText:
         """Adds UTF-8 bytes that stand at `start` and mean themselves."""
         text = raw.decode()
         self.text += text
-        starts, ends = list(self._starts), list(self._ends)
         for character in text:
-            starts.append(start)
+            self._starts.append(start)
             start += len(character.encode())
-            ends.append(start)
-        self._starts, self._ends = starts, ends
+            self._ends.append(start)
 
     def add_reference(self, text: str, start: int, end: int) -> None:
         """Adds what the reference from `start` to `end` stands for, such as `#` for `&#35;`."""
         self.text += text
-        self._starts = [*self._starts, *[start] * len(text)]
-        self._ends = [*self._ends, *[end] * len(text)]
+        self._starts += [start] * len(text)
+        self._ends += [end] * len(text)
 
     def bytes_of(self, start: int, end: int) -> tuple[int, int]:
         """The range of source bytes for the characters from `start` up to `end`, of which there is at least one."""
+        if self._origin is not None:
+            return self._origin + start, self._origin + end
         return self._starts[start], self._ends[end - 1]

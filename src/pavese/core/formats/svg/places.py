@@ -79,13 +79,13 @@ def written_colors(source: XmlSource) -> Written:
         elif not _MARKED.isdisjoint(element.attributes) and element.index not in stencilled:
             passages += _of_element(source, element)
 
-    painting = _variables_of_paints(passages)
+    read = [(passage, passage.value()) for passage in passages]
+    painting = _variables_of_paints(read)
     places: list[Place] = []
     unread: list[str] = []
-    for passage in passages:
+    for passage, value in read:
         if passage.name.startswith("--") and passage.name not in painting:
             continue
-        value = passage.value()
         unread += value.unread
         places += _places(passage, value)
     return Written(tuple(places), tuple(sheets), tuple(unread), stencilled)
@@ -125,15 +125,15 @@ def _kind(name: str, element: Element | None) -> Kind:
     return PROPERTIES[name].kind
 
 
-def _variables_of_paints(passages: Iterable[_Passage]) -> set[str]:
+def _variables_of_paints(read: Iterable[tuple[_Passage, Value]]) -> set[str]:
     """The custom properties that reach a paint, directly or through one another."""
     reads: dict[str, set[str]] = {}
     wanted: list[str] = []
-    for passage in passages:
+    for passage, value in read:
         if passage.name.startswith("--"):
-            reads.setdefault(passage.name, set()).update(passage.value().variables)
+            reads.setdefault(passage.name, set()).update(value.variables)
         else:
-            wanted += passage.value().variables
+            wanted += value.variables
     reached: set[str] = set()
     while wanted:
         name = wanted.pop()
@@ -143,14 +143,16 @@ def _variables_of_paints(passages: Iterable[_Passage]) -> set[str]:
     return reached
 
 
-def _places(passage: _Passage, value: Value) -> Iterator[Place]:
-    text = passage.text
+def _places(passage: _Passage, value: Value) -> list[Place]:
+    text, kind, origin = passage.text, passage.kind, passage.start
+    found = []
     for literal in value.literals:
-        start, end = passage.start + literal.start, passage.start + literal.end
-        yield Place(literal.color, passage.kind, *text.bytes_of(start, end), text.text[start:end])
+        start, end = origin + literal.start, origin + literal.end
+        found.append(Place(literal.color, kind, *text.bytes_of(start, end), text.text[start:end]))
     if value.keyword == "initial" and passage.name in _STARTS_BLACK:
         at = text.text.lower().index("initial", passage.start)
-        yield Place(BLACK, passage.kind, *text.bytes_of(at, at + 7), "initial")
+        found.append(Place(BLACK, kind, *text.bytes_of(at, at + 7), "initial"))
+    return found
 
 
 def _stencilled(source: XmlSource) -> set[int]:
