@@ -32,6 +32,7 @@ def create_app(settings: Settings, database_url: str) -> FastAPI:
         engine = connect(database_url)
         migrate(engine)
         app.state.sessions = sessions(engine)
+        app.state.readings = sessions(engine.execution_options(isolation_level="AUTOCOMMIT"))
         with app.state.sessions.begin() as session:
             pictures.prune(session)
         app.state.drawing = DrawingPool(settings.drawing_workers, settings.fonts_dir)

@@ -12,10 +12,11 @@ from pathlib import PurePosixPath
 from typing import Annotated, Literal
 from urllib.parse import quote
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, BackgroundTasks, Query
 from fastapi.responses import Response
+from sqlalchemy.orm import Session, sessionmaker
 
-from pavese.api.context import Db, Drawing
+from pavese.api.context import Db, Drawing, Readings
 from pavese.api.schemas import PackageEntry, PackageView
 from pavese.api.set_views import look as look_of
 from pavese.api.set_views import open_set
@@ -43,8 +44,9 @@ _SMALL = 100_000
 @router.get("/assets/{asset_id}/picture.png", response_class=Response)
 def picture(
     asset_id: uuid.UUID,
-    db: Db,
+    readings: Readings,
     drawing: Drawing,
+    afterwards: BackgroundTasks,
     side: Side = "after",
     look: Annotated[str | None, Query(max_length=64)] = None,
     spot: Annotated[str | None, Query(max_length=32)] = None,
@@ -54,17 +56,18 @@ def picture(
 
     With the `look` that the set gave, the picture may be kept by the browser for good.
     """
-    asset = sets.asset(db, asset_id)
-    recoloring = sets.recoloring(db, asset) if side == "after" or spot else {}
-    current = look_of(asset, recoloring)
-    if spot:
-        recoloring = spotlight(sets.inventory(asset).paints, recoloring, parse_key(spot))
-    key = hashlib.sha256(f"{_DRAWING} {look_of(asset, recoloring)} {size}".encode()).hexdigest()
-    png = pictures.get(db, key)
+    with readings() as db:
+        asset = sets.asset(db, asset_id)
+        recoloring = sets.recoloring(db, asset) if side == "after" or spot else {}
+        current = look_of(asset, recoloring)
+        if spot:
+            recoloring = spotlight(sets.inventory(asset).paints, recoloring, parse_key(spot))
+        key = hashlib.sha256(f"{_DRAWING} {look_of(asset, recoloring)} {size}".encode()).hexdigest()
+        png = pictures.get(db, key)
+        data = b"" if png else sets.data(db, asset.digest)
     if png is None:
-        document = _document(asset.name, sets.data(db, asset.digest))
-        png = drawing.png(document.for_engine(recoloring), size)
-        pictures.put(db, key, png)
+        png = drawing.png(_document(asset.name, data).for_engine(recoloring), size)
+        afterwards.add_task(_keep, readings, key, png)
     fresh = side == "before" or look == current
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER if fresh else "no-store"})
 
@@ -109,6 +112,11 @@ def package_zip(set_id: uuid.UUID, db: Db) -> Response:
     name = _package_name(opened.row.name)
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
     return Response(package(files), media_type="application/zip", headers=headers)
+
+
+def _keep(readings: sessionmaker[Session], key: str, png: bytes) -> None:
+    with readings() as db:
+        pictures.put(db, key, png)
 
 
 def _document(name: str, data: bytes) -> Document:

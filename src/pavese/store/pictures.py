@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from sqlalchemy import delete, func, select, text
+from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -18,11 +18,7 @@ def get(session: Session, digest: str) -> bytes | None:
 
 
 def put(session: Session, digest: str, png: bytes) -> None:
-    """Keeps a PNG; another one drawn meanwhile is the same.
-
-    The transaction need not reach the disk before it is answered: a lost picture is drawn again.
-    """
-    session.execute(text("SET LOCAL synchronous_commit TO off"))
+    """Keeps a PNG; another one drawn meanwhile is the same."""
     session.execute(insert(Picture).values(digest=digest, png=png).on_conflict_do_nothing())
 
 

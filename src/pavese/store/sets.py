@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable, Iterator, Sequence
+from typing import Any
 
-from sqlalchemy import and_, func, select
+from sqlalchemy import Select, and_, bindparam, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, aliased
 
@@ -124,12 +125,11 @@ def plan_of(session: Session, row: SetRow, kit: Kit, paints: Sequence[PaintUse])
     return _complete(paints, kit, Plan.model_validate(history.current(session, row.plan)))
 
 
-def recoloring(session: Session, asset: AssetRow) -> dict[Rgba, Rgb]:
-    """What becomes of the paints of one file. One query; the set's other files are only read where the stored plan
-    lacks a paint."""
+def _bodies() -> Select[dict[str, Any], dict[str, Any]]:
+    """The plan in force of a set, and the draft in force of its kit; built once, since every picture asks for it."""
     planned, drafted = aliased(Revision), aliased(Revision)
     plan_subject, kit_subject = aliased(Subject), aliased(Subject)
-    bodies = (
+    return (
         select(planned.body, drafted.body)
         .select_from(SetRow)
         .join(plan_subject, plan_subject.id == SetRow.plan_id)
@@ -137,9 +137,17 @@ def recoloring(session: Session, asset: AssetRow) -> dict[Rgba, Rgb]:
         .join(KitRow, KitRow.id == SetRow.kit_id)
         .join(kit_subject, kit_subject.id == KitRow.draft_id)
         .join(drafted, and_(drafted.subject_id == kit_subject.id, drafted.number == kit_subject.head))
-        .where(SetRow.id == asset.set_id)
+        .where(SetRow.id == bindparam("set_id"))
     )
-    plan_body, kit_body = session.execute(bodies).one()
+
+
+_BODIES = _bodies()
+
+
+def recoloring(session: Session, asset: AssetRow) -> dict[Rgba, Rgb]:
+    """What becomes of the paints of one file. One query; the set's other files are only read where the stored plan
+    lacks a paint."""
+    plan_body, kit_body = session.execute(_BODIES, {"set_id": asset.set_id}).one()
     kit = Kit.model_validate(kit_body)
     choices = {
         key: Choice.model_validate(choice) for key, choice in plan_body["choices"].items() if key in asset.paints
