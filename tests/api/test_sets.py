@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import io
 import json
 import zipfile
@@ -253,3 +254,43 @@ def test_neighbors_of_a_color_and_remarks_on_the_kit(client: TestClient, kit: Js
     twin = {"name": "Twin", "role": "primary", "code": rows[0]["colors"][rows[0]["base"] + 1]}
     changed = client.post(f"/api/kits/{kit['id']}/colors", json={"colors": [twin]}).json()
     assert [remark["colors"] for remark in changed["remarks"]] == [["slipway", "twin"], ["deep-water", "twin"]]
+
+
+def test_archives_folders_and_names_that_collide(client: TestClient, kit: Json) -> None:
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as packed:
+        packed.writestr("deck/a.svg", RED)
+        packed.writestr("deck/../b.svg", RED)
+    made = start(client, kit)
+    refused = drop(client, made["id"], ("signs.zip", target.getvalue()), ("a.svg", RED))
+    assert [entry["name"] for entry in refused["refused"]] == ["signs.zip"]
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as packed:
+        packed.writestr("deck/a.svg", RED)
+        packed.writestr("quay/a.svg", TWO)
+        packed.writestr("quay/c.svgz", gzip.compress(TWO))
+    view = drop(client, made["id"], ("signs.zip", target.getvalue()), ("A.svg", TWO))["set"]
+    assert [asset["name"] for asset in view["assets"]] == [
+        "a.svg",
+        "deck/a.svg",
+        "quay/a.svg",
+        "quay/c.svgz",
+        "A-2.svg",
+    ]
+    with zipfile.ZipFile(io.BytesIO(client.get(f"/api/sets/{made['id']}/package.zip").content)) as packed:
+        assert {"deck/a.svg", "quay/a.svg", "quay/c.svgz", "a.svg", "A-2.svg"} <= set(packed.namelist())
+        assert b"#d2452d" in gzip.decompress(packed.read("quay/c.svgz"))
+    squeezed = next(asset for asset in view["assets"] if asset["name"].endswith("svgz"))
+    saved = client.get(f"/api/assets/{squeezed['id']}/file")
+    assert "c.svgz" in saved.headers["content-disposition"]
+    assert b"#d2452d" in gzip.decompress(saved.content)
+    assert client.get(f"/api/assets/{squeezed['id']}/picture.png?size=32").content.startswith(b"\x89PNG")
+
+
+def test_a_file_that_cannot_be_drawn_can_still_be_recolored(client: TestClient, kit: Json) -> None:
+    flat = b'<svg xmlns="http://www.w3.org/2000/svg" width="0" height="0"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
+    view = start(client, kit, ("flat.svg", flat))
+    asset = view["assets"][0]
+    answer = client.get(f"/api/assets/{asset['id']}/picture.png")
+    assert answer.status_code in (200, 422)
+    assert b"#d2452d" in client.get(f"/api/assets/{asset['id']}/file").content

@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import io
 import zipfile
+from posixpath import splitext
 
 import pytest
 from hypothesis import given
@@ -153,3 +154,38 @@ def test_all_of_the_demo_is_taken() -> None:
     assert len(icon_files()) >= 24
     assert len(intake.taken) == len(icon_files()) + len(illustration_files())
     assert intake.refused == ()
+
+
+@given(st.lists(st.sampled_from(["a.svg", "A.SVG", "b/a.svg", "a", "a-2.svg", "é.svg"]), max_size=12))
+def test_names_in_a_package_never_collide(names: list[str]) -> None:
+    taken: set[str] = set()
+    given_out = [free_name(name, taken) for name in names]
+    assert len({name.casefold() for name in given_out}) == len(names)
+    assert all(splitext(out)[1] == splitext(name)[1] for out, name in zip(given_out, names, strict=True))
+
+
+@given(st.text(max_size=300))
+def test_no_path_leads_out_or_hides(name: str) -> None:
+    path = safe_path(name)
+    assert path
+    assert not path.startswith(("/", "\\"))
+    assert ".." not in path.split("/")
+    assert all(character.isprintable() or ord(character) > 127 for character in path)
+    assert safe_path(path) == path
+
+
+@given(
+    st.binary(max_size=60),
+    st.lists(st.tuples(st.integers(0, 60), st.integers(0, 6), st.binary(max_size=3)), max_size=6),
+)
+def test_splicing_is_cutting_and_pasting_from_the_end(source: bytes, cuts: list[tuple[int, int, bytes]]) -> None:
+    edits: list[Edit] = []
+    at = 0
+    for start, length, text in sorted(cuts):
+        if start >= at and start + length <= len(source):
+            edits.append(Edit(start, start + length, text))
+            at = start + length + 1
+    expected = source
+    for edit in reversed(edits):
+        expected = expected[: edit.start] + edit.text + expected[edit.end :]
+    assert splice(source, edits) == splice(source, reversed(edits)) == expected

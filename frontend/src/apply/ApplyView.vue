@@ -74,7 +74,7 @@ async function take(files: File[]): Promise<void> {
       await router.replace({ name: 'apply', params: { kitId: kitId.value, setId: target } })
     }
     const done = await dropFiles(target, files, (shown) => (drop.value = shown))
-    say(`${done.taken} files taken${done.refused.length ? `, ${done.refused.length} refused` : ''}`)
+    say(`${done.taken} ${done.taken === 1 ? 'file' : 'files'} taken${done.refused.length ? `, ${done.refused.length} refused` : ''}`)
     if (!done.refused.length) drop.value = undefined
   } catch (problem) {
     drop.value = undefined
@@ -159,7 +159,7 @@ const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 
       <section class="paints" aria-labelledby="set-title">
         <header>
           <h1 id="set-title">{{ set.name }}</h1>
-          <p class="muted">{{ set.assets.length }} files, {{ set.paints.length }} paints</p>
+          <p class="muted">{{ set.assets.length }} {{ set.assets.length === 1 ? 'file' : 'files' }}, {{ set.paints.length }} paints</p>
         </header>
         <p v-if="set.paints.length" class="hint muted">
           Point at a paint to see where it stands. Choose it, then pick a pennant for it.

@@ -42,8 +42,12 @@ function remedy(paint: StrangePaint): void {
     <template v-else>
       <header>
         <h1 v-if="!check.files">This set is empty</h1>
-        <h1 v-else-if="!off">All {{ check.files }} files hold only colors of the kit</h1>
-        <h1 v-else>{{ off }} of {{ check.files }} files hold paint that is not of the kit</h1>
+        <h1 v-else-if="!off">
+          {{ check.files === 1 ? 'The file holds' : `All ${check.files} files hold` }} only colors of the kit
+        </h1>
+        <h1 v-else>
+          {{ off }} of {{ check.files }} {{ check.files === 1 ? 'file holds' : 'files hold' }} paint that is not of the kit
+        </h1>
         <p class="muted">each file was recolored, written and read again; a difference (CIEDE2000) below 1 counts as ours</p>
         <span v-if="isFetching" class="muted" role="status">checking…</span>
       </header>

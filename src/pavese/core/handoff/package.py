@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import posixpath
 import zipfile
 from collections.abc import Iterable
 
@@ -23,9 +24,9 @@ def package(files: Iterable[tuple[str, bytes]]) -> bytes:
 
 def free_name(path: str, taken: set[str]) -> str:
     """The path, or the path with a number before its ending when it is taken (letter case aside)."""
-    stem, dot, ending = path.rpartition(".")
+    stem, ending = posixpath.splitext(path)
     name, number = path, 2
     while name.casefold() in taken:
-        name, number = f"{stem}-{number}{dot}{ending}", number + 1
+        name, number = f"{stem}-{number}{ending}", number + 1
     taken.add(name.casefold())
     return name
