@@ -52,7 +52,7 @@ function remedy(paint: StrangePaint): void {
         <span v-if="isFetching" class="muted" role="status">checking…</span>
       </header>
       <div class="scrolls">
-        <table v-if="check.findings.length">
+        <table v-if="check.findings.length" class="listing">
           <thead>
             <tr>
               <th scope="col">file</th>
@@ -124,30 +124,6 @@ header {
 .scrolls {
   flex: 1;
   padding: 0 16px 16px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-thead th {
-  position: sticky;
-  top: 0;
-  padding: 4px 8px 4px 0;
-  background: var(--ground);
-  color: var(--muted);
-  font-size: 12px;
-  font-weight: 400;
-  text-align: left;
-}
-tbody th,
-td {
-  padding: 5px 12px 5px 0;
-  border-top: 1px solid var(--hair);
-  text-align: left;
-  vertical-align: middle;
-}
-tbody th {
-  font-weight: 600;
 }
 .file {
   display: flex;

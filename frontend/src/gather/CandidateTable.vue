@@ -23,7 +23,7 @@ const shown = computed(() => picks.value.slice(0, MOST_SHOWN))
 
 <template>
   <div class="scrolls">
-    <table>
+    <table class="listing">
       <thead>
         <tr>
           <th><input v-model="all" type="checkbox" aria-label="All colors" /></th>
@@ -71,26 +71,6 @@ const shown = computed(() => picks.value.slice(0, MOST_SHOWN))
 .scrolls {
   flex: 1;
   padding: 0 16px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th {
-  position: sticky;
-  top: 0;
-  z-index: 1;
-  padding: 4px 8px 4px 0;
-  background: var(--ground);
-  color: var(--muted);
-  font-size: 12px;
-  font-weight: 400;
-  text-align: left;
-}
-td {
-  padding: 5px 10px 5px 0;
-  border-top: 1px solid var(--hair);
-  vertical-align: middle;
 }
 input[type='checkbox'] {
   width: 16px;

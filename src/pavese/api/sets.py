@@ -44,7 +44,7 @@ def rename_set(set_id: uuid.UUID, new: NewSet, db: Db) -> SetView:
 @router.delete("/sets/{set_id}", status_code=204)
 def remove_set(set_id: uuid.UUID, db: Db) -> None:
     """Removes a set with its files."""
-    db.delete(sets.get(db, set_id))
+    sets.remove(db, sets.get(db, set_id))
 
 
 @router.post("/sets/{set_id}/files")

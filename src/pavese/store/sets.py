@@ -32,6 +32,14 @@ def create(session: Session, kit_id: uuid.UUID, name: str) -> SetRow:
     return row
 
 
+def remove(session: Session, row: SetRow) -> None:
+    """Removes a set with its files' places in it and its history; the bytes stay, since others may hold them."""
+    plan = row.plan
+    session.delete(row)
+    session.flush()
+    session.delete(plan)
+
+
 def of_kit(session: Session, kit_id: uuid.UUID) -> list[tuple[SetRow, int]]:
     """The sets of a kit with their number of files, oldest first."""
     counted = (
