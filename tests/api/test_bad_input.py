@@ -64,6 +64,18 @@ def test_requests_that_are_not_for_us(client: TestClient) -> None:
     assert client.get("/api/kits", headers={"host": "evil.example"}).status_code == 400
 
 
+@pytest.mark.parametrize("text", ["\\ud800 #fff", "#fff \\udfff", "a\\u0000b"])
+@pytest.mark.parametrize("path", ["/api/codes", "/api/kits"])
+def test_text_that_no_file_can_hold(client: TestClient, path: str, text: str) -> None:
+    body = f'{{"{"text" if path.endswith("codes") else "name"}": "{text}"}}'
+    answer = client.post(path, content=body, headers={"content-type": "application/json"})
+    if path.endswith("codes") or "ud" in text:
+        problem(answer, 422)
+    else:
+        # White space and control characters in a name are folded, not refused.
+        assert answer.json()["name"] == "a b"
+
+
 @pytest.mark.parametrize("headers", [{"sec-fetch-site": "cross-site"}, {"origin": "http://evil.example"}])
 def test_other_sites_cannot_change_anything(client: TestClient, headers: dict[str, str]) -> None:
     problem(client.post("/api/kits", json={"name": "Evil"}, headers=headers), 403)

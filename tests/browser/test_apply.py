@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from pavese.demo.icons import icon_files
-from tests.browser.test_walk import FILES, paint, stage, start_kit
+from tests.browser.test_walk import FILES, paint, stage, start_kit, write
 
 pytestmark = pytest.mark.browser
 
@@ -116,6 +116,18 @@ def test_three_hundred_files_in_a_zip_of_folders(page: Page, tmp_path: Path) -> 
     expect(
         page.get_by_role("button", name=re.compile("crew.svg: look closer")).last.locator(".main img")
     ).to_be_visible()
+
+
+def test_a_file_beyond_all_bounds_does_not_stop_the_others(page: Page, tmp_path: Path) -> None:
+    start_kit(page, "Tarnmoor with a giant")
+    stage(page, "Apply")
+    with (tmp_path / "giant.zip").open("wb") as giant:
+        giant.truncate(66 * 1024 * 1024)
+    files = write(tmp_path, FILES)
+    page.get_by_test_id("files").set_input_files([*files[:4], tmp_path / "giant.zip", *files[4:]])
+    expect(page.locator(".drop")).to_contain_text("8 taken, 1 refused", timeout=20_000)
+    expect(page.locator(".drop")).to_contain_text("giant.zip At most 64 MB are taken at a time.")
+    expect(page.get_by_role("button", name="look closer")).to_have_count(8)
 
 
 def test_sets_are_started_switched_and_removed(page: Page) -> None:

@@ -1,6 +1,6 @@
 import { reactive } from 'vue'
 
-import { client, taken, type Refusal, type SetView } from '@/api/client'
+import { client, ProblemError, taken, type DropResult, type Refusal, type SetView } from '@/api/client'
 import { followSet } from '@/api/queries'
 
 /** A drop on its way: how far it is, and what was refused so far. */
@@ -30,21 +30,11 @@ export async function dropFiles(setId: string, files: File[], show: (drop: Drop)
   show(drop)
   try {
     for (const batch of batches(files)) {
-      const body = new FormData()
-      for (const file of batch) body.append('files', file, file.webkitRelativePath || file.name)
-      const result = await taken(
-        client.POST('/api/sets/{set_id}/files', {
-          params: { path: { set_id: setId } },
-          // The generated type describes files as strings; what goes out is the form itself.
-          body: body as unknown as { files: string[] },
-          bodySerializer: (form) => form as unknown as FormData,
-          signal: abort.signal,
-        }),
-      )
+      const result = await send(setId, batch, abort.signal)
       drop.done += batch.length
       drop.taken += result.taken
       drop.refused.push(...result.refused)
-      followSet(result.set as SetView)
+      if (result.set) followSet(result.set)
     }
   } catch (error) {
     if (!(error instanceof DOMException && error.name === 'AbortError')) throw error
@@ -52,6 +42,28 @@ export async function dropFiles(setId: string, files: File[], show: (drop: Drop)
     drop.running = false
   }
   return drop
+}
+
+type Sent = Pick<DropResult, 'taken' | 'refused'> & { set?: SetView }
+
+/** Sends one batch; one that is too large as a whole is refused like any other file, and the rest goes on. */
+async function send(setId: string, batch: File[], signal: AbortSignal): Promise<Sent> {
+  const body = new FormData()
+  for (const file of batch) body.append('files', file, file.webkitRelativePath || file.name)
+  try {
+    return await taken(
+      client.POST('/api/sets/{set_id}/files', {
+        params: { path: { set_id: setId } },
+        // The generated type describes files as strings; what goes out is the form itself.
+        body: body as unknown as { files: string[] },
+        bodySerializer: (form) => form as unknown as FormData,
+        signal,
+      }),
+    )
+  } catch (error) {
+    if (!(error instanceof ProblemError && error.status === 413)) throw error
+    return { taken: 0, refused: batch.map((file) => ({ name: file.name, reason: error.message })) }
+  }
 }
 
 function* batches(files: File[]): Generator<File[]> {

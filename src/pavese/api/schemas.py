@@ -15,17 +15,19 @@ from pavese.core.kit.kit import LONGEST_NAME, MOST_COLORS, Role, plain_name
 from pavese.core.recolor.inventory import Kind
 
 
-def _no_nul(text: str) -> str:
+def _storable(text: str) -> str:
     if "\0" in text:
         raise ValueError("a NUL character is not text")
+    if any("\ud800" <= character <= "\udfff" for character in text):
+        raise ValueError("half of a character (a lone surrogate) is not text")
     return text
 
 
 #: A name as a person types it: white space folded, at least one visible character.
 Name = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME), AfterValidator(plain_name)]
 SetName = Annotated[str, Field(min_length=1, max_length=120), AfterValidator(plain_name)]
-Code = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(_no_nul)]
-Text = Annotated[str, AfterValidator(_no_nul)]
+Code = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(_storable)]
+Text = Annotated[str, AfterValidator(_storable)]
 
 
 class Sent(BaseModel):
