@@ -63,6 +63,19 @@ def test_a_mask_keeps_its_shape_when_black_is_recolored(pool: DrawingPool) -> No
     assert (after[after[:, 3] > 0][:, :3] == 255).all()
 
 
+@pytest.mark.parametrize(
+    "head", ["", ' fill="var(--gone)"', ' fill="inherit"', ' style="fill:var(--gone)"', ' class="none"']
+)
+def test_implied_black_is_drawn_as_it_is_handed_over(pool: DrawingPool, head: str) -> None:
+    data = f'<svg {NS} viewBox="0 0 9 9"{head}><style>.none{{stroke:var(--s,red)}}</style><path d="M0 0h9v9H0z"/></svg>'
+    document = read_svg("x.svg", data.encode())
+    recoloring = {Rgba(0, 0, 0): TEAL}
+    seen = pixels(pool.png(document.for_engine(recoloring), 16))
+    written = read_svg("x.svg", document.apply(recoloring))
+    assert (seen == pixels(pool.png(written.for_engine({}), 16))).all()
+    assert (np.abs(seen[:, :3] - TEAL).max(axis=1) <= 2).sum() > 100
+
+
 def test_lettering_is_drawn_in_the_shipped_typeface(pool: DrawingPool) -> None:
     for family in (
         "",

@@ -51,18 +51,22 @@ class SvgDocument:
         return self._source.pack(splice(self._source.utf8, self._edits(recoloring)))
 
     def for_engine(self, recoloring: Recoloring) -> bytes:
-        plain = engine_edits(self._source, self._written.places, self._cascade, recoloring)
-        return splice(self._source.utf8, [*plain, *self._implied_edits(recoloring)])
+        changes = self._implied_changes(recoloring)
+        return splice(
+            self._source.utf8,
+            engine_edits(self._source, self._written.places, self._cascade, recoloring, changes),
+        )
 
     def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
         for place in self._written.places:
             target = recoloring.get(place.paint)
             if target is not None and target != place.paint.rgb:
                 yield Edit(place.start, place.end, _rewritten(place.written, place.paint, target).encode())
-        yield from self._implied_edits(recoloring)
+        for element, colors in self._implied_changes(recoloring).items():
+            yield from self._declare(element, colors)
 
-    def _implied_edits(self, recoloring: Recoloring) -> Iterator[Edit]:
-        """Declares implied colors: those that are inherited once on the root, the others where they show.
+    def _implied_changes(self, recoloring: Recoloring) -> dict[Element, dict[str, Rgb]]:
+        """What to declare for implied colors: the inherited ones once on the root, the others where they show.
 
         What stands in a mask must not change with the root, so the mask is told the color it had.
         """
@@ -76,8 +80,7 @@ class SvgDocument:
         for found in self._implied:
             if found.stencil is not None and found.attribute in changes.get(root, ()):
                 changes.setdefault(found.stencil, {})[found.attribute] = found.paint.rgb
-        for element, colors in changes.items():
-            yield from self._declare(element, colors)
+        return changes
 
     def _declare(self, element: Element, colors: Mapping[str, Rgb]) -> Iterator[Edit]:
         """Puts attributes into a start tag; what is declared there already, but sets nothing, is overruled by style."""

@@ -7,8 +7,9 @@ to other files are emptied, so that a picture is made from the file alone.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 
+from pavese.core.color.srgb import Rgb
 from pavese.core.css import read_declarations
 from pavese.core.formats.document import Recoloring
 from pavese.core.formats.edits import Edit
@@ -23,10 +24,16 @@ _HREF = re.compile(r"(?:[\w.-]+:)?href")
 
 
 def engine_edits(
-    source: XmlSource, places: Iterable[Place], cascade: Cascade, recoloring: Recoloring
+    source: XmlSource,
+    places: Iterable[Place],
+    cascade: Cascade,
+    recoloring: Recoloring,
+    implied: Mapping[Element, Mapping[str, Rgb]],
 ) -> Iterator[Edit]:
-    """The edits that make the notation plain and recolor at once."""
+    """The edits that make the notation plain and recolor at once; `implied` is what nothing in the file names."""
     inline = dict(_resolved_variables(source, cascade, recoloring))
+    for element, colors in implied.items():
+        inline.setdefault(element.index, {}).update({name: color.hex for name, color in colors.items()})
     for element in source.elements:
         if element.index in inline:
             yield _restyle(source, element, inline[element.index])
