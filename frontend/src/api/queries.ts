@@ -100,9 +100,6 @@ export function useKitChanges(id: Id) {
   const path = () => ({ kit_id: toValue(id)! })
   const change = <T>(send: (input: T) => Promise<KitView>) => useMutation({ mutationFn: send, onSuccess: followKit })
   return {
-    rename: change((name: string) =>
-      taken(client.PATCH('/api/kits/{kit_id}', { params: { path: path() }, body: { name } })),
-    ),
     add: change((colors: Schemas['NewColor'][]) =>
       taken(client.POST('/api/kits/{kit_id}/colors', { params: { path: path() }, body: { colors } })),
     ),
@@ -129,9 +126,6 @@ export function useSetChanges(id: Id) {
       taken(client.POST('/api/sets/{set_id}/aim', { params: { path: path() }, body })),
     ),
     planAnew: change(() => taken(client.POST('/api/sets/{set_id}/plan', { params: { path: path() } }))),
-    rename: change((name: string) =>
-      taken(client.PATCH('/api/sets/{set_id}', { params: { path: path() }, body: { name } })),
-    ),
     removeFile: change((asset: string) =>
       taken(client.DELETE('/api/assets/{asset_id}', { params: { path: { asset_id: asset } } })),
     ),

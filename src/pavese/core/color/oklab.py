@@ -82,6 +82,11 @@ def oklch_to_linear(lch: Array) -> Array:
     return oklab_to_linear(from_oklch(lch))
 
 
+def hue_distance(a: float, b: float) -> float:
+    """Degrees between two hues, 0 to 180."""
+    return abs((a - b + 180) % 360 - 180)
+
+
 def oklab_of(colors: Iterable[Rgb]) -> Array:
     """OKLab of 8-bit colors, shape (n, 3)."""
     return linear_to_oklab(decode(np.array([tuple(c) for c in colors], dtype=np.float64).reshape(-1, 3) / 255))

@@ -7,6 +7,8 @@ import posixpath
 import zipfile
 from collections.abc import Iterable
 
+from pavese.core.unlike import unlike
+
 _DATE = (1980, 1, 1, 0, 0, 0)
 
 
@@ -25,8 +27,6 @@ def package(files: Iterable[tuple[str, bytes]]) -> bytes:
 def free_name(path: str, taken: set[str]) -> str:
     """The path, or the path with a number before its ending when it is taken (letter case aside)."""
     stem, ending = posixpath.splitext(path)
-    name, number = path, 2
-    while name.casefold() in taken:
-        name, number = f"{stem}-{number}{ending}", number + 1
+    name = unlike(path, taken, lambda number: f"{stem}-{number}{ending}")
     taken.add(name.casefold())
     return name

@@ -5,11 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
+from functools import partial
 
 from pavese.core.color.naming import describe
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb
 from pavese.core.css import read_declarations, read_value
+from pavese.core.unlike import unlike
 
 #: Most characters read, and most different colors given back.
 LONGEST_TEXT = 2_000_000
@@ -165,8 +167,6 @@ def _with_names(found: Iterable[FoundCode]) -> Iterator[FoundCode]:
     taken: set[str] = set()
     for code in found:
         stem = code.name or describe(code.color).capitalize()
-        name, number = stem, 2
-        while name.casefold() in taken:
-            name, number = f"{stem} {number}", number + 1
+        name = unlike(stem, taken, partial("{} {}".format, stem))
         taken.add(name.casefold())
         yield replace(code, name=name)

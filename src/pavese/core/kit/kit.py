@@ -23,6 +23,7 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.ramp import STEPS, Ramp, ramp
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
+from pavese.core.unlike import unlike
 
 MOST_COLORS = 200
 LONGEST_NAME = 80
@@ -178,8 +179,4 @@ def key_for(name: str, taken: Iterable[str] = ()) -> str:
     """
     ascii_name = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
     stem = re.sub(r"[^a-z0-9]+", "-", ascii_name).strip("-")[:LONGEST_NAME].strip("-") or "color"
-    used = {*taken, *RESERVED_KEYS}
-    key, number = stem, 2
-    while key in used:
-        key, number = f"{stem}-{number}", number + 1
-    return key
+    return unlike(stem, {*taken, *RESERVED_KEYS}, lambda number: f"{stem}-{number}")

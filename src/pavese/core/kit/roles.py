@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.oklab import hue_distance, oklch_of
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Role
 
@@ -23,6 +23,8 @@ _SAID: tuple[tuple[Role, tuple[str, ...]], ...] = (
     (Role.NEUTRAL, ("neutral", "grey", "gray", "border", "muted")),
 )
 _QUIET = 0.045
+#: OKLCH degrees.
+_SIGNAL_RED = 30.0
 _DARK = 0.36
 _PALE = 0.9
 
@@ -51,7 +53,7 @@ def propose_roles(colors: Sequence[tuple[Rgb, str | None]], taken: Sequence[Role
         roles[i] = Role.NEUTRAL
 
     if len(vivid) >= 3 and Role.ACTION not in used:
-        warmest = min(vivid[1:], key=lambda i: (_from_red(float(lch[i, 2])) - 60 * float(lch[i, 1]), i))
+        warmest = min(vivid[1:], key=lambda i: (hue_distance(float(lch[i, 2]), _SIGNAL_RED) - 60 * float(lch[i, 1]), i))
         roles[warmest] = Role.ACTION
         vivid.remove(warmest)
     for i in vivid:
@@ -67,8 +69,3 @@ def _said(name: str | None) -> Role | None:
         if any(f" {term.replace('-', ' ')} " in words for term in terms):
             return role
     return None
-
-
-def _from_red(hue: float) -> float:
-    """Degrees between an OKLCH hue and a signal red (hue 30), 0 to 180."""
-    return abs((hue - 30 + 180) % 360 - 180)

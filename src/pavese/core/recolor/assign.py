@@ -15,7 +15,7 @@ from scipy.optimize import linear_sum_assignment
 
 from pavese.core.color.difference import SAME, differences
 from pavese.core.color.naming import describe
-from pavese.core.color.oklab import Array, oklch_of
+from pavese.core.color.oklab import Array, hue_distance, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor, Role, Token
@@ -116,14 +116,14 @@ def _families(lch: Array, weights: Sequence[int]) -> list[_Family]:
     """Neutrals first, then hue families, heaviest first: each gathers what lies near its heaviest member."""
     neutral = [i for i in range(len(lch)) if _is_neutral(lch[i])]
     families = [_Family(None, tuple(neutral), sum(weights[i] for i in neutral))] if neutral else []
-    left = sorted(
-        (i for i in range(len(lch)) if i not in set(neutral)), key=lambda i: (-weights[i] * float(lch[i, 1]), i)
-    )
+    quiet = set(neutral)
+    left = sorted((i for i in range(len(lch)) if i not in quiet), key=lambda i: (-weights[i] * float(lch[i, 1]), i))
     while left:
         hue = float(lch[left[0], 2])
-        near = [i for i in left if _apart(float(lch[i, 2]), hue) <= _FAMILY_WIDTH]
+        near = [i for i in left if hue_distance(float(lch[i, 2]), hue) <= _FAMILY_WIDTH]
         families.append(_Family(hue, tuple(near), sum(weights[i] for i in near)))
-        left = [i for i in left if i not in set(near)]
+        gathered = set(near)
+        left = [i for i in left if i not in gathered]
     return families
 
 
@@ -143,7 +143,7 @@ def _homes(families: Sequence[_Family], kit: Kit) -> list[KitColor]:
     homes: dict[int, int] = {}
     if colored:
         rounds = len(colored)
-        cost = np.array([[_apart(family.hue or 0.0, float(hues[i, 2])) for i in vivid] for family in colored])
+        cost = np.array([[hue_distance(family.hue or 0.0, float(hues[i, 2])) for i in vivid] for family in colored])
         table = np.hstack([cost + _SHARED_RAMP * n for n in range(rounds)])
         # What is seen most has the first choice.
         table *= np.array([family.weight for family in colored])[:, None]
@@ -192,8 +192,3 @@ def _reason(paint: Rgb, color: Rgb, token: Token, kit: Kit, home: KitColor, shar
     if home.role in _QUIET_ROLES and goal.role in _QUIET_ROLES:
         return f"{describe(paint)}: a neutral of this lightness; {goal.name} is the kit's {goal.role.value}"
     return f"{describe(paint)}: nearest free step, since {home.name} has none left at this lightness"
-
-
-def _apart(a: float, b: float) -> float:
-    """Degrees between two hues, 0 to 180."""
-    return abs((a - b + 180) % 360 - 180)

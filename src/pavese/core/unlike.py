@@ -1,0 +1,17 @@
+"""A name unlike those that are taken, letter case aside: the wanted one, or the first numbered one that is free."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Container
+
+
+def unlike(wanted: str, taken: Container[str], numbered: Callable[[int], str]) -> str:
+    """`wanted`, or `numbered(2)`, `numbered(3)` … until one is free; `taken` holds names case-folded.
+
+    >>> unlike("Sea", {"sea", "sea 2"}, lambda n: f"Sea {n}")
+    'Sea 3'
+    """
+    name, number = wanted, 2
+    while name.casefold() in taken:
+        name, number = numbered(number), number + 1
+    return name
