@@ -7,7 +7,7 @@ SOURCES := $(shell find src -name '*.py' 2>/dev/null)
 VIEWS := $(shell find frontend/src frontend/public -type f ! -name schema.d.ts 2>/dev/null) frontend/index.html
 
 .DEFAULT_GOAL := help
-.PHONY: help demo serve test lint types unit bench screenshots build clean
+.PHONY: help demo serve test lint types unit search bench screenshots build clean
 
 help: ## list the targets
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z]+):.*## /  make \1\t/' | expand -t 22
@@ -31,7 +31,11 @@ types: $(STAMPS)/venv $(NODE_MODULES) frontend/src/api/schema.d.ts
 	cd frontend && npm run --silent types
 
 unit: build $(STAMPS)/system
-	.venv/bin/pytest
+	.venv/bin/pytest tests/core tests/formats tests/render tests/api -n 2 --dist loadfile
+	.venv/bin/pytest tests/browser --durations=10
+
+search: build $(STAMPS)/system ## look for counterexamples: property tests with ten times the examples, new ones each time
+	.venv/bin/pytest tests/core tests/formats --hypothesis-profile=search
 
 bench: build ## measure speed and quality: name, value, bound, ok or short
 	@$(PY) benchmarks/run.py

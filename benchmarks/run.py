@@ -5,58 +5,46 @@ Prints one line a figure: name, value, bound, and `ok` or `short`. Times are the
 
 from __future__ import annotations
 
+import random
 import statistics
 import sys
 import time
-from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent))
 
 import httpx
+import orjson
 from lxml import etree
 
-from corpus import drawn, many
+from corpus import animation, drawn, many
+from figures import figure, ratio, seconds
+from gathering import composing, extraction
 from pavese.core.color.ramp import ramp
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import read_declarations, read_value
 from pavese.core.formats.intake import take
+from pavese.core.formats.lottie import read_lottie
 from pavese.core.formats.svg import read_svg
 from pavese.core.kit.codes import find_codes
+from pavese.core.recolor.alternatives import alternatives
 from pavese.core.recolor.assign import assign
-from pavese.core.recolor.inventory import Kind, PaintUse, summarize
+from pavese.core.recolor.inventory import Kind, PaintUse, SetPaints, summarize
+from pavese.core.recolor.plan import Plan
+from pavese.demo.animations import animation_files
 from pavese.demo.load import demo_kit
+from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
-
-
-def figure(name: str, value: float, bound: float, unit: str, *, at_least: bool = False) -> None:
-    """One line."""
-    good = value >= bound if at_least else value <= bound
-    sign = ">=" if at_least else "<="
-    print(f"{name:<58} {value:>9.3f} {sign} {bound:<7g} {unit:<10} {'ok' if good else 'short'}", flush=True)
-
-
-def seconds(work: Callable[[], object], runs: int = 7) -> float:
-    """The median time of one run."""
-    times = []
-    for _ in range(runs):
-        started = time.perf_counter()
-        work()
-        times.append(time.perf_counter() - started)
-    return statistics.median(times)
-
-
-def ratio(work: Callable[[], object], floor: Callable[[], object], runs: int = 7) -> float:
-    """The median of work over floor, measured in turn, so that a machine that slows down slows both."""
-    return statistics.median(seconds(work, 1) / seconds(floor, 1) for _ in range(runs))
+from proving import proving
+from quality import quality
+from thousands import films, two_thousand
 
 
 def recoloring_speed() -> None:
     """Read + plan's colors applied + written, against parsing and writing the same bytes with lxml."""
-    kit = demo_kit()
     for label, files in (("demo drawings", drawn()), ("300 icons of 2-20 kB", many(300))):
-        plan = assign(summarize(file.inventory for file in take(files.items()).taken), kit).resolve(kit)
+        plan = _plan(files)
 
         def floor(files: dict[str, bytes] = files) -> None:
             for data in files.values():
@@ -71,15 +59,38 @@ def recoloring_speed() -> None:
             read_declarations.cache_clear()
             ours(files, plan)
 
-        figure(f"svg read + apply + write / lxml, {label}", ratio(ours, floor), 3, "times")
-        figure(f"the same, nothing remembered, {label}", ratio(cold, floor), 3, "times")
+        figure(f"svg read + apply + write / lxml, {label}", ratio(ours, floor), 4, "times")
+        figure(f"the same, nothing remembered, {label}", ratio(cold, floor), 4, "times")
+
+
+def lottie_speed() -> None:
+    """Read + plan's colors applied + written, against loading and dumping the same bytes with orjson."""
+    large = [animation(seed) for seed in range(3)]
+    for label, files in (("demo", _lotties()), ("large", {f"{n}.json": data for n, data in enumerate(large)})):
+        plan = _plan(files)
+
+        def floor(files: dict[str, bytes] = files) -> None:
+            for data in files.values():
+                orjson.dumps(orjson.loads(data))
+
+        def ours(files: dict[str, bytes] = files, plan: dict[Rgba, Rgb] = plan) -> None:
+            for name, data in files.items():
+                read_lottie(name, data).apply(plan)
+
+        figure(f"lottie read + apply + write / orjson, {label}", ratio(ours, floor), 4, "times")
+
+
+def _lotties() -> dict[str, bytes]:
+    return {name: data for name, data in animation_files().items() if name.endswith(".json")}
 
 
 def planning() -> None:
     """Assignments, ramps and codes."""
     kit = demo_kit()
-    uses = [PaintUse(Rgba((n * 37) % 256, (n * 91) % 256, (n * 53) % 256), 1, 1, (Kind.FILL,)) for n in range(300)]
-    figure("plan for a set of 300 paints", seconds(lambda: assign(uses, kit)), 1, "s")
+    paints = _three_hundred()
+    figure("plan for a set of 300 paints, 900 pairs of which touch", seconds(lambda: assign(paints, kit), 3), 1, "s")
+    icons = summarize(file.inventory for file in take(drawn().items()).taken)
+    figure("six alternatives for the demo's drawings", seconds(lambda: alternatives(icons, kit, Plan()), 3), 2, "s")
     fresh = iter(range(1_000))
 
     def one_ramp() -> None:
@@ -95,6 +106,14 @@ def planning() -> None:
     figure("files with the same bytes when a plan is repeated", _share(first, second), 100, "%", at_least=True)
 
 
+def _three_hundred() -> SetPaints:
+    rng = random.Random(1)
+    listed = [Rgba((n * 37) % 256, (n * 91) % 256, (n * 53) % 256) for n in range(300)]
+    uses = tuple(PaintUse(paint, 1, 1, (Kind.FILL,), rng.random()) for paint in listed)
+    pairs = [tuple(sorted(rng.sample(listed, 2))) for _ in range(900)]
+    return SetPaints(uses, {(one, other): rng.random() for one, other in pairs})
+
+
 def _plan(files: dict[str, bytes]) -> dict[Rgba, Rgb]:
     kit = demo_kit()
     return assign(summarize(file.inventory for file in take(files.items()).taken), kit).resolve(kit)
@@ -108,6 +127,7 @@ def a_drop_of_300() -> None:
     """From the drop to the planned grid, and from a changed target to the repainted view, over the real API."""
     files = list(many(300).items())
     with served(demo=False) as address, httpx.Client(base_url=address, timeout=60) as client:
+        client.post("/api/session", json=COORDINATOR.sign_in).raise_for_status()
         kit = client.post("/api/kits", json={"name": "Bench", "colors": _colors()}).json()
         made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()
         started = time.perf_counter()
@@ -152,5 +172,12 @@ def _colors() -> list[dict[str, str]]:
 
 if __name__ == "__main__":
     recoloring_speed()
+    lottie_speed()
     planning()
+    quality()
+    extraction()
+    composing()
+    proving()
     a_drop_of_300()
+    two_thousand()
+    films()

@@ -2,21 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
+from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
 
 TARGET = Path(__file__).parent / "screenshots"
-CODES = """\
-From the new brochure:
-Deep water: #0b5e6b
-Sea mist #dfe8e6, Rope #b08d57
---harbor-night: oklch(0.28 0.05 265);
-Order 123456
-"""
 
 
 def main() -> None:
@@ -26,6 +21,7 @@ def main() -> None:
 
         def shot(name: str, view: Callable[[Page], None], surround: str = "paper") -> None:
             context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+            context.request.post("/api/session", data=COORDINATOR.sign_in)
             page = context.new_page()
             page.add_init_script(f"localStorage.setItem('pavese-surround', '{surround}')")
             page.goto("/")
@@ -37,16 +33,24 @@ def main() -> None:
             context.close()
 
         shot("apply", lambda page: None)
-        shot("apply-pointing", choose_amber)
-        shot("apply-illustrations", illustrations, "dark")
-        shot("closer-look", closer)
-        shot("gather", gather)
+        shot("apply-plans", plans)
+        shot("apply-stock", stock)
+        shot("closer-look", closer, "dark")
+        shot("gather-board", board)
+        shot("gather-page", site, "mid")
+        shot("gather-shelf", shelf)
         shot("compose", lambda page: stage(page, "Compose"))
-        shot("compose-mid", lambda page: stage(page, "Compose"), "mid")
+        shot("compose-wheel", wheel, "mid")
+        shot("compose-gaps", gaps)
+        shot("compose-proportions", lambda page: compose(page, "proportions"), "dark")
         shot("prove", lambda page: stage(page, "Prove"))
+        shot("prove-pair", pair)
+        shot("prove-see-through", lambda page: proof(page, "see-through"))
+        shot("prove-editions", lambda page: proof(page, "editions"), "mid")
         shot("ours", ours)
         shot("check", check, "dark")
         shot("hand-over", lambda page: stage(page, "Hand over"))
+        shot("hand-over-kit", kit)
         browser.close()
 
 
@@ -61,13 +65,16 @@ def ours(page: Page) -> None:
     page.get_by_role("status", name="Answer").wait_for()
 
 
-def choose_amber(page: Page) -> None:
-    page.locator("button.paint").nth(1).click()
+def plans(page: Page) -> None:
+    page.get_by_role("button", name="Other plans…").click()
+    page.get_by_role("list", name="Plans").wait_for()
+    page.wait_for_timeout(3000)
 
 
-def illustrations(page: Page) -> None:
-    page.get_by_role("link", name="Route illustrations").click()
-    page.get_by_text("side by side").click()
+def stock(page: Page) -> None:
+    page.get_by_role("button", name="stock library…").click()
+    page.get_by_label("looks like this set").check()
+    page.wait_for_timeout(6000)
 
 
 def closer(page: Page) -> None:
@@ -75,14 +82,68 @@ def closer(page: Page) -> None:
     page.get_by_role("button", name="island-route.svg: look closer").click()
 
 
-def gather(page: Page) -> None:
+def source(page: Page, name: str) -> None:
     stage(page, "Gather")
-    page.get_by_label("Text with color codes").fill(CODES)
-    page.get_by_role("heading", name="5 colors recognised").wait_for()
+    page.get_by_role("navigation", name="Sources").get_by_role("link", name=name).click()
+
+
+def board(page: Page) -> None:
+    source(page, "Harbor board")
+    page.get_by_role("button", name="Pin 3, #6b7d3a").focus()
+
+
+def site(page: Page) -> None:
+    source(page, "Tarnmoor Ferries page")
+    page.get_by_text("page", exact=True).last.click()
+    page.get_by_test_id("paper").hover(position={"x": 160, "y": 150})
+
+
+def shelf(page: Page) -> None:
+    source(page, "Reference shelf")
+    page.get_by_label("Near a color").fill("#7b1e3a")
+    page.get_by_text("nearest differs by").first.wait_for()
+    page.get_by_role("button", name="Take all").nth(1).click()
+
+
+def compose(page: Page, view: str) -> None:
+    stage(page, "Compose")
+    page.get_by_role("radiogroup", name="View of the kit").get_by_text(view, exact=True).click()
+
+
+def proof(page: Page, view: str) -> None:
+    stage(page, "Prove")
+    page.get_by_role("radiogroup", name="View of the proof").get_by_text(view, exact=True).click()
+
+
+def pair(page: Page) -> None:
+    stage(page, "Prove")
+    page.get_by_role("gridcell", name=re.compile("^Buoy on Fog, ")).click()
+    page.get_by_text("both by").wait_for()
+
+
+def kit(page: Page) -> None:
+    stage(page, "Hand over")
+    page.get_by_role("link", name="the kit", exact=True).click()
+    page.get_by_alt_text("The swatch card").wait_for()
+
+
+def wheel(page: Page) -> None:
+    compose(page, "wheel")
+    page.get_by_label("Scheme", exact=True).select_option("split complementary")
+
+
+def gaps(page: Page) -> None:
+    compose(page, "fill the gaps")
+    page.get_by_label("Keep Buoy").uncheck()
+    page.get_by_label("Role of missing color 1").select_option("action")
+    page.get_by_label("Role of missing color 2").select_option("neutral")
+    page.get_by_label("Theme of the names").select_option("harbor")
+    page.get_by_role("button", name="Propose", exact=True).click()
+    page.get_by_text("action color from all others").first.wait_for()
 
 
 def check(page: Page) -> None:
-    for key in ("#d9a37e", "#8d5a3b"):
+    for key in ("#5c6bc0", "#ffe29a"):
         page.locator("button.paint", has_text=key).click()
         page.get_by_role("button", name="Keep as it is").click()
         page.get_by_text(f"{key} to kept").wait_for()

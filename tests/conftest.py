@@ -2,20 +2,31 @@
 
 from __future__ import annotations
 
+import os
 import tempfile
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
+from sqlalchemy import text
 
 from pavese.api.app import create_app
+from pavese.demo.people import COORDINATOR, DemoPerson, let_in
+from pavese.demo.stock import StandIn
+from pavese.logs import configure
+from pavese.render.web import Policy
 from pavese.settings import Settings
 from pavese.store.cluster import Cluster
 
-settings.register_profile("here", deadline=None, suppress_health_check=[HealthCheck.too_slow])
-settings.load_profile("here")
+# The gate tries the same examples everywhere, so that what passes here passes there; `make search` looks further.
+settings.register_profile(
+    "gate", deadline=None, derandomize=True, max_examples=40, suppress_health_check=[HealthCheck.too_slow]
+)
+settings.register_profile("search", settings.get_profile("gate"), derandomize=False, max_examples=1000)
+settings.load_profile("gate")
 
 
 @pytest.fixture(scope="session")
@@ -23,7 +34,9 @@ def database_url() -> Iterator[str]:
     """A cluster of its own in a temporary folder."""
     with tempfile.TemporaryDirectory(prefix="pavese-test-") as folder:
         Path(folder).chmod(0o755)
-        cluster = Cluster(Path(folder) / "postgres", 54600)
+        # Two test processes have a cluster each.
+        number = os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw")
+        cluster = Cluster(Path(folder) / "postgres", 54600 + int(number))
         cluster.start()
         yield cluster.url
         cluster.stop()
@@ -32,11 +45,34 @@ def database_url() -> Iterator[str]:
 @pytest.fixture(scope="session")
 def app_settings() -> Settings:
     """The settings of the application under test."""
-    return Settings(log_level="error", upload_megabytes=4)
+    return Settings(log_level="info", upload_megabytes=4)
+
+
+@contextmanager
+def pages_allowed(client: TestClient, policy: Policy) -> Iterator[None]:
+    """Fetches pages under another policy for a while."""
+    state = client.app.state  # type: ignore[attr-defined]
+    usual, state.page_policy = state.page_policy, policy
+    try:
+        yield
+    finally:
+        state.page_policy = usual
 
 
 @pytest.fixture(scope="session")
 def client(database_url: str, app_settings: Settings) -> Iterator[TestClient]:
     """A client of the whole application: real database, real drawing processes."""
-    with TestClient(create_app(app_settings, database_url)) as started:
+    configure(app_settings)
+    with TestClient(create_app(app_settings, database_url, StandIn())) as started:
+        with started.app.state.sessions.begin() as session:  # type: ignore[attr-defined]
+            let_in(session)
+        sign_in(started, COORDINATOR)
         yield started
+
+
+def sign_in(client: TestClient, person: DemoPerson) -> None:
+    """Signs somebody in, whatever failed before from here; the client keeps the cookie."""
+    with client.app.state.sessions.begin() as session:  # type: ignore[attr-defined]
+        session.execute(text("DELETE FROM attempts"))
+    answer = client.post("/api/session", json=person.sign_in)
+    assert answer.status_code == 200, answer.text

@@ -1,4 +1,5 @@
 import '@fontsource-variable/commissioner'
+import '@fontsource-variable/source-serif-4'
 import '@fontsource-variable/spline-sans-mono'
 import 'vuetify/styles'
 import '@/styles/base.scss'

@@ -4,23 +4,38 @@ from __future__ import annotations
 
 import argparse
 import errno
+import getpass
 import json
+import os
+import signal
 import socket
+import subprocess
 import sys
-from collections.abc import Sequence
+import time
+from collections.abc import Iterator, Sequence
+from contextlib import ExitStack, contextmanager, suppress
 from pathlib import Path
+from threading import Thread
 
 import uvicorn
 
 from pavese.core.errors import PaveseError
 from pavese.core.formats import read
-from pavese.core.formats.intake import take
+from pavese.core.formats.intake import Intake, take
+from pavese.core.formats.rendition import rendition
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.handoff.tokens import read_kit_tokens
+from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.recipe import Closure, Mode, Policy, Recipe
 from pavese.logs import configure
 from pavese.settings import Settings, settings
+from pavese.store.errors import StoreError
+
+#: How long a worker may take to end what it is at.
+_WORKER_SECONDS = 10.0
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -32,10 +47,25 @@ def main(arguments: Sequence[str] | None = None) -> int:
     serve.add_argument("--demo", action="store_true", help="load the demo data into an empty workspace")
     serve.set_defaults(run=_serve)
 
+    worker = commands.add_parser("worker", help="work on exports, for an application that runs here or elsewhere")
+    worker.add_argument("--parent", type=int, help=argparse.SUPPRESS)
+    worker.set_defaults(run=_worker)
+
+    user = commands.add_parser("user", help="let somebody in, such as the first coordinator of a new installation")
+    user.add_argument("email")
+    user.add_argument("name")
+    user.add_argument("--standing", choices=("coordinator", "reviewer", "reader"), default="coordinator")
+    user.add_argument("--password-stdin", action="store_true", help="read the password from standard input")
+    user.set_defaults(run=_user)
+
     recolor = commands.add_parser("recolor", help="recolor files with a kit, by a plan or by an automatic one")
     recolor.add_argument("files", nargs="+", type=Path, help="SVG files, or zip archives of them")
     recolor.add_argument("--kit", required=True, type=Path, help="the kit.tokens.json of a package")
     recolor.add_argument("--plan", type=Path, help="the plan.json of a package; without it, one is made")
+    recolor.add_argument("--mode", type=Mode, choices=list(Mode), default=Mode.KIT)
+    recolor.add_argument("--policy", type=Policy, choices=list(Policy), default=Policy.FAITHFUL)
+    recolor.add_argument("--derived", action="store_true", help="allow shades between the steps of the kit")
+    recolor.add_argument("--recolor-natural", action="store_true", help="recolor skin, hair, wood and food too")
     recolor.add_argument("-o", "--out", required=True, type=Path, help="the folder to write to")
     recolor.set_defaults(run=_recolor)
 
@@ -49,7 +79,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parsed = parser.parse_args(arguments)
     try:
         return int(parsed.run(parsed))
-    except (PaveseError, OSError) as error:
+    except (PaveseError, StoreError, OSError) as error:
         print(f"pavese: {error}", file=sys.stderr)
         return 1
 
@@ -57,31 +87,43 @@ def main(arguments: Sequence[str] | None = None) -> int:
 def _serve(parsed: argparse.Namespace) -> int:
     from pavese.api.app import create_app
     from pavese.demo.load import load
-    from pavese.store.cluster import Cluster, ClusterError
+    from pavese.demo.people import in_words, let_in
+    from pavese.demo.site import HOST, demo_site
+    from pavese.demo.stock import StandIn
+    from pavese.store import people
+    from pavese.store.cluster import ClusterError
     from pavese.store.database import connect, migrate, sessions
 
     config = settings()
-    if not _free(config):
-        print(
-            f"pavese: port {config.port} on {config.host} is in use, perhaps by Pavese itself. Stop what uses it, or "
-            f"choose another with PAVESE_PORT={config.port + 1}.",
-            file=sys.stderr,
-        )
-        return 1
+    ports = [(config.host, config.port, "PAVESE_PORT")]
+    ports += [(HOST, config.demo_site_port, "PAVESE_DEMO_SITE_PORT")] if parsed.demo else []
+    for host, port, setting in ports:
+        if not _free(host, port):
+            print(
+                f"pavese: port {port} on {host} is in use, perhaps by Pavese itself. Stop what uses it, or "
+                f"choose another with {setting}={port + 2}.",
+                file=sys.stderr,
+            )
+            return 1
     configure(config)
-    cluster = None
+    closing = ExitStack()
     try:
-        if config.database_url is None:
-            cluster = Cluster(config.data_dir / "postgres", config.database_port)
-            cluster.start()
-        url = config.database_url or (cluster.url if cluster else "")
-        if parsed.demo:
-            engine = connect(url)
-            migrate(engine)
-            with sessions(engine).begin() as session:
-                load(session)
-            engine.dispose()
-        server = _Server(uvicorn.Config(create_app(config, url), config.host, config.port, log_config=None))
+        url = closing.enter_context(_database(config))
+        engine = connect(url)
+        migrate(engine)
+        with sessions(engine).begin() as session:
+            if parsed.demo:
+                host, port = closing.enter_context(demo_site(config.demo_site_port))
+                config.page_hosts.append(f"{host}:{port}")
+                load(session, (host, port))
+                let_in(session)
+                print(f"\nIn the demo you sign in as one of:\n{in_words()}", flush=True)
+            elif not people.listed(session):
+                print("Nobody may sign in yet. Let the first person in: pavese user ADDRESS NAME", flush=True)
+        engine.dispose()
+        for _ in range(config.export_workers):
+            closing.enter_context(_export_worker(url))
+        server = _Server(uvicorn.Config(create_app(config, url, StandIn()), config.host, config.port, log_config=None))
         server.run()
     except ClusterError as error:
         print(f"pavese: the database cannot be started: {error}", file=sys.stderr)
@@ -89,10 +131,89 @@ def _serve(parsed: argparse.Namespace) -> int:
     except KeyboardInterrupt:
         pass
     finally:
-        if cluster is not None:
-            cluster.stop()
+        closing.close()
     print("Pavese has stopped; everything is saved.", flush=True)
     return 0
+
+
+@contextmanager
+def _export_worker(url: str) -> Iterator[None]:
+    """A worker in a process of its own; Ctrl-C is the application's to hear, which then ends it."""
+    command = [sys.executable, "-m", "pavese.cli", "worker", "--parent", str(os.getpid())]
+    environment = {**os.environ, "PAVESE_DATABASE_URL": url}
+    process = subprocess.Popen(command, env=environment, start_new_session=True)
+    try:
+        yield
+    finally:
+        process.terminate()
+        try:
+            process.wait(_WORKER_SECONDS)
+        except subprocess.TimeoutExpired:
+            # What it was at is free again after a while, and made anew by whoever comes next.
+            process.kill()
+            process.wait()
+
+
+def _worker(parsed: argparse.Namespace) -> int:
+    from pavese.jobs.worker import work
+
+    config = settings()
+    if config.database_url is None:
+        print("pavese: say with PAVESE_DATABASE_URL which database to work for.", file=sys.stderr)
+        return 1
+    configure(config)
+    if parsed.parent:
+        Thread(target=_end_with, args=(parsed.parent,), daemon=True).start()
+    with suppress(KeyboardInterrupt):
+        work(config, config.database_url)
+    return 0
+
+
+def _end_with(parent: int) -> None:
+    """Ends this process when the one that started it is gone."""
+    while os.getppid() == parent:
+        time.sleep(1)
+    os.kill(os.getpid(), signal.SIGTERM)
+
+
+def _user(parsed: argparse.Namespace) -> int:
+    from pavese.store import people
+    from pavese.store.cluster import ClusterError
+    from pavese.store.database import connect, migrate, sessions
+
+    password = sys.stdin.readline().rstrip("\n") if parsed.password_stdin else getpass.getpass("Password: ")
+    try:
+        with _database(settings(), leave_running=True) as url:
+            engine = connect(url)
+            migrate(engine)
+            with sessions(engine).begin() as session:
+                user = people.add(session, parsed.email, parsed.name, people.Standing(parsed.standing), password)
+            engine.dispose()
+    except ClusterError as error:
+        print(f"pavese: the database cannot be started: {error}", file=sys.stderr)
+        return 1
+    print(f"{user.name} may sign in as {user.email}, {user.role}.")
+    return 0
+
+
+@contextmanager
+def _database(config: Settings, *, leave_running: bool = False) -> Iterator[str]:
+    """The address of the database: the one that is set, or the private cluster, started where need be.
+
+    It is stopped again; where it ran before, it is left running if asked, since another process uses it.
+    """
+    from pavese.store.cluster import Cluster
+
+    if config.database_url is not None:
+        yield config.database_url
+        return
+    cluster = Cluster(config.data_dir / "postgres", config.database_port)
+    started = cluster.start()
+    try:
+        yield cluster.url
+    finally:
+        if started or not leave_running:
+            cluster.stop()
 
 
 class _Server(uvicorn.Server):
@@ -107,22 +228,38 @@ class _Server(uvicorn.Server):
 def _recolor(parsed: argparse.Namespace) -> int:
     kit = read_kit_tokens(parsed.kit.read_text())
     intake = take((path.name, path.read_bytes()) for path in parsed.files)
-    if parsed.plan:
-        plan = read_plan_file(parsed.plan.read_text())
-    else:
-        plan = assign(summarize(file.inventory for file in intake.taken), kit)
-    resolved = plan.resolve(kit)
+    plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, kit)
     parsed.out.mkdir(parents=True, exist_ok=True)
-    for file in intake.taken:
+    handed = [file for file in intake.taken if file.name not in plan.left_out]
+    for file in handed:
         target = parsed.out / file.name
         target.parent.mkdir(parents=True, exist_ok=True)
-        target.write_bytes(read(file.name, file.data).apply(resolved))
+        target.write_bytes(rendition(read(file.name, file.data), plan.dress(kit, file.name)))
     if not parsed.plan:
         (parsed.out / "plan.json").write_text(plan_file(plan, kit))
     for error in intake.refused:
         print(f"pavese: {error}", file=sys.stderr)
-    print(f"{len(intake.taken)} files recolored into {parsed.out}")
+    print(f"{len(handed)} files recolored into {parsed.out}")
     return 1 if intake.refused else 0
+
+
+def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
+    """The plan that the interface would make: by the same settings, with the same look at the drawings."""
+    from pavese.render.measuring import measured
+    from pavese.render.pool import DrawingPool
+
+    recipe = Recipe(
+        mode=parsed.mode,
+        policy=parsed.policy,
+        closure=Closure.DERIVED if parsed.derived else Closure.STEPS,
+        natural=not parsed.recolor_natural,
+    )
+    pool = DrawingPool(settings().drawing_workers, settings().fonts_dir)
+    try:
+        seen = measured(pool, intake.taken)
+    finally:
+        pool.close()
+    return assign(summarize((file.inventory for file in intake.taken), seen), kit, Plan(recipe=recipe))
 
 
 def _openapi(_parsed: argparse.Namespace) -> int:
@@ -139,11 +276,11 @@ def _fonts(parsed: argparse.Namespace) -> int:
     return 0
 
 
-def _free(config: Settings) -> bool:
+def _free(host: str, port: int) -> bool:
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            probe.bind((config.host, config.port))
+            probe.bind((host, port))
         except OSError as error:
             if error.errno == errno.EADDRINUSE:
                 return False

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 from pathlib import Path
+from typing import Annotated
 
 from pydantic import Field
 from pydantic_settings import BaseSettings, SettingsConfigDict
@@ -24,10 +25,25 @@ class Settings(BaseSettings):
     database_port: int = Field(default=54460, ge=1, le=65535)
     interface_dir: Path = _CHECKOUT / "frontend" / "dist"
     fonts_dir: Path = _CHECKOUT / ".data" / "fonts"
+    #: Processes that make exports, started with the application; others may run elsewhere (`pavese worker`).
+    export_workers: int = Field(default=1, ge=0, le=16)
     drawing_workers: int = Field(default=2, ge=1, le=32)
     upload_megabytes: int = Field(default=64, ge=1, le=1024)
+    #: Which addresses Gather may fetch: any public one, only those in `page_hosts`, or none.
+    page_addresses: str = Field(default="public", pattern="^(public|listed|none)$")
+    #: Addresses that may be fetched wherever they lie, as host:port.
+    page_hosts: list[Annotated[str, Field(pattern=r"^[^:/]+:\d{1,5}$")]] = []
+    #: Where the demo's own web site answers, on loopback; it is put on the list above when the demo is started.
+    demo_site_port: int = Field(default=8461, ge=1, le=65535)
     log_format: str = Field(default="lines", pattern="^(lines|json)$")
     log_level: str = Field(default="info", pattern="^(debug|info|warning|error)$")
+
+    @property
+    def listed_hosts(self) -> frozenset[tuple[str, int]]:
+        """The listed addresses as (host, port); none at all where nothing may be fetched."""
+        if self.page_addresses == "none":
+            return frozenset()
+        return frozenset((host, int(port)) for host, _, port in (entry.rpartition(":") for entry in self.page_hosts))
 
 
 @lru_cache(maxsize=1)

@@ -13,7 +13,8 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core.color.srgb import Rgb
-from pavese.core.kit.kit import Kit, KitColor, Role
+from pavese.core.kit.kit import Kit, KitColor
+from pavese.core.kit.role import Role
 from pavese.store import history, kits
 from pavese.store.database import connect, migrate, sessions
 from pavese.store.errors import NothingToUndoError

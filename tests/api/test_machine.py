@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import io
 import shutil
 import socket
 import tempfile
+import uuid
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from sqlalchemy import text
+from sqlalchemy import select, text
 
 from pavese.cli import main
 from pavese.core.formats.svg import read_svg
@@ -17,10 +19,12 @@ from pavese.core.handoff.plan_file import read_plan_file
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.demo.icons import icon_files
 from pavese.demo.load import demo_kit, load
+from pavese.demo.site import demo_site
 from pavese.settings import settings
-from pavese.store import kits, pictures
+from pavese.store import kits, people, pictures, sources
 from pavese.store.cluster import Cluster
 from pavese.store.database import connect, migrate, sessions
+from pavese.store.models import SignIn
 
 
 @pytest.fixture
@@ -38,9 +42,12 @@ def test_a_cluster_is_made_started_again_and_repaired(folder: Path) -> None:
     cluster.start()
     engine = connect(cluster.url)
     migrate(engine)
-    with sessions(engine).begin() as session:
-        assert load(session)
-        assert not load(session)
+    with demo_site() as site, sessions(engine).begin() as session:
+        assert load(session, site)
+        assert not load(session, site)
+        [(row, kit)] = kits.listed(session)
+        assert kit.colors == demo_kit().colors, "the demo's kit is what its sources give"
+        assert [source.kind for _, source in sources.of_kit(session, row.id)] == ["picture", "board", "page"]
     engine.dispose()
     again = Cluster(folder, 54700)
     again.start()
@@ -104,6 +111,32 @@ def test_the_shell_recolors_like_the_interface(tmp_path: Path, capsys: pytest.Ca
     assert main([*base, str(tmp_path / "missing.svg"), "-o", str(tmp_path / "x")]) == 1
     assert main(["recolor", files[0], "--kit", files[0], "-o", str(tmp_path / "x")]) == 1
     assert "tokens file" in capsys.readouterr().err
+
+
+def test_the_first_person_is_let_in_from_the_shell(
+    database_url: str, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setenv("PAVESE_DATABASE_URL", database_url)
+    settings.cache_clear()
+    address = f"{uuid.uuid4().hex}@tarnmoor.example"
+    command = ["user", address, "Iris Holm", "--standing", "reader", "--password-stdin"]
+    try:
+        for password, status in (("short", 1), ("long enough it is", 0), ("long enough it is", 1)):
+            monkeypatch.setattr("sys.stdin", io.StringIO(f"{password}\n"))
+            assert main(command) == status
+    finally:
+        settings.cache_clear()
+    said = capsys.readouterr()
+    assert said.out == f"Iris Holm may sign in as {address}, reader.\n"
+    assert "at least 10 characters" in said.err
+    assert "already" in said.err
+    engine = connect(database_url)
+    with sessions(engine).begin() as session:
+        found = people.signed_in(session, address.upper(), "long enough it is", "here")
+        assert found is not None
+        assert found[0].secret.startswith("$argon2id$")
+        assert found[1] not in [row.digest for row in session.scalars(select(SignIn))], "tokens are kept as hashes"
+    engine.dispose()
 
 
 def test_a_port_in_use_is_said_in_a_line(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:

@@ -53,9 +53,11 @@ def test_a_kit_comes_from_codes_with_ramps_and_pairs(client: TestClient, kit: Js
     deep = kit["colors"][0]
     assert [step["hex"] for step in deep["steps"] if step["base"]] == [deep["hex"]] == ["#0b5e6b"]
     pairs = client.get(f"/api/kits/{kit['id']}/pairs").json()
-    assert len(pairs["pairs"]) == 56 == sum(pairs["counts"].values())
-    best = pairs["pairs"][0]
-    assert (best["ratio"], best["level"]) == ("13.73", "AAA")
+    assert sum(pairs["counts"].values()) == 56
+    at = [subject["token"] for subject in pairs["subjects"]]
+    hull, fog = at.index("hull.base"), at.index("fog.base")
+    assert pairs["ratios"][fog][hull] == pairs["ratios"][hull][fog] == "13.73"
+    assert pairs["level_names"][pairs["levels"][fog][hull]] == "AAA"
 
 
 def test_colors_are_changed_undone_and_redone(client: TestClient, kit: Json) -> None:
@@ -206,8 +208,8 @@ def test_the_package_holds_everything_and_repeats_itself(client: TestClient, kit
         assert inside[name] == read_svg(name, original).apply(resolved)
         assert {paint.rgb for paint in read_svg(name, inside[name]).inventory().paints} <= own
     assert json.loads(inside["plan.json"])["paints"]["#ffca28"]["by"] == "you"
-    assert client.get(f"/api/kits/{kit['id']}/kit.tokens.json").content == inside["kit.tokens.json"]
-    assert client.get(f"/api/kits/{kit['id']}/kit.css").content == inside["kit.css"]
+    assert client.get(f"/api/kits/{kit['id']}/editions/0/hand-over/tokens").content == inside["kit.tokens.json"]
+    assert client.get(f"/api/kits/{kit['id']}/editions/0/hand-over/css").content == inside["kit.css"]
 
 
 def test_files_and_sets_are_taken_out(client: TestClient, kit: Json) -> None:
@@ -253,7 +255,7 @@ def test_neighbors_of_a_color_and_remarks_on_the_kit(client: TestClient, kit: Js
     assert kit["remarks"] == []
     twin = {"name": "Twin", "role": "primary", "code": rows[0]["colors"][rows[0]["base"] + 1]}
     changed = client.post(f"/api/kits/{kit['id']}/colors", json={"colors": [twin]}).json()
-    assert [remark["colors"] for remark in changed["remarks"]] == [["slipway", "twin"], ["deep-water", "twin"]]
+    assert [remark["colors"] for remark in changed["remarks"]] == [["twin", "slipway"], ["deep-water", "twin"]]
 
 
 def test_archives_folders_and_names_that_collide(client: TestClient, kit: Json) -> None:

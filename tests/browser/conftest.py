@@ -5,9 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
+
+# A machine that is busy with other things answers later, and is not wrong for that.
+expect.set_options(timeout=15_000)
 
 ARGUMENTS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
 
@@ -31,6 +35,7 @@ def browser() -> Iterator[Browser]:
 def page(browser: Browser, address: str) -> Iterator[Page]:
     """A fresh page at 1280x800 on which nothing may go wrong unseen."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True)
+    context.request.post("/api/session", data=COORDINATOR.sign_in)
     context.grant_permissions(["clipboard-read", "clipboard-write"])
     opened = context.new_page()
     wrong: list[str] = []

@@ -22,7 +22,7 @@ def drop(page: Page, files: dict[str, bytes]) -> None:
         """(files) => {
             const data = new DataTransfer()
             for (const [name, text] of Object.entries(files)) data.items.add(new File([text], name))
-            const target = document.querySelector('.apply')
+            const target = document.querySelector('[data-testid=drop]')
             for (const type of ['dragenter', 'dragover', 'drop'])
               target.dispatchEvent(new DragEvent(type, { dataTransfer: data, bubbles: true, cancelable: true }))
         }""",
@@ -170,9 +170,10 @@ def test_composing_a_color(page: Page) -> None:
     panel = page.get_by_role("complementary", name="Lamp")
     expect(panel).to_contain_text("base at step 200")
     panel.get_by_label("Base, any color code").fill("no color")
-    panel.get_by_role("button", name="Replace base").click()
-    expect(page.get_by_role("alert")).to_contain_text("“no color” is not a color code.")
+    expect(panel).to_contain_text("“no color” is not a color code.")
     panel.get_by_label("Base, any color code").fill("hsl(40 90% 40%)")
+    # What would follow is shown before it is done.
+    expect(panel.get_by_role("status", name="What would follow")).to_contain_text("Before above, after below")
     panel.get_by_role("button", name="Replace base").click()
     expect(page.get_by_text("last change: Replace the base of Lamp")).to_be_visible()
     panel.get_by_label("Name").fill("Lantern")
@@ -188,7 +189,7 @@ def test_composing_a_color(page: Page) -> None:
 def test_codes_from_a_file_survive_a_reload(page: Page, tmp_path: Path) -> None:
     (tmp_path / "brand.css").write_text(":root { --tf-sea: #0b5e6b; --tf-sand: #e8d9b5 } #fade { color: teal }")
     page.goto("/new")
-    page.locator("input[type=file]").set_input_files(tmp_path / "brand.css")
+    page.get_by_test_id("code-file").set_input_files(tmp_path / "brand.css")
     expect(page.get_by_role("heading", name="3 colors recognised")).to_be_visible()
     expect(page.get_by_label("Name of #0b5e6b")).to_have_value("Sea")
     page.reload()
@@ -196,7 +197,7 @@ def test_codes_from_a_file_survive_a_reload(page: Page, tmp_path: Path) -> None:
     page.get_by_label("Name of #0b5e6b").fill("")
     expect(page.get_by_role("button", name="Start the kit with 3 colors")).to_be_disabled()
     page.get_by_label("Text with color codes").fill("nothing here")
-    expect(page.get_by_text("No color code found in this text.")).to_be_visible()
+    expect(page.get_by_text("No color code found in this.")).to_be_visible()
 
 
 def test_is_this_one_of_ours(page: Page) -> None:
@@ -231,7 +232,8 @@ def test_a_neighbor_is_taken_as_new_and_as_base(page: Page) -> None:
     remarks.get_by_role("button", name="Slipway", exact=True).click()
     row = panel.get_by_role("group", name="cooler to warmer")
     row.get_by_role("button").first.click()
-    panel.get_by_role("button", name="Replace base").last.click()
+    panel.get_by_role("button", name="Try as base").click()
+    panel.get_by_role("button", name="Replace base").click()
     expect(page.get_by_text("last change: Replace the base of Slipway")).to_be_visible()
     for _ in range(2):
         page.get_by_role("button", name="Undo").click()

@@ -37,7 +37,7 @@ def test_the_surround_is_chosen_and_kept(page: Page) -> None:
 
 def test_the_interface_itself_has_no_color(page: Page) -> None:
     page.goto("/new")
-    expect(page.get_by_role("heading", name="Start a kit from codes")).to_be_visible()
+    expect(page.get_by_role("heading", name="Start a kit")).to_be_visible()
     for surround in ("paper", "mid", "dark"):
         page.evaluate("(s) => document.documentElement.dataset.surround = s", surround)
         hued = page.evaluate(
@@ -63,7 +63,7 @@ def test_kits_are_switched_and_the_stages_tell_of_each(page: Page) -> None:
     page.get_by_role("button", name="Kit: Tarnmoor switched").click()
     page.get_by_role("link", name="Tarnmoor Ferries").click()
     expect(page.get_by_role("button", name="Kit: Tarnmoor Ferries")).to_be_visible()
-    expect(stages.get_by_role("link", name="Apply")).to_contain_text("2 sets, 34 files")
+    expect(stages.get_by_role("link", name="Apply")).to_contain_text("3 sets, 38 files")
     stage(page, "Apply")
     page.get_by_role("link", name="Route illustrations 4").click()
     # The set at hand goes along.
@@ -73,14 +73,17 @@ def test_kits_are_switched_and_the_stages_tell_of_each(page: Page) -> None:
     expect(page.get_by_role("heading", name="All 4 files hold only colors of the kit")).to_be_visible()
 
 
-@pytest.mark.parametrize(("level", "count"), [("AAA text, 7", 4), ("AA text, 4.5", 2), ("large and graphics, 3", 18)])
+@pytest.mark.parametrize(("level", "count"), [("AAA", 4), ("AA", 2), ("large", 18), ("none", 32)])
 def test_pairs_are_filtered_by_level(page: Page, level: str, count: int) -> None:
     start_kit(page, f"Tarnmoor {count}")
     stage(page, "Prove")
     expect(page.locator(".pair")).to_have_count(56)
-    page.get_by_text(level).click()
+    page.get_by_label("Level").select_option(level)
     expect(page.locator(".pair")).to_have_count(count)
-    page.get_by_text("all", exact=False).first.click()
+    page.get_by_text("list", exact=True).click()
+    expect(page.get_by_text(f"{count} pairs pass the filter")).to_be_visible()
+    page.get_by_label("Level").select_option("")
+    page.get_by_text("matrix", exact=True).click()
     expect(page.locator(".pair")).to_have_count(56)
 
 
@@ -97,13 +100,15 @@ def test_a_check_remarks_on_what_cannot_be_recolored(page: Page, tmp_path: Path)
 def test_the_kit_alone_is_handed_over(page: Page) -> None:
     start_kit(page, "Tarnmoor alone")
     stage(page, "Hand over")
+    page.get_by_role("button", name=re.compile("^pavese recolor")).click()
+    expect(page.get_by_text("Copied pavese recolor")).to_be_visible()
+    page.get_by_role("link", name="the kit", exact=True).click()
+    expect(page.get_by_text("Nothing is published yet")).to_be_visible()
     with page.expect_download() as tokens:
-        page.get_by_role("link", name="kit.tokens.json").click()
+        page.get_by_role("link", name="Design tokens").click()
     text = Path(tokens.value.path()).read_text()
     assert json.loads(text)["deep-water"]["base"]["$value"]["hex"] == "#0b5e6b"
     assert read_kit_tokens(text).name == "Tarnmoor alone"
     with page.expect_download() as css:
-        page.get_by_role("link", name="kit.css").click()
+        page.get_by_role("link", name="CSS", exact=True).click()
     assert "--deep-water: #0b5e6b;" in Path(css.value.path()).read_text()
-    page.get_by_role("button", name=re.compile("^pavese recolor")).click()
-    expect(page.get_by_text("Copied pavese recolor")).to_be_visible()

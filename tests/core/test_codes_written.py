@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.codes import find_codes
-from pavese.core.kit.kit import Role
+from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
 from tests.core.strategies import colors
 

@@ -7,14 +7,16 @@ from itertools import pairwise
 import pytest
 from hypothesis import given
 
-from pavese.core.check.conformance import Verdict, nearest, verdict
 from pavese.core.color.difference import difference
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb
 from pavese.core.color.variations import Direction, variations
-from pavese.core.kit.kit import Kit, KitColor, Role, key_for
+from pavese.core.kit.kit import Kit, KitColor, key_for
+from pavese.core.kit.ours import Verdict, nearest, verdict
 from pavese.core.kit.remarks import CONFUSABLE, STANDS_OUT, remarks
+from pavese.core.kit.role import Role
+from pavese.core.kit.rules import Rules
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors, kits
 
@@ -118,7 +120,7 @@ def test_remarks_point_to_colors_of_the_kit_and_mean_what_they_say(kit: Kit) -> 
     ("difference_", "expected"), [(0, "ours"), (0.99, "ours"), (1, "near"), (4.99, "near"), (5, "off"), (40, "off")]
 )
 def test_verdicts(difference_: float, expected: str) -> None:
-    assert verdict(difference_) is Verdict(expected)
+    assert verdict(difference_, Rules()) is Verdict(expected)
 
 
 @given(kits(), colors)

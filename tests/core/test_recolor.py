@@ -4,47 +4,53 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pavese.core.check.conformance import Verdict, check_paints, nearest
+from pavese.core.check.conformance import check_paints
 from pavese.core.color.contrast import luminance
 from pavese.core.color.parse import parse_color
 from pavese.core.color.ramp import step_position
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.errors import InvalidPlanError
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
-from pavese.core.kit.kit import Kit, members, parse_token
+from pavese.core.kit.kit import Kit, members
+from pavese.core.kit.ours import Verdict, nearest
+from pavese.core.kit.token import parse_token
 from pavese.core.recolor.assign import assign, nearest_step
-from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, summarize
-from pavese.core.recolor.plan import Choice, Plan, label
+from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
+from pavese.core.recolor.plan import Choice, Plan
+from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.spotlight import spotlight
+from pavese.core.recolor.target import label
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors, kits
 
 paints = st.builds(lambda color, alpha: Rgba(*color, alpha), colors, st.sampled_from([1.0, 1.0, 0.5]))
 uses = st.lists(paints, max_size=40, unique=True).map(
-    lambda listed: [PaintUse(paint, 1 + n % 3, 1 + n % 7, (Kind.FILL,)) for n, paint in enumerate(listed)]
+    lambda listed: SetPaints(
+        tuple(PaintUse(paint, 1 + n % 3, 1 + n % 7, (Kind.FILL,)) for n, paint in enumerate(listed))
+    )
 )
 
 
-def use(*codes: str) -> list[PaintUse]:
-    return [PaintUse(parse_color(code), 1, 1, (Kind.FILL,)) for code in codes]
+def use(*codes: str) -> SetPaints:
+    return SetPaints(tuple(PaintUse(parse_color(code), 1, 1, (Kind.FILL,)) for code in codes))
 
 
 @settings(max_examples=60)
 @given(uses, kits())
-def test_colors_stay_distinct_while_the_kit_has_steps(listed: list[PaintUse], kit: Kit) -> None:
-    plan = assign(listed, kit)
-    assert set(plan.choices) == {entry.paint.key for entry in listed}
-    by_color = {entry.paint.rgb: plan.choices[entry.paint.key].target for entry in listed}
+def test_colors_stay_distinct_while_the_kit_has_steps(listed: SetPaints, kit: Kit) -> None:
+    plan = assign(listed, kit, Plan(recipe=Recipe(natural=False)))
+    assert set(plan.choices) == {entry.paint.key for entry in listed.uses}
+    by_color = {entry.paint.rgb: plan.choices[entry.paint.key].target for entry in listed.uses}
     resolved = {kit.resolve(parse_token(target)) for target in by_color.values()}
     assert len(resolved) == min(len(by_color), len(members(kit)))
 
 
 @settings(max_examples=30)
 @given(uses, kits(), st.randoms(use_true_random=False))
-def test_the_order_of_paints_does_not_matter(listed: list[PaintUse], kit: Kit, random: object) -> None:
-    shuffled = list(listed)
+def test_the_order_of_paints_does_not_matter(listed: SetPaints, kit: Kit, random: object) -> None:
+    shuffled = list(listed.uses)
     random.shuffle(shuffled)  # type: ignore[attr-defined]
-    assert assign(shuffled, kit).choices == assign(listed, kit).choices
+    assert assign(SetPaints(tuple(shuffled)), kit).choices == assign(listed, kit).choices
 
 
 @settings(max_examples=40)
@@ -52,7 +58,7 @@ def test_the_order_of_paints_does_not_matter(listed: list[PaintUse], kit: Kit, r
 def test_lightness_order_is_kept_within_a_family(levels: list[int]) -> None:
     kit = demo_kit()
     listed = [PaintUse(Rgba(level, level // 4, level // 5), 1, 1, (Kind.FILL,)) for level in sorted(levels)]
-    plan = assign(listed, kit)
+    plan = assign(SetPaints(tuple(listed)), kit, Plan(recipe=Recipe(natural=False)))
     by_ramp: dict[str, list[float]] = {}
     for entry in sorted(listed, key=lambda e: luminance(e.paint.rgb)):
         token = parse_token(plan.target(entry.paint))
@@ -111,7 +117,7 @@ def test_targets_are_resolved_against_the_kit_as_it_is() -> None:
 
 @settings(max_examples=30)
 @given(uses, kits())
-def test_a_plan_file_makes_the_same_plan_again(listed: list[PaintUse], kit: Kit) -> None:
+def test_a_plan_file_makes_the_same_plan_again(listed: SetPaints, kit: Kit) -> None:
     plan = assign(listed, kit)
     text = plan_file(plan, kit)
     again = read_plan_file(text)
@@ -119,7 +125,7 @@ def test_a_plan_file_makes_the_same_plan_again(listed: list[PaintUse], kit: Kit)
     assert plan_file(again, kit) == text
 
 
-@pytest.mark.parametrize("text", ["", "[]", "{}", '{"pavese-plan": 2, "paints": {}}', '{"pavese-plan": 1}'])
+@pytest.mark.parametrize("text", ["", "[]", "{}", '{"pavese-plan": 3, "paints": {}}', '{"pavese-plan": 1}'])
 def test_other_json_is_refused_as_a_plan(text: str) -> None:
     with pytest.raises(InvalidPlanError):
         read_plan_file(text)
@@ -138,7 +144,7 @@ def test_a_summary_lists_each_paint_once() -> None:
     one = Inventory.count([(red, Kind.FILL), (red, Kind.STROKE), (blue, Kind.FILL)], ["a remark", "a remark"])
     other = Inventory.count([(red, Kind.STOP)])
     assert one.remarks == ("a remark",)
-    assert summarize([one, other]) == (
+    assert summarize([one, other]).uses == (
         PaintUse(red, 2, 3, (Kind.FILL, Kind.STROKE, Kind.STOP)),
         PaintUse(blue, 1, 1, (Kind.FILL,)),
     )

@@ -10,6 +10,7 @@ from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import written_colors
 from pavese.core.formats.xml_source import read_xml
 from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.recoloring import Recoloring
 
 NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
 BLACK = Rgba(0, 0, 0)
@@ -151,3 +152,39 @@ def test_gradients_that_only_masks_use_are_no_paint() -> None:
 def test_what_cannot_be_recolored_is_remarked(body: str, remark: str) -> None:
     document = read_svg("x.svg", f"<svg {NS}>{body}</svg>".encode())
     assert any(remark in text for text in document.inventory().remarks)
+
+
+def test_a_variable_of_the_page_gets_a_fallback_and_stays_a_variable() -> None:
+    before = f'<svg {NS}><path fill="var(--brand)" style="stroke: var( --edge )" d="M0 0h9v9z"/></svg>'
+    document = read_svg("x.svg", before.encode())
+    assert document.inventory().sites == {BLACK: {Kind.FILL: 1, Kind.STROKE: 1}}
+    assert document.inventory().marks[BLACK] == ("--brand", "--edge")
+    assert "--brand, --edge from the page" in document.inventory().remarks[0]
+    after = document.apply(Recoloring({BLACK: TEAL}, {(BLACK, "--edge"): None})).decode()
+    assert after == before.replace("var(--brand)", f"var(--brand, {TEAL.hex})")
+
+
+def test_parts_of_a_paint_go_their_own_way() -> None:
+    sheet = "<style>.sail{fill:#f00}</style>"
+    before = (
+        f'<svg {NS}>{sheet}<path class="sail" d="M0 0h9v9z"/><g id="hull"><path fill="red" d="M0 0"/></g>'
+        f'<path stroke="red" fill="red" d="M0 0"/></svg>'
+    )
+    document = read_svg("x.svg", before.encode())
+    red = Rgba(255, 0, 0)
+    assert document.inventory().marks[red] == (".sail", "#hull")
+    parts = {(red, ".sail"): Rgb(1, 1, 1), (red, "#hull"): Rgb(2, 2, 2), (red, "stroke"): Rgb(3, 3, 3)}
+    after = document.apply(Recoloring({red: TEAL}, parts)).decode()
+    assert ".sail{fill:#010101}" in after
+    assert '<g id="hull"><path fill="#020202"' in after
+    assert f'stroke="#030303" fill="{TEAL.hex}"' in after
+    kept = document.apply(Recoloring({red: TEAL}, {}, frozenset(["#hull"]))).decode()
+    assert '<g id="hull"><path fill="red"' in kept
+    assert kept.count(TEAL.hex) == 3
+
+
+def test_implied_black_is_split_where_it_shows() -> None:
+    before = f'<svg {NS}><g id="a"><path d="M0 0h9v9z"/></g><path d="M0 0h2v2z"/></svg>'
+    after = read_svg("x.svg", before.encode()).apply(Recoloring({BLACK: TEAL}, {(BLACK, "#a"): None})).decode()
+    assert after.count(TEAL.hex) == 1
+    assert '<g id="a"><path d=' in after

@@ -13,10 +13,10 @@ from hypothesis import strategies as st
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import limits, read
-from pavese.core.formats.archive import members
+from pavese.core.formats.archive import members, package
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.intake import safe_path, take
-from pavese.core.handoff.package import free_name, package
+from pavese.core.handoff.package import free_name
 from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
 

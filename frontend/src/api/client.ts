@@ -5,27 +5,59 @@ import type { components, paths } from './schema'
 
 type Schemas = components['schemas']
 export type KitView = Schemas['KitView']
-export type KitEntry = Schemas['KitEntry']
 export type ColorView = Schemas['ColorView']
 export type Answer = Schemas['Answer']
 export type Candidate = Schemas['Candidate']
 export type Role = Schemas['Role']
 export type Level = Schemas['Level']
-export type PairView = Schemas['PairView']
+export type PairsView = Schemas['PairsView']
+export type SubjectView = Schemas['SubjectView']
+export type DecisionView = Schemas['DecisionView']
+export type AdditionView = Schemas['AdditionView']
+export type NudgeView = Schemas['NudgeView']
+export type TrioView = Schemas['TrioView']
+export type SeeThroughView = Schemas['SeeThroughView']
+export type SeeThrough = Schemas['SeeThrough']
+export type Vision = Schemas['Vision']
+export type Use = Schemas['Use']
+export type Rules = Schemas['Rules']
+export type Status = Schemas['Status']
+export type DifferenceView = Schemas['DifferenceView']
+export type LinkView = Schemas['LinkView']
+export type FormView = Schemas['FormView']
+export type Person = Schemas['Person']
+export type Standing = Schemas['Standing']
+export type ClashView = Schemas['ClashView']
 export type SetView = Schemas['SetView']
-export type SetEntry = Schemas['SetEntry']
 export type PaintView = Schemas['PaintView']
 export type AssetView = Schemas['AssetView']
+export type FiguresView = Schemas['FiguresView']
+export type Recipe = Schemas['Recipe-Output']
+export type ExportView = Schemas['ExportView']
 export type Refusal = Schemas['Refusal']
-export type DropResult = Schemas['DropResult']
 export type StrangePaint = Schemas['StrangePaint']
+export type Candidates = Schemas['Candidates']
+export type SourceView = Schemas['SourceView']
+export type SourceEntry = Schemas['SourceEntry']
+export type PinView = Schemas['PinView']
+export type PictureView = Schemas['PictureView']
+export type Spot = Schemas['Spot']
+export type Reach = Schemas['Reach']
+export type Family = Schemas['Family']
+export type SchemeAsked = Schemas['SchemeAsked']
+export type SchemeView = Schemas['SchemeView']
+export type ProposalView = Schemas['ProposalView']
+export type LayoutView = Schemas['LayoutView']
+export type SlotView = Schemas['SlotView']
 
-/** An answer that says no, in words for the person at the screen. */
+/** An answer that says no, in words for the person at the screen. `clashes`: what somebody else changed meanwhile. */
 export class ProblemError extends Error {
   constructor(
     detail: string,
     readonly status: number,
     readonly id: string,
+    readonly clashes: ClashView[] = [],
+    readonly again?: ((record: number) => Promise<Response>) | undefined,
   ) {
     super(detail)
   }
@@ -36,6 +68,44 @@ export const client = createClient<paths>({ baseUrl: '' })
 export const queryClient = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: false } },
 })
+
+/** The record each kit was last seen at: what others did since must not be overwritten unseen. */
+const seen = new Map<string, number>()
+
+export function sawKit(kit: { id: string; record: number }): void {
+  seen.set(kit.id, Math.max(kit.record, seen.get(kit.id) ?? 0))
+}
+
+/** Changes as they were sent, by their request and then by the answer that refused them. */
+const copies = new WeakMap<Request, Request>()
+const refused = new WeakMap<Response, Request>()
+
+client.use({
+  onRequest({ request }) {
+    const kit = /\/api\/kits\/([^/?]+)/.exec(request.url)?.[1]
+    const record = kit === undefined ? undefined : seen.get(kit)
+    if (request.method === 'GET' || record === undefined) return undefined
+    request.headers.set('If-Match', `"${record}"`)
+    copies.set(request, request.clone())
+    return request
+  },
+  onResponse({ request, response }) {
+    const copy = copies.get(request)
+    if (response.status === 409 && copy) refused.set(response, copy)
+    return undefined
+  },
+})
+
+/** Sends a refused change once more, as made on what is there now. */
+function again(response: Response): ((record: number) => Promise<Response>) | undefined {
+  const copy = refused.get(response)
+  if (!copy) return undefined
+  return (record) => {
+    const headers = new Headers(copy.headers)
+    headers.set('If-Match', `"${record}"`)
+    return fetch(new Request(copy, { headers }))
+  }
+}
 
 interface Reply<T> {
   data?: T
@@ -53,6 +123,19 @@ export async function taken<T>(asked: Promise<Reply<T>>): Promise<T> {
     throw new ProblemError('Pavese does not answer. Is it still running? Nothing was lost; try again.', 0, '')
   }
   if (answer.response.ok) return answer.data as T
-  const problem = answer.error as { detail?: string; id?: string } | undefined
-  throw new ProblemError(problem?.detail ?? 'It did not work.', answer.response.status, problem?.id ?? '')
+  const { response } = answer
+  const problem = answer.error as Partial<Schemas['Problem']> | undefined
+  if (response.status === 401) queryClient.setQueryData(['me'], null)
+  throw new ProblemError(
+    problem?.detail ?? 'It did not work.',
+    response.status,
+    problem?.id ?? '',
+    problem?.clashes ?? [],
+    again(response),
+  )
+}
+
+/** What openapi-fetch needs to send a form with files; the generated type describes the files as strings. */
+export function form<T = { files: string[] }>(body: FormData): { body: T; bodySerializer: () => FormData } {
+  return { body: body as unknown as T, bodySerializer: () => body }
 }

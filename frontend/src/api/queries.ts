@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
-import { client, queryClient, taken, type ColorView, type KitView, type SetView } from './client'
+import { client, form, queryClient, sawKit, taken, type ColorView, type KitView, type SetView } from './client'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -10,7 +10,6 @@ type Id = MaybeRefOrGetter<string | undefined>
 const keys = {
   kits: ['kits'] as const,
   kit: (id: string) => ['kit', id] as const,
-  pairs: (id: string, revision: number) => ['pairs', id, revision] as const,
   set: (id: string) => ['set', id] as const,
   check: (id: string) => ['check', id] as const,
 }
@@ -22,17 +21,12 @@ export function useKits() {
 export function useKit(id: Id) {
   return useQuery({
     queryKey: computed(() => keys.kit(toValue(id) ?? '')),
-    queryFn: () => taken(client.GET('/api/kits/{kit_id}', { params: { path: { kit_id: toValue(id)! } } })),
+    queryFn: async () => {
+      const kit = await taken(client.GET('/api/kits/{kit_id}', { params: { path: { kit_id: toValue(id)! } } }))
+      sawKit(kit)
+      return kit
+    },
     enabled: computed(() => !!toValue(id)),
-  })
-}
-
-export function usePairs(kit: MaybeRefOrGetter<KitView | undefined>) {
-  return useQuery({
-    queryKey: computed(() => keys.pairs(toValue(kit)?.id ?? '', toValue(kit)?.history.revision ?? -1)),
-    queryFn: () => taken(client.GET('/api/kits/{kit_id}/pairs', { params: { path: { kit_id: toValue(kit)!.id } } })),
-    enabled: computed(() => !!toValue(kit)),
-    staleTime: 0,
   })
 }
 
@@ -75,14 +69,15 @@ export function usePackage(id: Id) {
 }
 
 /** Puts a changed kit in the place of the old one; sets and lists are asked for again, since they follow it. */
-function followKit(kit: KitView): void {
+export function followKit(kit: KitView): void {
+  sawKit(kit)
   queryClient.setQueryData(keys.kit(kit.id), kit)
   void queryClient.invalidateQueries({ queryKey: ['set'] })
   void queryClient.invalidateQueries({ queryKey: keys.kits })
 }
 
 /** Puts a changed set in the place of the old one; the kit's stages tell of it. */
-export function followSet(set: SetView): void {
+function followSet(set: SetView): void {
   queryClient.setQueryData(keys.set(set.id), set)
   void queryClient.invalidateQueries({ queryKey: keys.kit(set.kit_id) })
   void queryClient.invalidateQueries({ queryKey: keys.check(set.id) })
@@ -125,6 +120,30 @@ export function useSetChanges(id: Id) {
     aim: change((body: Schemas['Aim']) =>
       taken(client.POST('/api/sets/{set_id}/aim', { params: { path: path() }, body })),
     ),
+    describe: change((body: Schemas['SetChange']) =>
+      taken(client.PATCH('/api/sets/{set_id}', { params: { path: path() }, body })),
+    ),
+    recipe: change((body: Schemas['Recipe-Input']) =>
+      taken(client.PUT('/api/sets/{set_id}/recipe', { params: { path: path() }, body })),
+    ),
+    choose: change((index: number) =>
+      taken(client.POST('/api/sets/{set_id}/alternatives/{index}', { params: { path: { ...path(), index } } })),
+    ),
+    split: change((body: Schemas['Splitting']) =>
+      taken(client.POST('/api/sets/{set_id}/split', { params: { path: path() }, body })),
+    ),
+    join: change((body: Schemas['Joining']) =>
+      taken(client.POST('/api/sets/{set_id}/join', { params: { path: path() }, body })),
+    ),
+    states: change((body: Schemas['FileStates']) =>
+      taken(client.POST('/api/sets/{set_id}/file-states', { params: { path: path() }, body })),
+    ),
+    keepMark: change((body: Schemas['MarkKept']) =>
+      taken(client.POST('/api/sets/{set_id}/kept-marks', { params: { path: path() }, body })),
+    ),
+    backing: change((body: Schemas['BackingChange']) =>
+      taken(client.PUT('/api/sets/{set_id}/backing', { params: { path: path() }, body })),
+    ),
     planAnew: change(() => taken(client.POST('/api/sets/{set_id}/plan', { params: { path: path() } }))),
     removeFile: change((asset: string) =>
       taken(client.DELETE('/api/assets/{asset_id}', { params: { path: { asset_id: asset } } })),
@@ -134,12 +153,110 @@ export function useSetChanges(id: Id) {
   }
 }
 
-export async function startSet(kitId: string, name: string): Promise<SetView> {
+/** One file of a set, with where its paints go in it; it follows every change of the set. */
+export function useSetFile(set: MaybeRefOrGetter<SetView | undefined>, asset: Id) {
+  return useQuery({
+    queryKey: computed(() => ['file', toValue(set)?.id, toValue(asset), toValue(set)?.history.revision]),
+    queryFn: () =>
+      taken(
+        client.GET('/api/sets/{set_id}/files/{asset_id}', {
+          params: { path: { set_id: toValue(set)!.id, asset_id: toValue(asset)! } },
+        }),
+      ),
+    enabled: computed(() => !!toValue(set) && !!toValue(asset)),
+    placeholderData: (before) => (before?.id === toValue(asset) ? before : undefined),
+  })
+}
+
+/** The plans that a set could have instead of the one in force. */
+export function useAlternatives(set: MaybeRefOrGetter<SetView>, open: MaybeRefOrGetter<boolean>) {
+  return useQuery({
+    queryKey: computed(() => ['alternatives', toValue(set).id, toValue(set).history.revision]),
+    queryFn: () =>
+      taken(client.GET('/api/sets/{set_id}/alternatives', { params: { path: { set_id: toValue(set).id } } })),
+    enabled: computed(() => toValue(open)),
+  })
+}
+
+/** What stands at a spot of a file; `x` and `y` are parts of its picture. */
+export function paintAt(setId: string, assetId: string, x: number, y: number) {
+  return taken(
+    client.GET('/api/sets/{set_id}/files/{asset_id}/at', {
+      params: { path: { set_id: setId, asset_id: assetId }, query: { x, y } },
+    }),
+  )
+}
+
+export async function addVariant(set: SetView, body: Schemas['NewVariant']): Promise<SetView> {
+  const made = await taken(
+    client.POST('/api/sets/{set_id}/variants', { params: { path: { set_id: set.id } }, body }),
+  )
+  void queryClient.invalidateQueries({ queryKey: ['set'] })
+  followSet(made)
+  return made
+}
+
+/** The plans saved for a set's kit, with how much of the set they know. */
+export function usePlans(set: MaybeRefOrGetter<SetView>) {
+  return useQuery({
+    queryKey: computed(() => ['plans', toValue(set).id, toValue(set).paints.length]),
+    queryFn: () => taken(client.GET('/api/sets/{set_id}/plans', { params: { path: { set_id: toValue(set).id } } })),
+  })
+}
+
+export function usePlanSaving() {
+  const again = () => queryClient.invalidateQueries({ queryKey: ['plans'] })
+  return {
+    save: useMutation({
+      mutationFn: (input: { set: SetView; name: string }) =>
+        taken(
+          client.POST('/api/sets/{set_id}/plans', {
+            params: { path: { set_id: input.set.id } },
+            body: { name: input.name },
+          }),
+        ),
+      onSuccess: again,
+    }),
+    use: useMutation({
+      mutationFn: (input: { id: string; sets: string[] }) =>
+        taken(client.POST('/api/plans/{plan_id}/use', { params: { path: { plan_id: input.id } }, body: { sets: input.sets } })),
+      onSuccess: (changed) => changed.forEach(followSet),
+    }),
+    forget: useMutation({
+      mutationFn: (input: { id: string; set: SetView }) =>
+        taken(client.DELETE('/api/plans/{plan_id}', { params: { path: { plan_id: input.id } } })),
+      onSuccess: again,
+    }),
+  }
+}
+
+export async function addFromStock(setId: string, ids: string[]): Promise<SetView> {
   const set = await taken(
-    client.POST('/api/kits/{kit_id}/sets', { params: { path: { kit_id: kitId } }, body: { name } }),
+    client.POST('/api/sets/{set_id}/stock', { params: { path: { set_id: setId } }, body: { ids } }),
   )
   followSet(set)
   return set
+}
+
+export type Channel = Schemas['NewSet']['channel']
+
+export async function startSet(kitId: string, name: string, channel: Channel = 'icons'): Promise<SetView> {
+  const set = await taken(
+    client.POST('/api/kits/{kit_id}/sets', {
+      params: { path: { kit_id: kitId } },
+      body: { name, channel, purpose: '' },
+    }),
+  )
+  followSet(set)
+  return set
+}
+
+export async function sendToSet(setId: string, body: FormData, signal: AbortSignal) {
+  const result = await taken(
+    client.POST('/api/sets/{set_id}/files', { params: { path: { set_id: setId } }, ...form(body), signal }),
+  )
+  followSet(result.set)
+  return result
 }
 
 export async function removeSet(set: SetView): Promise<void> {
@@ -158,8 +275,19 @@ export function readCodes(text: string, kitId: string | undefined, signal: Abort
   )
 }
 
-export function pictureUrl(asset: { id: string; look: string }, options: { side?: 'before'; spot?: string; size: number }) {
+export interface Picture {
+  side?: 'before'
+  spot?: string
+  size: number
+  /** The variant whose plan counts. */
+  of?: string
+  alternative?: number
+}
+
+export function pictureUrl(asset: { id: string; look: string }, options: Picture) {
   const query = new URLSearchParams({ size: String(options.size) })
+  if (options.of && !options.side) query.set('of', options.of)
+  if (options.alternative !== undefined) query.set('alternative', String(options.alternative))
   if (options.side) query.set('side', options.side)
   else query.set('look', asset.look)
   if (options.spot) query.set('spot', options.spot)

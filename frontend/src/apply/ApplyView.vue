@@ -3,20 +3,26 @@ import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { removeSet, startSet, useKit, useSet, useSetChanges } from '@/api/queries'
+import { removeSet, sendToSet, startSet, useKit, useSet, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
+import DropNote from '@/parts/DropNote.vue'
 import EmptyState from '@/parts/EmptyState.vue'
+import FileDrop from '@/parts/FileDrop.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { dropFiles, dropped, type Drop } from '@/parts/upload'
 import AssetTile, { type Compare } from './AssetTile.vue'
 import CloserLook from './CloserLook.vue'
-import DropNote from './DropNote.vue'
+import { arranged, FILTERS, ORDERS, type Order } from './filters'
 import GroundChoice from './GroundChoice.vue'
+import OtherPlans from './OtherPlans.vue'
 import PaintList from './PaintList.vue'
+import PlanSettings from './PlanSettings.vue'
 import SetBar from './SetBar.vue'
-import { dropFiles, filesOf, type Drop } from './upload'
+import StockShelf from './StockShelf.vue'
+import VariantBar from './VariantBar.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -29,17 +35,24 @@ const changes = useSetChanges(setId)
 const chosen = ref<string>()
 const pointed = ref<string>()
 const spot = computed(() => pointed.value)
-const compare = useLocalStorage<'inset' | 'beside'>('pavese-compare', 'inset')
+const compare = useLocalStorage<'inset' | 'beside' | 'divider'>('pavese-compare', 'inset')
+const divider = ref(50)
 const holding = ref(false)
 const shownAs = computed<Compare>(() => (holding.value ? 'before' : compare.value))
 const ground = ref('#ffffff')
 const drop = ref<Drop>()
-const dragging = ref(false)
-const closer = ref<number>()
-const picker = ref<HTMLInputElement>()
+const closer = ref<string>()
+const comparing = ref(false)
+const stock = ref(false)
+const order = ref<Order>('set')
+const filter = ref('all')
+const wanted = ref('')
+const shown = computed(() => arranged([...(set.value?.assets ?? [])], order.value, filter.value, wanted.value))
 
 watch(setId, () => {
   chosen.value = pointed.value = drop.value = closer.value = undefined
+  filter.value = 'all'
+  wanted.value = ''
 })
 
 function aim(paint: string, to: { target?: string; color?: string }): void {
@@ -66,29 +79,20 @@ function nameFor(files: File[]): string {
 }
 
 async function take(files: File[]): Promise<void> {
-  if (!files.length) return
   try {
     let target = setId.value
     if (!target) {
       target = (await startSet(kitId.value, nameFor(files))).id
       await router.replace({ name: 'apply', params: { kitId: kitId.value, setId: target } })
     }
-    const done = await dropFiles(target, files, (shown) => (drop.value = shown))
-    say(`${done.taken} ${done.taken === 1 ? 'file' : 'files'} taken${done.refused.length ? `, ${done.refused.length} refused` : ''}`)
+    const to = target
+    const done = await dropFiles(files, (body, signal) => sendToSet(to, body, signal), (shown) => (drop.value = shown))
+    say(dropped(done))
     if (!done.refused.length) drop.value = undefined
   } catch (problem) {
     drop.value = undefined
     complain(problem)
   }
-}
-
-async function onDrop(event: DragEvent): Promise<void> {
-  dragging.value = false
-  if (event.dataTransfer?.types.includes('Files')) await take(await filesOf(event.dataTransfer))
-}
-
-function onDragOver(event: DragEvent): void {
-  if (event.dataTransfer?.types.includes('Files')) dragging.value = true
 }
 
 async function start(): Promise<void> {
@@ -113,11 +117,17 @@ async function remove(): Promise<void> {
 }
 
 const sure = ref(false)
-const asset = computed(() => (closer.value === undefined ? undefined : set.value?.assets[closer.value]))
+const asset = computed(() => set.value?.assets.find((one) => one.id === closer.value))
 
 function turn(by: number): void {
-  const count = set.value?.assets.length ?? 0
-  if (closer.value !== undefined && count) closer.value = (closer.value + by + count) % count
+  const at = shown.value.findIndex((one) => one.id === closer.value)
+  if (at >= 0) closer.value = shown.value[(at + by + shown.value.length) % shown.value.length]!.id
+}
+
+/** What is in view is left out, or handed over again, in one step. */
+function leaveOut(out: boolean): void {
+  const names = shown.value.map((one) => one.name)
+  if (names.length) changes.states.mutateAsync({ names, left_out: out, reset: false }).catch(complain)
 }
 
 async function removeAsset(): Promise<void> {
@@ -136,24 +146,25 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
 })
 
 // A handful of files is looked at large, a set of icons as a set.
+const SIZES = [16, 24, 48, 84, 128]
+const size = useLocalStorage('pavese-tile-size', 84)
 const few = computed(() => (set.value?.assets.length ?? 0) <= 8)
-const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 : 280))
+const side = computed(() => (!few.value ? size.value : compare.value === 'beside' ? 420 : 280))
 </script>
 
 <template>
-  <div
-    class="apply"
-    @dragenter="onDragOver"
-    @dragover.prevent="onDragOver"
-    @dragleave.self="dragging = false"
-    @drop.prevent="onDrop"
+  <FileDrop
+    v-slot="{ pick }"
+    accept=".svg,.svgz,.json,.lottie,.zip,image/svg+xml,application/zip,application/json"
+    :hint="`Drop SVG and Lottie files, folders or a zip to add them${set ? ` to ${set.name}` : ''}`"
+    @files="take"
   >
     <SetBar v-if="kit?.sets.length" :kit="kit" :set-id="setId" view="apply" @start="start" />
     <ProblemNote v-if="error" :error="error" @again="refetch()" />
     <EmptyState v-else-if="kit && !setId" title="Make files ours">
-      Drop SVG icons or illustrations here, up to 300 at a time, or a zip of them. Their colors are listed once, across
+      Drop SVG icons or illustrations and Lottie animations here, up to 2,000 in a set, or a zip of them. Their colors are listed once, across
       all files, and sent to steps of the kit.
-      <template #actions><v-btn class="strong" @click="picker?.click()">Choose files…</v-btn></template>
+      <template #actions><v-btn class="strong" @click="pick()">Choose files…</v-btn></template>
     </EmptyState>
     <div v-else-if="set && kit" class="body">
       <section class="paints" aria-labelledby="set-title">
@@ -161,6 +172,7 @@ const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 
           <h1 id="set-title">{{ set.name }}</h1>
           <p class="muted">{{ set.assets.length }} {{ set.assets.length === 1 ? 'file' : 'files' }}, {{ set.paints.length }} paints</p>
         </header>
+        <PlanSettings v-if="set.paints.length" :kit="kit" :set="set" @compare="comparing = true" />
         <p v-if="set.paints.length" class="hint muted">
           Point at a paint to see where it stands. Choose it, then pick a pennant for it.
         </p>
@@ -170,14 +182,19 @@ const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 
           :kit="kit"
           :paints="set.paints"
           @aim="aim"
+          @split="(paint, part) => changes.split.mutateAsync({ paint, part }).catch(complain)"
+          @join="(key) => changes.join.mutateAsync({ key }).catch(complain)"
+          @keep-mark="(mark) => changes.keepMark.mutateAsync({ mark, kept: true }).catch(complain)"
         />
         <footer>
           <v-btn :disabled="!set.paints.length" @click="changes.planAnew.mutateAsync(undefined).catch(complain)">
             Plan anew
           </v-btn>
-          <v-btn v-if="!sure" @click="sure = true">Remove set…</v-btn>
+          <v-btn v-if="!sure" @click="sure = true">{{ set.original ? 'Remove variant…' : 'Remove set…' }}</v-btn>
           <template v-else>
-            <v-btn class="strong" @click="remove">Remove {{ set.assets.length }} files</v-btn>
+            <v-btn class="strong" @click="remove">
+              {{ set.original ? 'Remove the variant' : `Remove ${set.assets.length} files` }}
+            </v-btn>
             <v-btn @click="sure = false">No</v-btn>
           </template>
         </footer>
@@ -192,7 +209,17 @@ const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 
             :options="[
               { value: 'inset', label: 'before as inset' },
               { value: 'beside', label: 'side by side' },
+              { value: 'divider', label: 'divider' },
             ]"
+          />
+          <input
+            v-if="compare === 'divider'"
+            v-model.number="divider"
+            class="slide"
+            type="range"
+            min="0"
+            max="100"
+            aria-label="Divider between before and after"
           />
           <v-btn
             title="Hold the button, or the key b"
@@ -206,56 +233,66 @@ const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 
           <span class="gap" />
           <v-btn :disabled="!set.history.undo" :title="set.history.undo ?? ''" @click="undoIt">Undo</v-btn>
           <v-btn :disabled="!set.history.redo" :title="set.history.redo ?? ''" @click="redoIt">Redo</v-btn>
-          <v-btn @click="picker?.click()">Add files…</v-btn>
+          <v-btn @click="pick()">Add files…</v-btn>
           <v-btn
             class="strong"
             :disabled="!set.assets.length"
             :to="{ name: 'hand-over', params: { kitId, setId: set.id } }"
           >
-            Hand over {{ set.assets.length }}
+            Hand over {{ set.assets.filter((one) => !one.left_out).length }}
           </v-btn>
         </header>
+        <div v-if="set.assets.length" class="sieve">
+          <input v-model="wanted" class="field" type="search" aria-label="File name" placeholder="file name" />
+          <select v-model="filter" class="field" aria-label="Which files">
+            <option v-for="(one, key) in FILTERS" :key="key" :value="key">{{ one.label }}</option>
+          </select>
+          <select v-model="order" class="field" aria-label="Order of the files">
+            <option v-for="(one, key) in ORDERS" :key="key" :value="key">{{ one.label }}</option>
+          </select>
+          <select v-if="!few" v-model.number="size" class="field" aria-label="Size of the pictures">
+            <option v-for="one in SIZES" :key="one" :value="one">{{ one }} px</option>
+          </select>
+          <template v-if="filter !== 'all' || wanted">
+            <span class="muted" role="status">{{ shown.length }} of {{ set.assets.length }}</span>
+            <v-btn :disabled="!shown.length" @click="leaveOut(filter !== 'out')">
+              {{ filter === 'out' ? 'Hand these over again' : 'Leave these out' }}
+            </v-btn>
+          </template>
+          <VariantBar :kit="kit" :set="set" />
+          <button type="button" class="link small" @click="stock = true">stock library…</button>
+        </div>
         <DropNote v-if="drop" :drop="drop" @close="drop = undefined" />
         <EmptyState v-if="!set.assets.length && !drop" title="This set is empty">
-          Drop SVG files, folders or a zip anywhere on this screen.
-          <template #actions><v-btn class="strong" @click="picker?.click()">Choose files…</v-btn></template>
+          Drop SVG or Lottie files, folders or a zip anywhere on this screen.
+          <template #actions>
+            <v-btn class="strong" @click="pick()">Choose files…</v-btn>
+            <v-btn @click="stock = true">Search the stock library…</v-btn>
+          </template>
         </EmptyState>
         <div class="scrolls">
-          <div class="grid" :class="{ wide: shownAs === 'beside' }" :style="{ '--side': `${side}px`, '--high': `${few ? side * 0.68 : side}px` }">
+          <div class="grid" :class="{ wide: shownAs === 'beside' }" :style="{ '--side': `${side}px`, '--high': `${few ? side * 0.68 : side}px`, '--divider': `${divider}%` }">
             <AssetTile
-              v-for="(entry, at) in set.assets"
+              v-for="entry in shown"
               :key="entry.id"
               :asset="entry"
               :spot="spot"
               :compare="shownAs"
               :ground="ground"
               :size="side"
-              @open="closer = at"
+              :of="set.id"
+              @open="closer = entry.id"
             />
           </div>
         </div>
       </section>
     </div>
 
-    <input
-      ref="picker"
-      type="file"
-      multiple
-      accept=".svg,.svgz,.zip,image/svg+xml,application/zip"
-      hidden
-      data-testid="files"
-      @change="
-        (event) => {
-          const input = event.target as HTMLInputElement
-          void take([...(input.files ?? [])])
-          input.value = ''
-        }
-      "
-    />
     <CloserLook
       v-if="set && asset"
       v-model:spot="pointed"
       :model-value="true"
+      :kit="kit!"
       :set="set"
       :asset="asset"
       :ground="ground"
@@ -263,20 +300,12 @@ const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 
       @turn="turn"
       @remove="removeAsset"
     />
-    <div v-if="dragging" class="veil" @dragleave="dragging = false">
-      <p>Drop SVG files, folders or a zip to add them{{ set ? ` to ${set.name}` : '' }}</p>
-    </div>
-  </div>
+    <StockShelf v-if="set && kit" v-model="stock" :kit="kit" :set="set" />
+    <OtherPlans v-if="set" v-model="comparing" :set="set" :ground="ground" />
+  </FileDrop>
 </template>
 
 <style scoped>
-.apply {
-  position: relative;
-  display: flex;
-  flex-direction: column;
-  flex: 1;
-  min-height: 0;
-}
 .body {
   display: flex;
   flex: 1;
@@ -319,6 +348,16 @@ const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 
   align-items: center;
   padding: 10px 16px 8px;
 }
+.sieve {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  align-items: center;
+  padding: 0 16px 6px;
+}
+.slide {
+  width: 110px;
+}
 .gap {
   flex: 1;
 }
@@ -333,17 +372,5 @@ const side = computed(() => (!few.value ? 84 : compare.value === 'beside' ? 420 
 }
 .grid.wide {
   grid-template-columns: repeat(auto-fill, minmax(calc(var(--side) * 2 + 30px), 1fr));
-}
-.veil {
-  position: absolute;
-  inset: 0;
-  z-index: 5;
-  display: grid;
-  place-items: center;
-  border: 3px dashed var(--ink);
-  background: color-mix(in srgb, var(--ground) 88%, transparent);
-  font-size: 18px;
-  font-weight: 700;
-  pointer-events: none;
 }
 </style>

@@ -4,9 +4,11 @@ import { computed, ref, useTemplateRef } from 'vue'
 
 import type { AssetView } from '@/api/client'
 import { pictureUrl } from '@/api/queries'
+import { ODD } from './filters'
+import MotionPlayer from './MotionPlayer.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 
-export type Compare = 'inset' | 'beside' | 'before'
+export type Compare = 'inset' | 'beside' | 'divider' | 'before'
 
 const props = defineProps<{
   asset: AssetView
@@ -14,6 +16,7 @@ const props = defineProps<{
   compare: Compare
   ground: string
   size: number
+  of: string
 }>()
 defineEmits<{ open: [] }>()
 
@@ -25,8 +28,18 @@ useIntersectionObserver(tile, ([entry]) => (visible.value = entry?.isIntersectin
 const holds = computed(() => !props.spot || props.spot in props.asset.paints)
 const pixels = computed(() => (window.devicePixelRatio > 1 ? props.size * 2 : props.size))
 const after = computed(() =>
-  pictureUrl(props.asset, { size: pixels.value, spot: props.spot && holds.value ? props.spot : undefined }),
+  pictureUrl(props.asset, { size: pixels.value, of: props.of, spot: props.spot && holds.value ? props.spot : undefined }),
 )
+const hovered = ref(false)
+const playing = computed(() => props.asset.moves && hovered.value && !props.spot && props.compare !== 'before')
+const said = computed(() => {
+  const words = []
+  if (props.asset.left_out) words.push('left out')
+  if (props.asset.kept) words.push('as it came')
+  else if (props.asset.exceptions) words.push('own colors')
+  if (props.asset.traits.apart > ODD) words.push('unlike the rest')
+  return words.join(', ')
+})
 const before = computed(() => pictureUrl(props.asset, { size: pixels.value, side: 'before' }))
 const seen = ref(false)
 const drawn = computed(() => {
@@ -41,25 +54,36 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
     ref="tile"
     type="button"
     class="tile"
-    :class="[`as-${compare}`, { faded: !holds }]"
+    :class="[`as-${compare}`, { faded: !holds, out: asset.left_out }]"
     :aria-label="`${asset.name}: look closer`"
     @click="$emit('open')"
+    @mouseenter="hovered = true"
+    @mouseleave="hovered = false"
+    @focus="hovered = true"
+    @blur="hovered = false"
   >
     <span class="pictures" :style="{ background: ground }">
       <template v-if="drawn">
         <span v-if="compare === 'beside'" class="half"><SteadyImage :src="before" alt="" /></span>
         <span class="main" :class="{ half: compare === 'beside' }">
-          <SteadyImage :src="compare === 'before' ? before : after" alt="" />
+          <MotionPlayer v-if="playing" :src="`/api/assets/${asset.id}/motion.json?of=${of}&look=${asset.look}`" :label="asset.name" />
+          <SteadyImage v-else :src="compare === 'before' ? before : after" alt="" />
+        </span>
+        <span v-if="compare === 'divider'" class="cover" :style="{ background: ground }">
+          <span class="main"><SteadyImage :src="before" alt="" /></span>
         </span>
         <span v-if="compare === 'inset'" class="corner"><SteadyImage :src="before" alt="" /></span>
       </template>
     </span>
+    <span v-if="said" class="said">{{ said }}</span>
     <span class="name" :title="asset.name">{{ short }}</span>
   </button>
 </template>
 
 <style scoped>
 .tile {
+  content-visibility: auto;
+  contain-intrinsic-size: auto 120px;
   display: flex;
   flex-direction: column;
   padding: 0;
@@ -103,6 +127,32 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   padding: 2px;
   border: 1px solid #9a9a9a;
   background: #fff;
+}
+.cover {
+  position: absolute;
+  inset: 0;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  clip-path: inset(0 calc(100% - var(--divider, 50%)) 0 0);
+}
+.as-divider .pictures::after {
+  content: '';
+  position: absolute;
+  inset: 0 auto 0 var(--divider, 50%);
+  border-left: 1px solid #777;
+}
+.out .name {
+  text-decoration: line-through;
+}
+.said {
+  align-self: end;
+  margin-top: -18px;
+  padding: 0 4px;
+  background: var(--panel);
+  font-size: 11px;
+  line-height: 18px;
+  z-index: 1;
 }
 .faded .pictures > * {
   opacity: 0.16;

@@ -1,65 +1,172 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 
-import type { AssetView, SetView } from '@/api/client'
-import { pictureUrl } from '@/api/queries'
+import type { AssetView, KitView, PaintView, SetView } from '@/api/client'
+import { paintAt, pictureUrl, useSetChanges, useSetFile } from '@/api/queries'
+import { useHand } from '@/frame/hand'
+import { complain } from '@/frame/notices'
+import ChoiceRow from '@/parts/ChoiceRow.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
-import SwatchBox from '@/parts/SwatchBox.vue'
+import { BACKINGS } from './backings'
+import MotionPlayer from './MotionPlayer.vue'
+import PaintList from './PaintList.vue'
 
-const props = defineProps<{ set: SetView; asset: AssetView; ground: string }>()
+/** One file at large: before and after, on every ground and in every size it will be seen in, and its own choices. */
+const props = defineProps<{ kit: KitView; set: SetView; asset: AssetView; ground: string }>()
 const open = defineModel<boolean>({ required: true })
 const spot = defineModel<string | undefined>('spot')
 const emit = defineEmits<{ turn: [by: number]; remove: [] }>()
 
-const paints = computed(() => props.set.paints.filter((paint) => paint.key in props.asset.paints))
-const after = computed(() => pictureUrl(props.asset, { size: 560, spot: spot.value }))
+const { data: file } = useSetFile(() => props.set, () => props.asset.id)
+const changes = useSetChanges(() => props.set.id)
+const chosen = ref<string>()
+const how = ref<'beside' | 'divider' | 'sizes'>('beside')
+const divider = ref(50)
+const told = ref<PaintView>()
+watch(() => props.asset.id, () => (chosen.value = told.value = undefined))
+
+const paints = computed(() => file.value?.paints ?? [])
+const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before' }))
+const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value }))
+const moving = computed(() => props.asset.moves && !spot.value)
+const motion = (side: string) => `/api/assets/${props.asset.id}/motion.json?side=${side}&of=${props.set.id}&look=${props.asset.look}`
+const grounds = computed(() => [
+  { name: 'white', css: '#ffffff' },
+  ...props.kit.colors.filter((color) => color.role === 'background').map((color) => ({ name: color.name, css: color.hex })),
+  { name: 'near-black', css: '#161616' },
+])
+const SIZES = [16, 24, 48, 128]
+
+const own = (paint: string, to: { target?: string; color?: string }) =>
+  changes.aim.mutateAsync({ paints: [paint], file: props.asset.name, ...to }).catch(complain)
+const state = (change: { left_out?: boolean; kept?: boolean; reset?: boolean }) =>
+  changes.states.mutateAsync({ names: [props.asset.name], reset: false, ...change }).catch(complain)
+
+function backing(event: Event): void {
+  const value = (event.target as HTMLSelectElement).value
+  const color = props.set.backing?.color ?? `${props.kit.colors[0]!.key}.base`
+  const wanted = value ? { shape: value as 'circle', color, padding: props.set.backing?.padding ?? 18 } : null
+  changes.backing.mutateAsync({ backing: wanted, names: [props.asset.name] }).catch(complain)
+}
+
+/** Tells what stands at a spot of the picture. */
+async function ask(event: MouseEvent): Promise<void> {
+  const image = (event.currentTarget as HTMLElement).querySelector('img')
+  if (!image) return
+  const box = image.getBoundingClientRect()
+  const [x, y] = [(event.clientX - box.x) / box.width, (event.clientY - box.y) / box.height]
+  if (x < 0 || y < 0 || x > 1 || y > 1) return
+  try {
+    const found = await paintAt(props.set.id, props.asset.id, x, y)
+    told.value = found.paint ?? undefined
+    chosen.value = found.paint?.key
+  } catch (problem) {
+    complain(problem)
+  }
+}
+
+useHand(() => {
+  const paint = chosen.value
+  return paint ? { label: `${paint} in ${props.asset.name}`, put: (color) => void own(paint, { color: color.key }) } : null
+})
 
 function keys(event: KeyboardEvent): void {
+  if ((event.target as HTMLElement).matches('input, select')) return
   if (event.key === 'ArrowRight') emit('turn', 1)
   if (event.key === 'ArrowLeft') emit('turn', -1)
 }
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="980" :aria-label="asset.name" @keydown="keys">
+  <v-dialog v-model="open" max-width="1160" :aria-label="asset.name" @keydown="keys">
     <section class="sheet look">
       <header>
         <h2>{{ asset.name }}</h2>
+        <span class="muted small">
+          {{ asset.traits.paints }} colors, {{ asset.traits.sites }} places, {{ asset.traits.stroked ? 'strokes' : 'filled' }}
+        </span>
         <span class="gap" />
+        <ChoiceRow
+          v-model="how"
+          label="Looked at"
+          :options="[
+            { value: 'beside', label: 'side by side' },
+            { value: 'divider', label: 'divider' },
+            { value: 'sizes', label: 'in all sizes' },
+          ]"
+        />
         <v-btn aria-label="The file before" @click="emit('turn', -1)">previous</v-btn>
         <v-btn aria-label="The file behind" @click="emit('turn', 1)">next</v-btn>
         <v-btn class="strong" @click="open = false">Close</v-btn>
       </header>
-      <div class="sides">
-        <figure>
-          <span class="picture" :style="{ background: ground }">
-            <SteadyImage :src="pictureUrl(asset, { size: 560, side: 'before' })" :alt="`${asset.name} before`" />
-          </span>
-          <figcaption class="muted">before</figcaption>
-        </figure>
-        <figure>
-          <span class="picture" :style="{ background: ground }">
+      <div class="columns">
+        <div class="shown">
+          <div v-if="how === 'beside'" class="sides">
+            <figure>
+              <div class="picture" :style="{ background: ground }">
+                <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
+                <SteadyImage v-else :src="before" :alt="`${asset.name} before`" />
+              </div>
+              <figcaption class="muted">before</figcaption>
+            </figure>
+            <figure>
+              <div class="picture" :style="{ background: ground }" @click="ask">
+                <MotionPlayer v-if="moving" :src="motion('after')" :label="`${asset.name} after`" timeline />
+                <SteadyImage v-else :src="after" :alt="`${asset.name} after`" />
+              </div>
+              <figcaption class="muted">after{{ asset.moves ? '' : '; press a spot to see which paint it is' }}</figcaption>
+            </figure>
+          </div>
+          <div v-else-if="how === 'divider'" class="over" :style="{ background: ground, '--divider': `${divider}%` }">
             <SteadyImage :src="after" :alt="`${asset.name} after`" />
-          </span>
-          <figcaption class="muted">after</figcaption>
-        </figure>
+            <span class="cover" :style="{ background: ground }"><SteadyImage :src="before" :alt="`${asset.name} before`" /></span>
+            <input v-model.number="divider" type="range" min="0" max="100" aria-label="Divider between before and after" />
+          </div>
+          <div v-else class="sizes">
+            <div v-for="on in grounds" :key="on.name" class="on" :style="{ background: on.css }" :title="`on ${on.name}`">
+              <span v-for="size in SIZES" :key="size" :style="{ width: `${size}px`, height: `${size}px` }">
+                <SteadyImage :src="pictureUrl(asset, { size: size * 2, of: set.id })" :alt="`${size} pixels on ${on.name}`" />
+              </span>
+            </div>
+          </div>
+          <p v-if="told" class="remark" role="status">
+            <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
+          </p>
+          <p v-if="asset.rights.author" class="remark">
+            {{ asset.rights.origin }}: by {{ asset.rights.author }}, {{ asset.rights.rights }}
+          </p>
+          <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
+        </div>
+        <div class="own">
+          <p class="muted small">What is chosen here counts for this file only.</p>
+          <PaintList
+            v-model:chosen="chosen"
+            v-model:pointed="spot"
+            label="Paints of the file"
+            :kit="kit"
+            :paints="paints"
+            @aim="own"
+            @split="(paint, part) => changes.split.mutateAsync({ paint, part, file: asset.name }).catch(complain)"
+            @join="(key) => changes.join.mutateAsync({ key, file: asset.name }).catch(complain)"
+            @keep-mark="(mark) => changes.keepMark.mutateAsync({ mark, kept: true }).catch(complain)"
+          />
+        </div>
       </div>
-      <ul @mouseleave="spot = undefined">
-        <li v-for="paint in paints" :key="paint.key" @mouseenter="spot = paint.key">
-          <button type="button" :aria-pressed="spot === paint.key" @focus="spot = paint.key" @blur="spot = undefined">
-            <SwatchBox :css="paint.css" :size="20" /> → <SwatchBox :css="paint.target_css" :size="20" />
-            <span class="mono">{{ paint.key }}</span> {{ paint.target_name }}
-            <span class="muted">
-              {{ asset.paints[paint.key] }} {{ asset.paints[paint.key] === 1 ? 'place' : 'places' }}
-            </span>
-          </button>
-        </li>
-      </ul>
-      <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
       <footer>
-        <v-btn :href="`/api/assets/${asset.id}/file`">Download recolored</v-btn>
-        <v-btn :href="`/api/assets/${asset.id}/file?side=before`">Download original</v-btn>
+        <v-btn :aria-pressed="asset.left_out" @click="state({ left_out: !asset.left_out })">
+          {{ asset.left_out ? 'Hand over again' : 'Leave out' }}
+        </v-btn>
+        <v-btn :aria-pressed="asset.kept" @click="state({ kept: !asset.kept })">
+          {{ asset.kept ? 'Recolor again' : 'Keep as it came' }}
+        </v-btn>
+        <v-btn :disabled="!asset.exceptions && !asset.kept" @click="state({ reset: true })">Follow the set</v-btn>
+        <select v-if="!asset.moves" class="field" aria-label="Backing of this file" :value="asset.backing?.shape ?? ''" @change="backing">
+          <option value="">no backing</option>
+          <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
+        </select>
         <span class="gap" />
+        <v-btn :href="`/api/assets/${asset.id}/file?of=${set.id}`">Download recolored</v-btn>
+        <v-btn :href="`/api/assets/${asset.id}/file?side=before`">Download original</v-btn>
         <v-btn @click="emit('remove')">Take out of the set</v-btn>
       </footer>
     </section>
@@ -68,51 +175,87 @@ function keys(event: KeyboardEvent): void {
 
 <style scoped>
 .look {
-  display: grid;
-  gap: 12px;
-  padding: 16px;
-  max-height: 92vh;
-  overflow: auto;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  padding: 14px 16px;
+  max-height: 94vh;
 }
 header,
 footer {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   align-items: center;
 }
 .gap {
   flex: 1;
 }
+.columns {
+  display: grid;
+  grid-template-columns: 1fr 300px;
+  gap: 16px;
+  min-height: 0;
+}
+.shown {
+  display: grid;
+  gap: 8px;
+  align-content: start;
+  min-width: 0;
+}
+.own {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  padding: 0 16px;
+  min-height: 320px;
+  max-height: 62vh;
+  border-left: 1px solid var(--rule);
+}
 .sides {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 12px;
 }
-.picture {
+.picture,
+.over {
+  position: relative;
   display: flex;
   align-items: center;
   justify-content: center;
-  height: 320px;
+  height: 360px;
   padding: 16px;
   border: 1px solid var(--hair);
 }
-ul {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 2px 16px;
-}
-li button {
+.cover {
+  position: absolute;
+  inset: 0;
   display: flex;
-  gap: 6px;
   align-items: center;
-  width: 100%;
-  padding: 2px 4px;
-  border: 0;
-  background: none;
-  text-align: left;
+  justify-content: center;
+  padding: 16px;
+  clip-path: inset(0 calc(100% - var(--divider)) 0 0);
 }
-li button:hover {
-  background: var(--field);
+.over input {
+  position: absolute;
+  inset: auto 0 4px 0;
+  width: 100%;
+  margin: 0;
+}
+.sizes {
+  display: grid;
+  gap: 8px;
+}
+.on {
+  display: flex;
+  gap: 24px;
+  align-items: center;
+  padding: 8px 16px;
+  border: 1px solid var(--hair);
+}
+.on span {
+  display: grid;
+  place-items: center;
 }
 .remark {
   padding-left: 10px;

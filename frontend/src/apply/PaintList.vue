@@ -6,10 +6,15 @@ import { DRAGGED_COLOR } from '@/frame/hand'
 import SwatchBox from '@/parts/SwatchBox.vue'
 import TargetSteps from './TargetSteps.vue'
 
-const props = defineProps<{ kit: KitView; paints: PaintView[] }>()
+const props = defineProps<{ kit: KitView; paints: PaintView[]; label?: string }>()
 const chosen = defineModel<string | undefined>('chosen')
 const pointed = defineModel<string | undefined>('pointed')
-const emit = defineEmits<{ aim: [paint: string, to: { target?: string; color?: string }] }>()
+const emit = defineEmits<{
+  aim: [paint: string, to: { target?: string; color?: string }]
+  split: [paint: string, part: string]
+  join: [key: string]
+  keepMark: [mark: string]
+}>()
 
 const over = ref<string>()
 const list = useTemplateRef('list')
@@ -32,18 +37,23 @@ function step(event: KeyboardEvent, at: number): void {
   void nextTick(() => rows?.[Math.min(Math.max(next, 0), props.paints.length - 1)]?.focus())
 }
 
+/** A part is marked with its paint: which of the places are its own, only the drawing of it shows. */
+function paintOf(paint: PaintView): string {
+  return paint.key.split('@')[0]!
+}
+
 function places(paint: PaintView): string {
   return `${paint.files} ${paint.files === 1 ? 'file' : 'files'}, ${paint.sites} ${paint.sites === 1 ? 'place' : 'places'}`
 }
 </script>
 
 <template>
-  <ol ref="list" class="scrolls" aria-label="Paints of the set" @mouseleave="pointed = undefined">
+  <ol ref="list" class="scrolls" :aria-label="label ?? 'Paints of the set'" @mouseleave="pointed = undefined">
     <li
       v-for="(paint, at) in paints"
       :key="paint.key"
-      :class="{ chosen: chosen === paint.key, over: over === paint.key }"
-      @mouseenter="pointed = paint.key"
+      :class="{ chosen: chosen === paint.key, over: over === paint.key, part: paint.part !== null }"
+      @mouseenter="pointed = paintOf(paint)"
       @dragover.prevent="over = paint.key"
       @dragleave="over = undefined"
       @drop.prevent.stop="dropColor($event, paint.key)"
@@ -52,9 +62,9 @@ function places(paint: PaintView): string {
         type="button"
         class="paint"
         :aria-expanded="chosen === paint.key"
-        :aria-label="`${paint.name} ${paint.key}, in ${places(paint)}: goes to ${paint.target_name}`"
+        :aria-label="`${paint.name} ${paint.key.replace('@', ', only ')}, in ${places(paint)}: goes to ${paint.target_name}`"
         @click="toggle(paint.key)"
-        @focus="pointed = paint.key"
+        @focus="pointed = paintOf(paint)"
         @blur="pointed = undefined"
         @keydown="step($event, at)"
       >
@@ -64,13 +74,25 @@ function places(paint: PaintView): string {
         </svg>
         <SwatchBox :css="paint.target_css" :size="30" />
         <span class="words">
-          <span class="target">{{ paint.target_name }}<em v-if="paint.by === 'you'"> by hand</em></span>
+          <span class="target">
+            {{ paint.target_name }}<em v-if="paint.exception"> here only</em><em v-else-if="paint.by === 'you'"> by hand</em>
+            <em v-if="paint.derived"> derived</em><em v-if="paint.natural && paint.target === 'keep'"> natural tone</em>
+          </span>
           <span class="source muted">
-            <span class="mono">{{ paint.key }}</span> {{ places(paint) }}
+            <template v-if="paint.part"><span class="mono">{{ paint.part }}</span> of <span class="mono">{{ paintOf(paint) }}</span></template>
+            <template v-else><span class="mono">{{ paint.key }}</span> {{ places(paint) }}</template>
           </span>
         </span>
       </button>
-      <TargetSteps v-if="chosen === paint.key" :kit="kit" :paint="paint" @aim="emit('aim', paint.key, $event)" />
+      <TargetSteps
+        v-if="chosen === paint.key"
+        :kit="kit"
+        :paint="paint"
+        @aim="emit('aim', paint.key, $event)"
+        @split="emit('split', paint.key, $event)"
+        @join="emit('join', paint.key)"
+        @keep-mark="emit('keepMark', $event)"
+      />
     </li>
   </ol>
 </template>
@@ -90,6 +112,9 @@ li:hover {
 li.chosen {
   border-left-color: var(--ink);
   background: var(--field);
+}
+li.part .paint {
+  padding-left: 30px;
 }
 li.over {
   box-shadow: inset 0 0 0 2px var(--ink);

@@ -4,7 +4,26 @@ import { computed, ref } from 'vue'
 import type { KitView, PaintView } from '@/api/client'
 
 const props = defineProps<{ kit: KitView; paint: PaintView }>()
-const emit = defineEmits<{ aim: [to: { target?: string; color?: string }] }>()
+const emit = defineEmits<{
+  aim: [to: { target?: string; color?: string }]
+  split: [part: string]
+  join: []
+  keepMark: [mark: string]
+}>()
+
+/** What some of a paint's places can be told from the others by: what they do, or where they stand. */
+const parts = computed(() => [
+  ...(props.paint.kinds.length > 1 ? props.paint.kinds.map((kind) => ({ part: kind as string, label: `its places as ${kind}` })) : []),
+  ...props.paint.marks.map((mark) => ({ part: mark, label: `its places in ${mark}` })),
+])
+
+function choosePart(event: Event): void {
+  const select = event.target as HTMLSelectElement
+  const [what, part] = select.value.split('|')
+  select.value = ''
+  if (what === 'split' && part) emit('split', part)
+  if (what === 'keep' && part) emit('keepMark', part)
+}
 
 const color = computed(() => props.kit.colors.find((entry) => entry.key === props.paint.target_color))
 const code = ref('')
@@ -19,7 +38,9 @@ function useCode(): void {
 <template>
   <div class="steps">
     <p class="muted why">
-      {{ paint.reason.charAt(0).toUpperCase() + paint.reason.slice(1) }}. Pick a pennant above, or press its number.
+      {{ paint.reason.charAt(0).toUpperCase() + paint.reason.slice(1) }}.
+      <template v-if="paint.area">Covers {{ paint.area }} where it stands.</template>
+      Pick a pennant above, or press its number.
     </p>
     <div v-if="color" class="ramp" role="group" :aria-label="`Steps of ${color.name}`">
       <button
@@ -39,6 +60,18 @@ function useCode(): void {
       <input v-model="code" class="mono" aria-label="Another color code" placeholder="other #code" maxlength="9" />
       <v-btn type="submit" :disabled="!code.trim()">Use</v-btn>
     </form>
+    <v-btn v-if="paint.part || paint.exception" @click="emit('join')">
+      {{ paint.exception ? 'Follow the set again' : 'Join with its paint again' }}
+    </v-btn>
+    <select v-else-if="parts.length" class="field" aria-label="Take some places apart" @change="choosePart">
+      <option value="">take some places apart…</option>
+      <optgroup label="Give a target of their own to">
+        <option v-for="one in parts" :key="one.part" :value="`split|${one.part}`">{{ one.label }}</option>
+      </optgroup>
+      <optgroup v-if="paint.marks.length" label="Keep every color of">
+        <option v-for="mark in paint.marks" :key="mark" :value="`keep|${mark}`">{{ mark }}</option>
+      </optgroup>
+    </select>
   </div>
 </template>
 

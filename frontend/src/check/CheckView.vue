@@ -68,7 +68,7 @@ function remedy(paint: StrangePaint): void {
               <th v-if="at === 0" scope="row" :rowspan="file.paints.length">
                 <span class="file">
                   <span class="thumb">
-                    <SteadyImage :src="pictureUrl({ id: file.asset, look: file.look }, { size: 80 })" alt="" />
+                    <SteadyImage :src="pictureUrl({ id: file.asset, look: file.look }, { size: 80, of: setId! })" alt="" />
                   </span>
                   {{ file.name }}
                 </span>
@@ -81,6 +81,7 @@ function remedy(paint: StrangePaint): void {
                 <strong v-if="paint.severity === 'off'">off</strong><span v-else>near</span>{{ ' ' }}
                 <span v-if="paint.difference" class="mono">{{ paint.difference }}</span>
                 <span v-if="paint.chosen" class="muted">, chosen by hand</span>
+                <span v-else-if="paint.natural" class="muted">, kept: may be {{ paint.natural }}</span>
               </td>
               <td>
                 <template v-if="paint.nearest_hex">

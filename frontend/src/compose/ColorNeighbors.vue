@@ -48,7 +48,7 @@ const placed = computed(() =>
     <div v-if="chosen" class="taking">
       <span class="mono">{{ chosen }}</span>
       <v-btn @click="emit('add', chosen)">Take as new</v-btn>
-      <v-btn @click="emit('replace', chosen)">Replace base</v-btn>
+      <v-btn @click="emit('replace', chosen)">Try as base</v-btn>
     </div>
   </section>
 </template>

@@ -1,75 +1,99 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 
-import type { ColorView, Role } from '@/api/client'
-import { copy } from '@/frame/notices'
+import type { ColorView, KitView, Role } from '@/api/client'
+import { useComposing } from '@/api/composing'
+import { useKitChanges } from '@/api/queries'
+import { complain, copy } from '@/frame/notices'
 import PennantShape from '@/parts/PennantShape.vue'
 import { ROLE_NAMES } from '@/parts/roles'
+import BaseChange from './BaseChange.vue'
+import ColorMeaning from './ColorMeaning.vue'
 import ColorNeighbors from './ColorNeighbors.vue'
+import StepPins from './StepPins.vue'
+import TintFields from './TintFields.vue'
 
-const props = defineProps<{ kitId: string; color: ColorView }>()
-const emit = defineEmits<{ change: [change: { name?: string; role?: Role; code?: string }]; add: [hex: string]; remove: [] }>()
+/** Everything about one color of the kit. */
+const props = defineProps<{ kit: KitView; color: ColorView }>()
+const emit = defineEmits<{ add: [hex: string]; choose: [key: string] }>()
+const { color: change, remove } = useKitChanges(() => props.kit.id)
+const { duplicate, order, tint } = useComposing(() => props.kit.id)
 
 const name = ref('')
-const code = ref('')
-watch(
-  () => props.color,
-  (color) => {
-    name.value = color.name
-    code.value = color.hex
-  },
-  { immediate: true },
-)
+watch(() => props.color.name, (now) => (name.value = now), { immediate: true })
+const tried = ref<string>()
+
+type Change = Omit<Parameters<typeof change.mutateAsync>[0], 'key'>
+function send(changed: Change): void {
+  change.mutateAsync({ key: props.color.key, ...changed }).catch(complain)
+}
 
 function rename(): void {
-  if (name.value.trim() && name.value !== props.color.name) emit('change', { name: name.value })
+  if (name.value.trim() && name.value !== props.color.name) send({ name: name.value })
   else name.value = props.color.name
 }
 
-function replaceBase(): void {
-  if (code.value.trim() && code.value !== props.color.hex) emit('change', { code: code.value })
+const at = computed(() => props.kit.colors.findIndex((color) => color.key === props.color.key))
+function move(by: number): void {
+  // It stays at hand, wherever it goes.
+  emit('choose', props.color.key)
+  const keys = props.kit.colors.map((color) => color.key)
+  const [moved] = keys.splice(at.value, 1)
+  keys.splice(at.value + by, 0, moved!)
+  order.mutateAsync(keys).catch(complain)
+}
+
+function copyColor(): void {
+  duplicate.mutateAsync(props.color.key).then((kit) => {
+    const behind = kit.colors[at.value + 1]
+    if (behind) emit('choose', behind.key)
+  }, complain)
 }
 </script>
 
 <template>
   <aside class="panel scrolls" :aria-label="color.name">
     <header>
-      <PennantShape :role="color.role" :hex="color.hex" :width="88" />
+      <PennantShape :role="color.role" :hex="color.hex" :width="72" />
       <div>
         <h2>{{ color.name }}</h2>
-        <p class="muted">{{ color.description }}, base at step {{ color.base_step }}</p>
+        <p class="muted small">{{ color.description }}<template v-if="color.family">, {{ color.family }}</template>, base at step {{ color.base_step }}</p>
       </div>
     </header>
+    <div class="line">
+      <v-btn :disabled="at === 0" :aria-label="`Move ${color.name} up`" @click="move(-1)">↑</v-btn>
+      <v-btn :disabled="at === kit.colors.length - 1" :aria-label="`Move ${color.name} down`" @click="move(1)">↓</v-btn>
+      <v-btn @click="copyColor">Duplicate</v-btn>
+      <v-btn aria-label="Remove from the kit" @click="remove.mutateAsync(color.key).catch(complain)">Remove</v-btn>
+    </div>
 
     <v-text-field v-model="name" label="Name" maxlength="80" @change="rename" @keydown.enter="rename" />
     <label class="role">
       <span class="muted">Role</span>
-      <select aria-label="Role" :value="color.role" @change="emit('change', { role: ($event.target as HTMLSelectElement).value as Role })">
+      <select class="field" aria-label="Role" :value="color.role" @change="send({ role: ($event.target as HTMLSelectElement).value as Role })">
         <option v-for="role in ROLE_NAMES" :key="role" :value="role">{{ role }}</option>
       </select>
     </label>
-    <form class="base" @submit.prevent="replaceBase">
-      <v-text-field v-model="code" label="Base, any color code" spellcheck="false" />
-      <v-btn type="submit" :disabled="code === color.hex">Replace base</v-btn>
-    </form>
-    <p class="muted small">Everything made with this color follows: its ramp, its pairs, every set.</p>
+    <BaseChange :kit="kit" :color="color" :tried="tried" @replace="send({ code: $event })" />
 
-    <h2>Codes</h2>
     <dl class="mono">
-      <template v-for="[kind, value] in [['hex', color.hex], ['rgb', color.rgb], ['oklch', color.oklch]]" :key="kind">
+      <template v-for="(value, kind) in color.notations" :key="kind">
         <dt class="muted">{{ kind }}</dt>
         <dd>
-          <button type="button" :aria-label="`Copy ${kind} ${value}`" @click="copy(value!)">{{ value }}</button>
+          <button type="button" :aria-label="`Copy ${kind} ${value}`" @click="copy(value)">{{ value }}</button>
         </dd>
       </template>
     </dl>
 
-    <ColorNeighbors
-      :kit-id="kitId"
+    <ColorNeighbors :kit-id="kit.id" :color="color" @replace="tried = $event" @add="emit('add', $event)" />
+    <StepPins :color="color" @pin="send({ pin: $event })" />
+    <TintFields
+      :kit="kit"
       :color="color"
-      @replace="emit('change', { code: $event })"
-      @add="emit('add', $event)"
+      @strength="send({ strength: $event })"
+      @tint="tint.mutateAsync($event).catch(complain)"
     />
+    <ColorMeaning :color="color" @note="send({ note: $event })" />
 
     <template v-if="color.notes.length">
       <h2>Mind</h2>
@@ -77,8 +101,6 @@ function replaceBase(): void {
         <li v-for="line in color.notes" :key="line">{{ line }}</li>
       </ul>
     </template>
-
-    <v-btn class="remove" @click="emit('remove')">Remove from the kit</v-btn>
   </aside>
 </template>
 
@@ -88,15 +110,14 @@ function replaceBase(): void {
   flex-direction: column;
   gap: 10px;
   flex: none;
-  width: 270px;
-  padding: 16px;
+  width: 282px;
+  padding: 14px 16px;
   border-left: 1px solid var(--rule);
   background: var(--panel);
 }
 header {
   display: flex;
   gap: 12px;
-  margin-bottom: 6px;
 }
 header svg {
   flex: none;
@@ -104,8 +125,13 @@ header svg {
 .panel > * {
   flex: none;
 }
-.panel > h2 {
-  margin-top: 8px;
+.line {
+  display: flex;
+  gap: 4px;
+}
+.line .v-btn {
+  height: 28px;
+  padding: 0 9px;
 }
 .role {
   display: grid;
@@ -114,32 +140,18 @@ header svg {
 }
 select {
   height: 34px;
-  padding: 0 8px;
-  border: 1px solid var(--rule);
-  background: var(--field);
-  color: var(--ink);
-  font: 14px 'Commissioner Variable', sans-serif;
-}
-.base {
-  display: grid;
-  gap: 6px;
-  justify-items: start;
-}
-.base :deep(.v-input) {
-  width: 100%;
-}
-.small {
-  font-size: 12px;
+  font-size: 14px;
 }
 dl {
   display: grid;
-  grid-template-columns: 54px 1fr;
+  grid-template-columns: 46px 1fr;
   gap: 3px 0;
 }
 dd button {
   padding: 0;
   border: 0;
   background: none;
+  text-align: left;
   cursor: copy;
 }
 dd button:hover {
@@ -152,9 +164,5 @@ dd button:hover {
 }
 .notes li + li {
   margin-top: 6px;
-}
-.remove {
-  align-self: start;
-  margin-top: 8px;
 }
 </style>

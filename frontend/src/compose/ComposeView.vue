@@ -3,21 +3,43 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { useKit, useKitChanges } from '@/api/queries'
-import { useDraft } from '@/frame/history'
+import { useKitDraft } from '@/frame/kitDraft'
 import { complain } from '@/frame/notices'
+import { useSubviews } from '@/frame/subviews'
+import ChoiceRow from '@/parts/ChoiceRow.vue'
 import EmptyState from '@/parts/EmptyState.vue'
+import UndoButtons from '@/parts/UndoButtons.vue'
 import ColorPanel from './ColorPanel.vue'
-import RampTable from './RampTable.vue'
+import FamiliesView from './FamiliesView.vue'
+import GapsView from './GapsView.vue'
+import LogoView from './LogoView.vue'
+import NamesView from './NamesView.vue'
+import ProportionsView from './ProportionsView.vue'
+import RampsView from './RampsView.vue'
+import WheelView from './WheelView.vue'
 
 const route = useRoute()
 const kitId = computed(() => route.params.kitId as string)
 const { data: kit } = useKit(kitId)
-const { add, undo, redo, color: changeColor, remove } = useKitChanges(kitId)
+const { add } = useKitChanges(kitId)
+
+const VIEWS = [
+  { value: 'ramps', label: 'ramps' },
+  { value: 'wheel', label: 'wheel' },
+  { value: 'families', label: 'tone families' },
+  { value: 'gaps', label: 'fill the gaps' },
+  { value: 'names', label: 'names' },
+  { value: 'proportions', label: 'proportions' },
+  { value: 'logo', label: 'logo and type' },
+] as const
+const view = useSubviews('compose', VIEWS)
+/** The views in which one color is at hand, beside the whole. */
+const withPanel = computed(() => view.value === 'ramps' || view.value === 'families')
 
 const chosenKey = ref<string>()
 const chosen = computed(() => kit.value?.colors.find((color) => color.key === chosenKey.value) ?? kit.value?.colors[0])
 
-/** A neighbor of the chosen color becomes a color of its own, named after it until someone gives it a name. */
+/** A color found near the chosen one becomes a color of its own, named after it until someone gives it a name. */
 function addNear(hex: string): void {
   const beside = chosen.value
   if (!beside) return
@@ -27,53 +49,46 @@ function addNear(hex: string): void {
     .then((kit) => (chosenKey.value = kit.colors.find((color) => color.name === name)?.key), complain)
 }
 
-const undoIt = () => void undo.mutateAsync(undefined).catch(complain)
-const redoIt = () => void redo.mutateAsync(undefined).catch(complain)
-useDraft(() =>
-  kit.value
-    ? { undo: kit.value.history.undo, redo: kit.value.history.redo, savedAt: kit.value.history.saved_at, undoIt, redoIt }
-    : null,
-)
+const { history, undoIt, redoIt } = useKitDraft(kitId, kit)
 </script>
 
 <template>
   <div v-if="kit" class="compose">
-    <section class="ramps" aria-labelledby="ramps-title">
+    <section class="work">
       <header>
-        <h1 id="ramps-title">Ramps</h1>
-        <p class="muted">same column, same contrast: steps 4 apart reach 3:1, 6 apart 4.5:1, 7 apart 7:1</p>
+        <ChoiceRow v-model="view" label="View of the kit" :options="[...VIEWS]" />
         <span class="gap" />
-        <v-btn :disabled="!kit.history.undo" :title="kit.history.undo ?? ''" @click="undoIt">Undo</v-btn>
-        <v-btn :disabled="!kit.history.redo" :title="kit.history.redo ?? ''" @click="redoIt">Redo</v-btn>
+        <UndoButtons v-if="history" :history="history" @undo="undoIt" @redo="redoIt" />
         <v-btn class="strong" :to="{ name: 'gather', params: { kitId } }">Add colors</v-btn>
       </header>
-      <RampTable v-if="kit.colors.length" :kit="kit" :chosen="chosen?.key" @choose="chosenKey = $event" />
-      <section v-if="kit.remarks.length" class="remarks" aria-labelledby="remarks-title">
-        <h2 id="remarks-title">Worth a second look</h2>
-        <ul class="scrolls">
-          <li v-for="remark in kit.remarks" :key="remark.text">
-            {{ remark.text }}
-            <button v-for="key in remark.colors" :key="key" type="button" @click="chosenKey = key">
-              {{ kit.colors.find((color) => color.key === key)?.name }}
-            </button>
-          </li>
-        </ul>
-      </section>
-      <EmptyState v-if="!kit.colors.length" title="No colors yet">
-        A kit begins with the codes you have: from a list, a style sheet, a message.
+      <GapsView v-if="view === 'gaps'" :kit="kit" />
+      <EmptyState v-else-if="!kit.colors.length" title="No colors yet">
+        A kit begins with what you have: a logo, pictures, a page, a list of codes; or let colors be proposed.
         <template #actions>
-          <v-btn class="strong" :to="{ name: 'gather', params: { kitId } }">Paste codes</v-btn>
+          <v-btn class="strong" :to="{ name: 'gather', params: { kitId } }">Gather colors</v-btn>
+          <v-btn @click="view = 'gaps'">Fill the gaps</v-btn>
         </template>
       </EmptyState>
+      <RampsView v-else-if="view === 'ramps'" :kit="kit" :chosen="chosen?.key" @choose="chosenKey = $event" />
+      <WheelView v-else-if="view === 'wheel' && chosen" :kit="kit" :base="chosen" />
+      <FamiliesView
+        v-else-if="view === 'families' && chosen"
+        :kit="kit"
+        :chosen="chosen"
+        @choose="chosenKey = $event"
+        @add="addNear"
+      />
+      <NamesView v-else-if="view === 'names'" :kit="kit" />
+      <ProportionsView v-else-if="view === 'proportions'" :kit="kit" />
+      <LogoView v-else-if="view === 'logo'" :kit="kit" />
     </section>
     <ColorPanel
-      v-if="chosen"
+      v-if="chosen && withPanel"
       :key="chosen.key"
-      :kit-id="kitId"
+      :kit="kit"
       :color="chosen"
       @add="addNear"
-      @change="(change) => changeColor.mutateAsync({ key: chosen!.key, ...change }).catch(complain)"
-      @remove="remove.mutateAsync(chosen.key).catch(complain)"
+      @choose="chosenKey = $event"
     />
   </div>
 </template>
@@ -84,7 +99,7 @@ useDraft(() =>
   flex: 1;
   min-height: 0;
 }
-.ramps {
+.work {
   display: flex;
   flex-direction: column;
   flex: 1;
@@ -93,30 +108,15 @@ useDraft(() =>
 }
 header {
   display: flex;
-  gap: 8px;
+  gap: 6px 8px;
   align-items: center;
-  padding: 12px 16px 8px;
+  padding: 10px 16px 0;
+}
+header :deep(label) {
+  padding: 4px 8px;
+  white-space: nowrap;
 }
 .gap {
   flex: 1;
-}
-.remarks {
-  flex: none;
-  margin: 0 16px 12px;
-  padding: 8px 12px;
-  border: 1px solid var(--rule);
-  border-left: 4px solid var(--ink);
-  background: var(--panel);
-}
-.remarks ul {
-  max-height: 96px;
-}
-.remarks button {
-  margin-left: 6px;
-  padding: 0;
-  border: 0;
-  background: none;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 
 import type { KitView } from '@/api/client'
 import { copy } from '@/frame/notices'
 import PennantShape from '@/parts/PennantShape.vue'
 
 const props = defineProps<{ kit: KitView; chosen: string | undefined }>()
-defineEmits<{ choose: [key: string] }>()
+const emit = defineEmits<{ choose: [key: string]; order: [keys: string[]] }>()
 
 const steps = computed(() => props.kit.columns.map((column) => column.step))
 
@@ -15,6 +15,27 @@ function span(from: number | null, to: number | null) {
   if (from === null || to === null) return null
   const start = steps.value.indexOf(from)
   return { gridColumn: `${start + 2} / span ${steps.value.indexOf(to) - start + 1}` }
+}
+
+const DRAGGED_ROW = 'application/x-pavese-row'
+const over = ref<string>()
+
+/** Puts the dragged color before the one it is dropped on, or behind it when it comes from above. */
+function drop(event: DragEvent, onto: string): void {
+  over.value = undefined
+  const dragged = event.dataTransfer?.getData(DRAGGED_ROW)
+  const keys = props.kit.colors.map((color) => color.key)
+  if (!dragged || dragged === onto || !keys.includes(dragged)) return
+  const to = keys.indexOf(onto)
+  const order = keys.filter((key) => key !== dragged)
+  order.splice(to, 0, dragged)
+  emit('order', order)
+}
+
+function dragOver(event: DragEvent, key: string): void {
+  if (!event.dataTransfer?.types.includes(DRAGGED_ROW)) return
+  event.preventDefault()
+  over.value = key
 }
 
 const dark = computed(() => span(50, props.kit.marks.dark_text_until ?? null))
@@ -38,15 +59,21 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
         v-for="color in kit.colors"
         :key="color.key"
         class="row ramp"
-        :class="{ chosen: color.key === chosen }"
+        :class="{ chosen: color.key === chosen, over: color.key === over }"
         role="row"
+        @dragover="dragOver($event, color.key)"
+        @dragleave="over = undefined"
+        @drop.prevent="drop($event, color.key)"
       >
         <span class="head" role="rowheader">
           <button
             type="button"
             class="label"
+            draggable="true"
             :aria-current="color.key === chosen || undefined"
-            @click="$emit('choose', color.key)"
+            title="Drag to reorder"
+            @dragstart="$event.dataTransfer?.setData(DRAGGED_ROW, color.key)"
+            @click="emit('choose', color.key)"
           >
             <PennantShape :role="color.role" :hex="color.hex" :width="30" />
             <span class="words"
@@ -59,10 +86,10 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
           <button
             type="button"
             class="step mono"
-            :class="{ base: step.base }"
+            :class="{ base: step.base, pinned: step.pinned }"
             :style="{ background: step.hex, color: step.ink }"
             :title="`${color.name} ${step.base ? 'base' : step.step}: ${step.hex}, ${step.contrast} against white. Copy`"
-            :aria-label="`${color.name} ${step.step}${step.base ? ', the base' : ''}: copy ${step.hex}`"
+            :aria-label="`${color.name} ${step.step}${step.base ? ', the base' : step.pinned ? ', pinned' : ''}: copy ${step.hex}`"
             @click="copy(step.hex)"
           >
             <i v-if="color.dark_text_until === step.step" class="mark dark-mark" title="Dark text reads up to here" />
@@ -187,6 +214,15 @@ button.label:hover {
   position: absolute;
   inset: 3px;
   border: 2px solid currentColor;
+}
+.step.pinned::before {
+  content: 'pinned';
+  position: absolute;
+  top: 2px;
+  font: 10px 'Commissioner Variable', sans-serif;
+}
+.over {
+  outline: 2px solid var(--ink);
 }
 .mark {
   position: absolute;

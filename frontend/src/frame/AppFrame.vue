@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 
 import { useKit } from '@/api/queries'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import ConflictDialog from './ConflictDialog.vue'
 import HeadBar from './HeadBar.vue'
 import { useHistoryKeys } from './history'
 import KitLine from './KitLine.vue'
@@ -29,6 +30,7 @@ useHistoryKeys()
       <router-view v-else :key="kitId ?? 'none'" />
     </main>
     <StatusBar />
+    <ConflictDialog v-if="kitId" :kit-id="kitId" />
   </div>
 </template>
 

@@ -1,11 +1,21 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+
 import type { KitView } from '@/api/client'
+import { useComposing } from '@/api/composing'
 import { useKits } from '@/api/queries'
 import OursField from './OursField.vue'
+import PasswordDialog from './PasswordDialog.vue'
+import SavedField from '@/parts/SavedField.vue'
+import { complain } from './notices'
+import { signOut, useMe } from './session'
 import SurroundSwitch from './SurroundSwitch.vue'
 
-defineProps<{ kit: KitView | undefined }>()
+const props = defineProps<{ kit: KitView | undefined }>()
 const { data: kits } = useKits()
+const { me, mayChange } = useMe()
+const changing = ref(false)
+const { rename } = useComposing(() => props.kit?.id ?? '')
 </script>
 
 <template>
@@ -20,14 +30,14 @@ const { data: kits } = useKits()
     </router-link>
     <span aria-hidden="true">/</span>
     <v-menu attach>
-      <template #activator="{ props }">
-        <v-btn v-bind="props" class="plain kit" :aria-label="`Kit: ${kit?.name ?? 'none'}. Choose another`">
+      <template #activator="{ props: open }">
+        <v-btn v-bind="open" class="plain kit" :aria-label="`Kit: ${kit?.name ?? 'none'}. Choose another`">
           {{ kit?.name ?? 'New kit' }} <span class="muted caret" aria-hidden="true">change</span>
         </v-btn>
       </template>
       <v-list aria-label="Kits" role="group">
         <v-list-item
-          v-for="entry in kits"
+          v-for="entry in kits?.filter((one) => !one.archived)"
           :key="entry.id"
           tabindex="0"
           :to="`/kits/${entry.id}/compose`"
@@ -39,13 +49,41 @@ const { data: kits } = useKits()
             </span>
           </template>
         </v-list-item>
+        <label v-if="kit" class="rename" @click.stop>
+          <span class="muted small">rename this one</span>
+          <SavedField
+            :value="kit.name"
+            label="Name of this kit"
+            :longest="80"
+            required
+            @save="rename.mutateAsync($event).catch(complain)"
+            @keydown.stop
+          />
+        </label>
         <v-list-item to="/new" tabindex="0" title="Start a new kit…" />
+        <v-list-item to="/kits" tabindex="0" title="All kits…" />
       </v-list>
     </v-menu>
-    <span v-if="kit" class="muted">draft, not published yet</span>
+    <router-link v-if="kit" class="muted edition" :to="{ name: 'prove', params: { kitId: kit.id, view: 'editions' } }">
+      {{ !kit.edition ? 'draft, not published yet' : kit.drafted ? `draft after edition ${kit.edition}` : `edition ${kit.edition}` }}
+    </router-link>
     <span class="gap" />
     <OursField v-if="kit" :key="kit.id" :kit="kit" />
     <SurroundSwitch />
+    <v-menu v-if="me" attach location="bottom end">
+      <template #activator="{ props: open }">
+        <v-btn v-bind="open" class="plain" :aria-label="`Signed in as ${me.name}, ${me.standing}`">
+          {{ me.name }} <span v-if="!mayChange" class="muted caret">{{ me.standing }}</span>
+        </v-btn>
+      </template>
+      <v-list aria-label="You" role="group">
+        <v-list-item :subtitle="me.email" :title="me.standing" />
+        <v-list-item v-if="mayChange" to="/people" tabindex="0" title="People…" />
+        <v-list-item tabindex="0" title="Change your password…" @click="changing = true" />
+        <v-list-item tabindex="0" title="Sign out" @click="signOut().catch(complain)" />
+      </v-list>
+    </v-menu>
+    <PasswordDialog v-model="changing" />
   </header>
 </template>
 
@@ -76,6 +114,14 @@ const { data: kits } = useKits()
   font-size: 12px;
   font-weight: 400;
   text-decoration: underline;
+}
+.rename {
+  display: grid;
+  gap: 2px;
+  padding: 6px 16px;
+}
+.edition {
+  white-space: nowrap;
 }
 .gap {
   flex: 1;

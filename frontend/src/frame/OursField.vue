@@ -5,6 +5,7 @@ import { computed, ref, useTemplateRef, watch } from 'vue'
 import type { Answer, KitView } from '@/api/client'
 import { isItOurs } from '@/api/queries'
 import SwatchBox from '@/parts/SwatchBox.vue'
+import { VERDICTS } from '@/parts/verdicts'
 import { complain, copy } from './notices'
 
 /** Picks a color from anywhere on the screen, where the browser can (https://wicg.github.io/eyedropper-api/). */
@@ -25,7 +26,6 @@ const open = ref(false)
 const field = useTemplateRef('field')
 onClickOutside(field, () => (open.value = false))
 
-const WORDS: Record<Answer['verdict'], string> = { ours: 'ours', near: 'near: use this instead', off: 'not ours' }
 const canPick = 'EyeDropper' in window
 
 watch([settled, () => props.kit.history.revision], async ([asked]) => {
@@ -76,7 +76,7 @@ async function pick(): Promise<void> {
         <li v-for="answer in answers" :key="answer.hex">
           <SwatchBox :css="answer.hex" :size="30" /><SwatchBox v-if="answer.nearest" :css="answer.nearest" :size="30" />
           <span class="words">
-            <strong>{{ WORDS[answer.verdict] }}</strong>
+            <strong>{{ VERDICTS[answer.verdict] }}</strong>
             <span v-if="answer.name">{{ answer.name }}, difference {{ answer.difference }}</span>
             <span v-else class="muted">the kit has no colors yet</span>
           </span>

@@ -6,6 +6,8 @@ import type { KitView } from '@/api/client'
 
 const props = defineProps<{ kit: KitView | undefined; kitId: string }>()
 const route = useRoute()
+/** The kit and the files are handed over in two views of one stage. */
+const here = computed(() => (route.name === 'hand-over-kit' ? 'hand-over' : route.name))
 
 const stages = computed(() => {
   const notes = props.kit?.stages
@@ -35,8 +37,8 @@ const stages = computed(() => {
       v-for="stage in stages"
       :key="stage.name"
       :to="stage.to"
-      :class="{ here: route.name === stage.name }"
-      :aria-current="route.name === stage.name ? 'page' : undefined"
+      :class="{ here: here === stage.name }"
+      :aria-current="here === stage.name ? 'page' : undefined"
     >
       <span class="name"><span class="number mono">{{ stage.number }}</span> {{ stage.label }}</span>
       <span class="note muted">{{ stage.note }}</span>

@@ -11,9 +11,11 @@ import { complain } from './notices'
 const { data: kits, error, refetch } = useKits()
 const router = useRouter()
 
-/** Opens the first kit where its work stands: at its files when it has some, else at its colors. */
+/** Opens the active kit where its work stands: at its files when it has some, else at its colors. */
 async function open(kitId: string): Promise<void> {
   const kit = await taken(client.GET('/api/kits/{kit_id}', { params: { path: { kit_id: kitId } } }))
+  // Whoever has gone elsewhere meanwhile is not fetched back.
+  if (router.currentRoute.value.name !== 'start') return
   const set = kit.sets[0]
   await router.replace(
     set ? { name: 'apply', params: { kitId, setId: set.id } } : { name: 'compose', params: { kitId } },
@@ -23,8 +25,9 @@ async function open(kitId: string): Promise<void> {
 watch(
   kits,
   (found) => {
-    const first = found?.[0]
+    const first = found?.find((kit) => kit.active) ?? found?.find((kit) => !kit.archived)
     if (first) open(first.id).catch(complain)
+    else if (found?.length) void router.replace({ name: 'kits' })
   },
   { immediate: true },
 )

@@ -11,6 +11,9 @@ export interface Notice {
 /** What the status line says last. */
 export const notice = shallowRef<Notice | null>(null)
 
+/** A change that somebody else's stands in the way of, until one has said what is to become of both. */
+export const conflict = shallowRef<ProblemError | null>(null)
+
 export function say(text: string): void {
   notice.value = { text, problem: false, id: '' }
 }
@@ -18,7 +21,8 @@ export function say(text: string): void {
 /** Shows an error in words; anything that is not a problem from the server is a fault of ours and thrown on. */
 export function complain(error: unknown): void {
   if (!(error instanceof ProblemError)) throw error
-  notice.value = { text: error.message, problem: true, id: error.id }
+  if (error.clashes.length) conflict.value = error
+  else if (error.status !== 401) notice.value = { text: error.message, problem: true, id: error.id }
 }
 
 export async function copy(code: string): Promise<void> {

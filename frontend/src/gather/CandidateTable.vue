@@ -1,17 +1,12 @@
-<script lang="ts">
-import type { Candidate } from '@/api/client'
-
-/** A candidate with what was decided about it. */
-export type Pick = Candidate & { ticked: boolean }
-</script>
-
 <script setup lang="ts">
 import { computed } from 'vue'
 
 import PennantShape from '@/parts/PennantShape.vue'
 import { ROLE_NAMES } from '@/parts/roles'
+import type { Pick } from './picks'
 
 const picks = defineModel<Pick[]>({ required: true })
+const chosen = defineModel<number | undefined>('chosen')
 const all = computed({
   get: () => picks.value.every((pick) => pick.ticked),
   set: (ticked: boolean) => picks.value.forEach((pick) => (pick.ticked = ticked)),
@@ -19,6 +14,7 @@ const all = computed({
 // Long lists stay quick to draw: the rest can be narrowed down in the text itself.
 const MOST_SHOWN = 400
 const shown = computed(() => picks.value.slice(0, MOST_SHOWN))
+const numbered = computed(() => picks.value.some((pick) => pick.pin))
 </script>
 
 <template>
@@ -28,35 +24,37 @@ const shown = computed(() => picks.value.slice(0, MOST_SHOWN))
         <tr>
           <th><input v-model="all" type="checkbox" aria-label="All colors" /></th>
           <th>color</th>
-          <th>name</th>
+          <th>name, and where</th>
           <th>role</th>
-          <th>where it stood</th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="pick in shown" :key="pick.hex" :class="{ off: !pick.ticked }">
+        <tr
+          v-for="pick in shown"
+          :key="pick.hex"
+          :class="{ off: !pick.ticked, chosen: numbered && chosen && pick.pin === chosen }"
+          @click="pick.pin && (chosen = pick.pin)"
+        >
           <td><input v-model="pick.ticked" type="checkbox" :aria-label="`Take ${pick.name}, ${pick.hex}`" /></td>
           <td class="color">
-            <PennantShape :role="pick.role" :hex="pick.hex" :width="38" />
-            <span class="mono">{{ pick.hex }}</span>
+            <PennantShape :role="pick.role" :hex="pick.hex" :width="34" />
+            <span class="mono"><b v-if="pick.pin" class="pin">{{ pick.pin }}</b>{{ pick.hex }}</span>
           </td>
-          <td>
-            <input v-model="pick.name" class="text" maxlength="80" :aria-label="`Name of ${pick.hex}`" />
+          <td class="words">
+            <input v-model="pick.name" class="text field" maxlength="80" :aria-label="`Name of ${pick.hex}`" />
             <span v-if="pick.known_as" class="known">
               {{ pick.difference === 'same' ? 'in the kit already:' : `near (difference ${pick.difference}):` }}
               {{ pick.known_as }}
             </span>
             <span v-if="!pick.certain" class="known">may be a number or a word, not a color</span>
+            <span class="place muted" :title="`${pick.where} ${pick.context}`">
+              {{ pick.where }} <span :class="{ mono: !pick.pin }">{{ pick.context }}</span>
+            </span>
           </td>
           <td>
-            <select v-model="pick.role" :aria-label="`Role of ${pick.name}`">
+            <select v-model="pick.role" class="field" :aria-label="`Role of ${pick.name}`">
               <option v-for="role in ROLE_NAMES" :key="role" :value="role">{{ role }}</option>
             </select>
-          </td>
-          <td class="place">
-            <span class="mono">{{ pick.line }}:{{ pick.column }}</span>
-            <span v-if="pick.places > 1" class="muted">, {{ pick.places }} times</span>
-            <span class="context mono muted" :title="pick.context">{{ pick.context }}</span>
           </td>
         </tr>
       </tbody>
@@ -70,35 +68,38 @@ const shown = computed(() => picks.value.slice(0, MOST_SHOWN))
 <style scoped>
 .scrolls {
   flex: 1;
-  padding: 0 16px;
+  padding: 0 14px;
 }
-input[type='checkbox'] {
-  width: 16px;
-  height: 16px;
-  accent-color: var(--strong);
+/* Never the color itself: it is judged here. */
+.off .field {
+  color: var(--muted);
 }
-.off .color svg {
-  opacity: 0.4;
+.chosen td {
+  background: var(--field);
 }
 .color {
   white-space: nowrap;
 }
 .color svg {
-  vertical-align: middle;
-  margin-right: 8px;
+  display: block;
 }
-.text,
-select {
-  height: 28px;
-  padding: 0 6px;
-  border: 1px solid var(--rule);
-  background: var(--field);
-  color: var(--ink);
-  font: inherit;
+.pin {
+  margin-right: 5px;
+  padding: 0 4px;
+  border: 1px solid var(--ink);
+}
+.field {
+  height: 26px;
+}
+.words {
+  width: 100%;
+  max-width: 0;
 }
 .text {
   width: 100%;
-  min-width: 130px;
+}
+select {
+  width: 92px;
 }
 .known {
   display: block;
@@ -106,13 +107,14 @@ select {
   font-weight: 600;
 }
 .place {
-  max-width: 240px;
-}
-.context {
   display: block;
   overflow: hidden;
+  font-size: 12px;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+td {
+  padding-right: 8px !important;
 }
 .more {
   padding: 12px 0;

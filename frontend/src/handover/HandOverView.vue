@@ -6,8 +6,9 @@ import { useKit, usePackage } from '@/api/queries'
 import SetBar from '@/apply/SetBar.vue'
 import { copy } from '@/frame/notices'
 import EmptyState from '@/parts/EmptyState.vue'
-import PennantShape from '@/parts/PennantShape.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import ExportPanel from './ExportPanel.vue'
+import HandOverTabs from './HandOverTabs.vue'
 
 const route = useRoute()
 const kitId = computed(() => route.params.kitId as string)
@@ -20,6 +21,7 @@ const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*
 
 <template>
   <div class="over">
+    <HandOverTabs :kit-id="kitId" view="files" />
     <SetBar v-if="kit?.sets.length" :kit="kit" :set-id="setId" view="hand-over" />
     <ProblemNote v-if="error" :error="error" @again="refetch()" />
     <div class="columns">
@@ -43,19 +45,9 @@ const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*
           </template>
         </EmptyState>
       </section>
-      <aside v-if="kit?.colors.length" class="scrolls" aria-labelledby="kit-title">
-        <h2 id="kit-title">The kit alone</h2>
-        <ul class="kit">
-          <li v-for="color in kit.colors" :key="color.key">
-            <PennantShape :role="color.role" :hex="color.hex" :width="30" /> {{ color.name }}
-            <span class="mono">{{ color.hex }}</span>
-          </li>
-        </ul>
-        <v-btn :href="`/api/kits/${kit.id}/kit.css`">kit.css</v-btn>
-        <p class="muted">custom properties for web pages and mails</p>
-        <v-btn :href="`/api/kits/${kit.id}/kit.tokens.json`">kit.tokens.json</v-btn>
-        <p class="muted">design tokens in the community group's format</p>
-        <h2>The same result again</h2>
+      <aside v-if="kit?.colors.length" class="scrolls" aria-label="Other ways">
+        <ExportPanel v-if="setId && pack?.files" :key="setId" :kit="kit" :set-id="setId" />
+        <h2 id="again-title">The same result again</h2>
         <p class="muted">From a shell, with the kit and the plan of the package and the original files:</p>
         <button type="button" class="again mono" title="Copy" @click="copy(AGAIN)">{{ AGAIN }}</button>
       </aside>
@@ -99,27 +91,10 @@ aside {
   gap: 8px;
   align-content: start;
   justify-items: start;
-  width: 320px;
+  width: 420px;
   padding: 16px;
   border-left: 1px solid var(--rule);
   background: var(--panel);
-}
-aside h2 + .muted {
-  margin-top: -4px;
-}
-.kit {
-  display: grid;
-  gap: 4px;
-  width: 100%;
-  margin-bottom: 8px;
-}
-.kit li {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-}
-.kit .mono {
-  margin-left: auto;
 }
 .again {
   padding: 8px;

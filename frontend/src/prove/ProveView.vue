@@ -1,80 +1,65 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
-import type { Level, PairView } from '@/api/client'
-import { useKit, usePairs } from '@/api/queries'
+import { useKit } from '@/api/queries'
+import { useKitDraft } from '@/frame/kitDraft'
+import { useSubviews } from '@/frame/subviews'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import EmptyState from '@/parts/EmptyState.vue'
-import PennantShape from '@/parts/PennantShape.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
-import PairCell from './PairCell.vue'
-
-type Filter = 'all' | Level
+import UndoButtons from '@/parts/UndoButtons.vue'
+import EditionsView from './EditionsView.vue'
+import PairsView from './PairsView.vue'
+import RulesView from './RulesView.vue'
+import SeeThroughView from './SeeThroughView.vue'
+import StatesView from './StatesView.vue'
+import TriosView from './TriosView.vue'
+import VisionView from './VisionView.vue'
 
 const route = useRoute()
 const kitId = computed(() => route.params.kitId as string)
 const { data: kit } = useKit(kitId)
-const { data: answer, error, refetch } = usePairs(kit)
 
-const filter = ref<Filter>('all')
-const counts = computed(() => answer.value?.counts ?? {})
-const options = computed(() => {
-  const count = (level: Level) => counts.value[level] ?? 0
-  return [
-    { value: 'all' as const, label: 'all', count: answer.value?.pairs.length ?? 0 },
-    { value: 'AAA' as const, label: 'AAA text, 7', count: count('AAA') },
-    { value: 'AA' as const, label: 'AA text, 4.5', count: count('AA') },
-    { value: 'large' as const, label: 'large and graphics, 3', count: count('large') },
-    { value: 'none' as const, label: 'not readable', count: count('none') },
-  ]
+const VIEWS = [
+  { value: 'pairs', label: 'pairs' },
+  { value: 'trios', label: 'trios' },
+  { value: 'vision', label: 'color vision' },
+  { value: 'see-through', label: 'see-through' },
+  { value: 'states', label: 'states' },
+  { value: 'rules', label: 'rules' },
+  { value: 'editions', label: 'editions' },
+] as const
+const view = useSubviews('prove', VIEWS)
+/** Only pairs, trios and color vision need two colors. */
+const tooFew = computed(() => {
+  const count = kit.value?.colors.length ?? 0
+  return view.value === 'editions' ? false : ['pairs', 'trios', 'vision'].includes(view.value) ? count < 2 : count < 1
 })
-const table = computed(() => {
-  const found = new Map<string, PairView>()
-  for (const pair of answer.value?.pairs ?? []) found.set(`${pair.text} ${pair.ground}`, pair)
-  return found
-})
-const colors = computed(() => kit.value?.colors ?? [])
+
+const { history, undoIt, redoIt } = useKitDraft(kitId, kit)
 </script>
 
 <template>
-  <div class="prove">
+  <div v-if="kit" class="prove">
+    <h1 class="unseen">Prove: {{ VIEWS.find((entry) => entry.value === view)!.label }}</h1>
     <header>
-      <h1>Pairs</h1>
-      <ChoiceRow v-model="filter" label="Level" :options="options" />
-      <p class="muted">every color as text on every other as ground; ratios are cut, never rounded up</p>
+      <ChoiceRow v-model="view" label="View of the proof" :options="[...VIEWS]" />
+      <span class="gap" />
+      <UndoButtons v-if="history" :history="history" @undo="undoIt" @redo="redoIt" />
     </header>
-    <ProblemNote v-if="error" :error="error" @again="refetch()" />
-    <EmptyState v-else-if="kit && colors.length < 2" title="A pair needs two colors">
+    <EmptyState v-if="tooFew" :title="view === 'pairs' ? 'A pair needs two colors' : 'Too few colors yet'">
       With two or more colors in the kit, every pair is shown here as real text on its ground.
       <template #actions>
         <v-btn class="strong" :to="{ name: 'gather', params: { kitId } }">Add colors</v-btn>
       </template>
     </EmptyState>
-    <div v-else class="scrolls">
-      <table>
-        <thead>
-          <tr>
-            <th scope="col" class="corner muted">ground ↓ text →</th>
-            <th v-for="text in colors" :key="text.key" scope="col">
-              <PennantShape :role="text.role" :hex="text.hex" :width="26" />
-              <span :title="text.name">{{ text.name }}</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="ground in colors" :key="ground.key">
-            <th scope="row">
-              <PennantShape :role="ground.role" :hex="ground.hex" :width="26" />
-              <span :title="ground.name">{{ ground.name }}</span>
-            </th>
-            <td v-for="text in colors" :key="text.key">
-              <PairCell :pair="table.get(`${text.key} ${ground.key}`)" :text="text" :ground="ground" :level="filter" />
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <PairsView v-else-if="view === 'pairs'" :kit="kit" />
+    <TriosView v-else-if="view === 'trios'" :kit="kit" />
+    <VisionView v-else-if="view === 'vision'" :kit="kit" />
+    <SeeThroughView v-else-if="view === 'see-through'" :kit="kit" />
+    <StatesView v-else-if="view === 'states'" :kit="kit" />
+    <RulesView v-else-if="view === 'rules'" :kit="kit" />
+    <EditionsView v-else :kit="kit" />
   </div>
 </template>
 
@@ -83,68 +68,20 @@ const colors = computed(() => kit.value?.colors ?? [])
   display: flex;
   flex-direction: column;
   flex: 1;
+  min-width: 0;
   min-height: 0;
 }
 header {
   display: flex;
-  gap: 16px;
+  gap: 6px 8px;
   align-items: center;
-  padding: 12px 16px;
+  padding: 10px 16px 0;
 }
-header .muted {
-  font-size: 12px;
+header :deep(label) {
+  padding: 4px 8px;
+  white-space: nowrap;
 }
-.scrolls {
+.gap {
   flex: 1;
-  padding: 0 16px 16px;
-}
-table {
-  border-collapse: separate;
-  border-spacing: 3px 4px;
-}
-th {
-  font-weight: 600;
-  text-align: left;
-  font-size: 13px;
-}
-thead th {
-  position: sticky;
-  top: 0;
-  z-index: 2;
-  min-width: 124px;
-  padding: 2px 0 4px;
-  background: var(--ground);
-  white-space: nowrap;
-}
-th svg {
-  vertical-align: middle;
-  margin-right: 6px;
-}
-th span {
-  display: inline-block;
-  max-width: 90px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  vertical-align: middle;
-  white-space: nowrap;
-}
-tbody th,
-.corner {
-  position: sticky;
-  left: 0;
-  z-index: 1;
-  min-width: 128px;
-  background: var(--ground);
-}
-.corner {
-  z-index: 3;
-  font-weight: 400;
-  font-size: 12px;
-}
-td {
-  padding: 0;
-  height: 56px;
-  border-top: 1px solid var(--hair);
-  vertical-align: top;
 }
 </style>

@@ -6,17 +6,24 @@ import re
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
+from threading import Thread
 
-from fastapi import FastAPI, Request
+from fastapi import Depends, FastAPI, Request
 from fastapi.responses import HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 from sqlalchemy import text
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
-from pavese.api import files, kits, problems, sets
+from pavese.api import composing, editions, exports, files, kits, people, plans, problems, proving, sets, sources, stock
+from pavese.api.access import admitted
 from pavese.api.context import Db
 from pavese.api.guard import Guard, new_nonce, page_policy
+from pavese.core.gather.stock import StockLibrary
+from pavese.core.kit.shelf import shelf
+from pavese.render.page import PageReader
+from pavese.render.pixels import PixelCache
 from pavese.render.pool import DrawingPool
+from pavese.render.web import Policy
 from pavese.settings import Settings
 from pavese.store import pictures
 from pavese.store.database import connect, migrate, sessions
@@ -24,8 +31,9 @@ from pavese.store.database import connect, migrate, sessions
 _NONCE = "__NONCE__"
 
 
-def create_app(settings: Settings, database_url: str) -> FastAPI:
-    """The application over a database, whose tables are brought up to date when it starts."""
+def create_app(settings: Settings, database_url: str, stock_library: StockLibrary | None = None) -> FastAPI:
+    """The application over a database, whose tables are brought up to date when it starts; with a library of stock
+    drawings where one is connected."""
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -36,7 +44,12 @@ def create_app(settings: Settings, database_url: str) -> FastAPI:
         with app.state.sessions.begin() as session:
             pictures.prune(session)
         app.state.drawing = DrawingPool(settings.drawing_workers, settings.fonts_dir)
+        app.state.pages = PageReader()
+        # It takes a second to make; it is there before someone asks.
+        Thread(target=shelf, name="shelf", daemon=True).start()
+        app.state.pixels = PixelCache()
         yield
+        app.state.pages.close()
         app.state.drawing.close()
         engine.dispose()
 
@@ -49,9 +62,13 @@ def create_app(settings: Settings, database_url: str) -> FastAPI:
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
+    app.state.stock = stock_library
+    app.state.page_policy = Policy(settings.page_addresses == "public", settings.listed_hosts)
     problems.install(app)
-    for module in (kits, sets, files):
-        app.include_router(module.router)
+    for router in (people.door, people.router, editions.open_router):
+        app.include_router(router)
+    for module in (kits, sources, composing, proving, editions, sets, files, exports, stock, plans):
+        app.include_router(module.router, dependencies=[Depends(admitted)])
 
     @app.get("/api/health", tags=["health"])
     def health(db: Db) -> dict[str, str]:

@@ -8,28 +8,41 @@ from __future__ import annotations
 import hashlib
 import uuid
 from functools import lru_cache
+from io import BytesIO
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
 from urllib.parse import quote
 
+import numpy as np
 from fastapi import APIRouter, BackgroundTasks, Query
 from fastapi.responses import Response
+from PIL import Image
 from sqlalchemy.orm import Session, sessionmaker
 
+from pavese.api.choices import alternatives_of
 from pavese.api.context import Db, Drawing, Readings
-from pavese.api.schemas import PackageEntry, PackageView
+from pavese.api.set_schemas import PackageEntry, PackageView, SpotView
+from pavese.api.set_views import file_paints, open_set
 from pavese.api.set_views import look as look_of
-from pavese.api.set_views import open_set
 from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of, read
+from pavese.core.formats.archive import package
 from pavese.core.formats.document import Document
+from pavese.core.formats.rendition import drawing as drawn
+from pavese.core.formats.rendition import rendition
 from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.package import free_name, package
+from pavese.core.handoff.package import free_name
 from pavese.core.handoff.plan_file import plan_file
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.kit import key_for
+from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.measure import paint_at
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import spotlight
-from pavese.store import pictures, sets
+from pavese.store import blobs, pictures, sets
+from pavese.store.errors import NotFoundError
+from pavese.store.looked_at import inventory_of
+from pavese.store.models import AssetRow
 
 router = APIRouter(prefix="/api", tags=["files"])
 
@@ -37,8 +50,10 @@ Side = Literal["before", "after"]
 
 _FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
-_DRAWING = "2"
+_DRAWING = "3"
 _SMALL = 100_000
+#: Longer side of the picture in which a spot is looked up.
+_SPOT_SIDE = 320
 
 
 @router.get("/assets/{asset_id}/picture.png", response_class=Response)
@@ -51,34 +66,68 @@ def picture(
     look: Annotated[str | None, Query(max_length=64)] = None,
     spot: Annotated[str | None, Query(max_length=32)] = None,
     size: Annotated[int, Query(ge=8, le=1024)] = 128,
+    of: uuid.UUID | None = None,
+    alternative: Annotated[int | None, Query(ge=0, le=11)] = None,
 ) -> Response:
     """A drawn picture: before or after recoloring, or with one paint (`spot`) standing out.
 
+    `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from.
     With the `look` that the set gave, the picture may be kept by the browser for good.
     """
     with readings() as db:
         asset = sets.asset(db, asset_id)
-        recoloring = sets.recoloring(db, asset) if side == "after" or spot else {}
-        current = look_of(asset, recoloring)
+        dress = _dress(db, asset, of, alternative) if side == "after" or spot else Dress()
+        current = look_of(asset, dress)
         if spot:
-            recoloring = spotlight(sets.inventory(asset).paints, recoloring, parse_key(spot))
-        key = hashlib.sha256(f"{_DRAWING} {look_of(asset, recoloring)} {size}".encode()).hexdigest()
+            paints = inventory_of(asset).paints
+            dress = Dress(Recoloring(spotlight(paints, dress.recoloring, parse_key(spot))))
+        key = hashlib.sha256(f"{_DRAWING} {look_of(asset, dress)} {size}".encode()).hexdigest()
         png = pictures.get(db, key)
-        data = b"" if png else sets.data(db, asset.digest)
+        data = b"" if png else blobs.data(db, asset.digest)
     if png is None:
-        png = drawing.png(_document(asset.name, data).for_engine(recoloring), size)
+        png = drawing.png(drawn(_document(asset.name, data), dress), size)
         afterwards.add_task(_keep, readings, key, png)
     fresh = side == "before" or look == current
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER if fresh else "no-store"})
 
 
+@router.get("/assets/{asset_id}/motion.json", response_class=Response)
+def motion(asset_id: uuid.UUID, db: Db, side: Side = "after", of: uuid.UUID | None = None) -> Response:
+    """An animation for the player: the one, or the first one, that the file holds. Raises 404 for a still file."""
+    asset = sets.asset(db, asset_id)
+    if not format_of(asset.name).moves:
+        raise NotFoundError("This file does not move.")
+    dress = sets.dress(db, asset, of) if side == "after" else Dress()
+    data = read(asset.name, blobs.data(db, asset.digest)).for_engine(dress.recoloring)
+    return Response(data, media_type="application/json", headers={"Cache-Control": "no-store"})
+
+
+@router.get("/sets/{set_id}/files/{asset_id}/at")
+def paint_at_spot(
+    set_id: uuid.UUID,
+    asset_id: uuid.UUID,
+    db: Db,
+    drawing: Drawing,
+    x: Annotated[float, Query(ge=0, le=1)],
+    y: Annotated[float, Query(ge=0, le=1)],
+) -> SpotView:
+    """What paint stands at a spot of a file (from its top left, as parts of its picture), where it goes, and why."""
+    asset = sets.asset(db, asset_id)
+    opened = open_set(db, sets.get(db, set_id))
+    png = drawing.png(_document(asset.name, blobs.data(db, asset.digest)).for_engine(Recoloring()), _SPOT_SIDE)
+    with Image.open(BytesIO(png)) as picture:
+        found = paint_at(np.asarray(picture.convert("RGBA")), inventory_of(asset).paints, x, y)
+    views = {view.key: view for view in file_paints(opened, asset)}
+    return SpotView(paint=views.get(found.key) if found else None)
+
+
 @router.get("/assets/{asset_id}/file", response_class=Response)
-def file(asset_id: uuid.UUID, db: Db, side: Side = "after") -> Response:
+def file(asset_id: uuid.UUID, db: Db, side: Side = "after", of: uuid.UUID | None = None) -> Response:
     """The file itself, as it came or recolored, to be saved."""
     asset = sets.asset(db, asset_id)
-    data = sets.data(db, asset.digest)
+    data = blobs.data(db, asset.digest)
     if side == "after":
-        data = read(asset.name, data).apply(sets.recoloring(db, asset))
+        data = rendition(read(asset.name, data), sets.dress(db, asset, of))
     name = PurePosixPath(asset.name).name
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
     return Response(data, media_type=format_of(asset.name).media_type, headers=headers)
@@ -93,8 +142,8 @@ def package_view(set_id: uuid.UUID, db: Db) -> PackageView:
         PackageEntry(path="kit.tokens.json", what="the kit as design tokens (DTCG)"),
         PackageEntry(path="plan.json", what="which paint went where; makes the same result again"),
     ]
-    entries += [PackageEntry(path=asset.name, what="recolored") for asset in opened.assets]
-    return PackageView(name=_package_name(opened.row.name), files=len(opened.assets), entries=entries)
+    entries += [PackageEntry(path=asset.name, what="recolored") for asset in opened.handed]
+    return PackageView(name=_package_name(opened.row.name), files=len(opened.handed), entries=entries)
 
 
 @router.get("/sets/{set_id}/package.zip", response_class=Response)
@@ -107,11 +156,20 @@ def package_zip(set_id: uuid.UUID, db: Db) -> Response:
         ("plan.json", plan_file(opened.plan, opened.kit).encode()),
     ]
     taken = {path for path, _ in files}
-    for asset, data in sets.files(db, opened.assets):
-        files.append((free_name(asset.name, taken), read(asset.name, data).apply(opened.resolved)))
+    for asset, data in sets.files(db, opened.handed):
+        files.append((free_name(asset.name, taken), rendition(read(asset.name, data), opened.dress(asset))))
     name = _package_name(opened.row.name)
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
     return Response(package(files), media_type="application/zip", headers=headers)
+
+
+def _dress(db: Session, asset: AssetRow, of: uuid.UUID | None, alternative: int | None) -> Dress:
+    if alternative is None:
+        return sets.dress(db, asset, of)
+    opened = open_set(db, sets.get(db, of or asset.set_id))
+    listed = alternatives_of(opened)
+    chosen = listed[min(alternative, len(listed) - 1)]
+    return chosen.plan.dress(opened.kit, asset.name, asset.paints)
 
 
 def _keep(readings: sessionmaker[Session], key: str, png: bytes) -> None:

@@ -11,7 +11,7 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from pavese.api.problems import problem
+from pavese.api.problems import problem, told_path
 
 log = structlog.get_logger()
 
@@ -70,7 +70,7 @@ class Guard:
         log.debug(
             "request",
             method=scope["method"],
-            path=scope["path"],
+            path=told_path(scope["path"]),
             status=status,
             milliseconds=round((time.perf_counter() - started) * 1000, 1),
         )

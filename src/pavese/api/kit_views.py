@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections.abc import Sequence
 
 from sqlalchemy.orm import Session
 
 from pavese.api.schemas import (
     Answer,
     Answers,
+    BasePreview,
     Candidate,
     Candidates,
     ColorView,
@@ -16,28 +17,32 @@ from pavese.api.schemas import (
     History,
     KitView,
     Marks,
-    Pairs,
-    PairView,
     RemarkView,
     SetEntry,
     StageNotes,
     Step,
+    TintView,
 )
-from pavese.core.check.conformance import Verdict, check_paints, nearest, verdict
+from pavese.core.check.conformance import check_paints
 from pavese.core.color.contrast import BLACK, WHITE, Level, contrast_ratio, readable_ink, shown
-from pavese.core.color.difference import NEAR, SAME
+from pavese.core.color.difference import difference
+from pavese.core.color.families import Family, families_of
 from pavese.core.color.naming import describe
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.notations import notations
 from pavese.core.color.parse import try_color
 from pavese.core.color.ramp import AIMS, STEPS
 from pavese.core.color.srgb import Rgb
-from pavese.core.kit.codes import MOST_CODES, FoundCode, find_codes
-from pavese.core.kit.kit import Kit, KitColor, Role
+from pavese.core.gather.candidates import Spotted, candidates, from_source
+from pavese.core.kit.codes import MOST_CODES, find_codes
+from pavese.core.kit.kit import Kit, KitColor
+from pavese.core.kit.ours import Verdict, nearest, verdict
 from pavese.core.kit.pairings import pairs
 from pavese.core.kit.remarks import remarks
-from pavese.core.kit.roles import propose_roles
-from pavese.store import history, sets
-from pavese.store.models import KitRow, SetRow, Subject
+from pavese.core.kit.role import Role
+from pavese.core.recolor.plan import Plan
+from pavese.store import editions, history, records, sets, sources
+from pavese.store.looked_at import inventory_of
+from pavese.store.models import AssetRow, KitRow, SetRow, Subject
 
 
 def history_view(session: Session, subject: Subject) -> History:
@@ -49,9 +54,10 @@ def history_view(session: Session, subject: Subject) -> History:
 def kit_view(session: Session, row: KitRow, kit: Kit) -> KitView:
     """A kit with its ramps, history and stages."""
     listed = sets.of_kit(session, row.id)
-    dark = next((color for color in kit.in_line() if color.role is Role.TEXT_DARK), None)
+    dark = next((color for color in kit.colors if color.role is Role.TEXT_DARK), None)
     dark_ink = dark.base if dark else BLACK
-    colors = [_color(color, dark_ink) for color in kit.in_line()]
+    colors = color_views(kit)
+    latest = editions.newest(session, row.id)
     return KitView(
         id=row.id,
         name=kit.name,
@@ -65,88 +71,115 @@ def kit_view(session: Session, row: KitRow, kit: Kit) -> KitView:
         ),
         remarks=[RemarkView(text=found.text, colors=list(found.colors)) for found in remarks(kit)],
         history=history_view(session, row.draft),
-        stages=_stages(session, kit, [entry for entry, _ in listed], sum(files for _, files in listed)),
+        record=records.last(session, row.id),
+        edition=latest.number if latest else None,
+        drafted=latest is None or editions.content_of(latest).kit != kit,
+        stages=_stages(session, row, kit, [entry for entry, _ in listed], sum(files for _, files in listed)),
         sets=[SetEntry(id=entry.id, name=entry.name, files=files) for entry, files in listed],
     )
 
 
-def pairs_view(kit: Kit) -> Pairs:
-    """All ordered pairs of a kit."""
-    found = pairs(kit)
-    counts = Counter(pair.level for pair in found)
-    return Pairs(
-        pairs=[
-            PairView(text=pair.text.key, ground=pair.ground.key, ratio=shown(pair.ratio), level=pair.level)
-            for pair in found
-        ],
-        counts={level: counts[level] for level in Level},
+def base_preview(session: Session, row: KitRow, kit: Kit, after: Kit) -> BasePreview:
+    """The colors that differ between two states of a kit, and which pairs read in one of them only."""
+    old, new = color_views(kit), color_views(after)
+    moved = [i for i in range(len(old)) if old[i].hex != new[i].hex]
+    moved.sort(key=lambda i: old[i].tint is not None)
+    was, becomes = _readable(kit), _readable(after)
+    changes = [difference(kit.colors[i].base, after.colors[i].base) for i in moved[:1]]
+    return BasePreview(
+        before=[old[i] for i in moved],
+        after=[new[i] for i in moved],
+        difference=f"{changes[0]:.1f}" if changes else "0.0",
+        pairs_gained=sorted(becomes - was),
+        pairs_lost=sorted(was - becomes),
+        files=sum(files for _, files in sets.of_kit(session, row.id)),
     )
+
+
+def _readable(kit: Kit) -> set[str]:
+    return {
+        f"{kit.title(pair.text)} on {kit.title(pair.ground)}"
+        for pair in pairs(kit).best_first()
+        if pair.level in (Level.AA, Level.AAA)
+    }
 
 
 def answers_view(text: str, kit: Kit) -> Answers:
     """Whether the colors in a text are of the kit; a text that is one CSS color in itself is that color."""
     single = try_color(text)
     asked = [(text.strip(), single.rgb)] if single else [(found.code, found.color) for found in find_codes(text)]
+    found = answers_of([color for _, color in asked], kit)
+    return Answers(answers=[one.model_copy(update={"code": code}) for (code, _), one in zip(asked, found, strict=True)])
+
+
+def answers_of(colors: Sequence[Rgb], kit: Kit) -> list[Answer]:
+    """Whether each color is of the kit, and what is nearest to it."""
     answers = []
-    for (code, color), near in zip(asked, nearest([color for _, color in asked], kit) if asked else [], strict=True):
+    for color, near in zip(colors, nearest(colors, kit) if colors else [], strict=True):
         if near is None:
-            answers.append(Answer(code=code, hex=color.hex, verdict=Verdict.OFF, difference="", name="", nearest=""))
+            empty = Answer(code=color.hex, hex=color.hex, verdict=Verdict.OFF, difference="", name="", nearest="")
+            answers.append(empty)
             continue
         token, own, difference = near
         answers.append(
             Answer(
-                code=code,
+                code=color.hex,
                 hex=color.hex,
-                verdict=verdict(difference),
+                verdict=verdict(difference, kit.rules),
                 difference=f"{difference:.1f}",
                 name=kit.label(token),
                 nearest=own.hex,
             )
         )
-    return Answers(answers=answers)
+    return answers
 
 
-def candidates_view(found: tuple[FoundCode, ...], kit: Kit | None) -> Candidates:
-    """Codes found in a text, with a role each, and what the kit has already."""
-    known = nearest([code.color for code in found], kit) if kit else [None] * len(found)
-    taken = [color.role for color in kit.colors] if kit else []
-    roles = propose_roles([(code.color, code.name if code.named else None) for code in found], taken)
-    listed = []
-    for code, role, near in zip(found, roles, known, strict=True):
-        close = near is not None and near[2] < NEAR
-        listed.append(
-            Candidate(
-                hex=code.color.hex,
-                ink=readable_ink(code.color).hex,
-                name=code.name,
-                named=code.named,
-                role=role,
-                code=code.code,
-                line=code.line,
-                column=code.column,
-                context=code.context,
-                certain=code.certain,
-                places=code.places,
-                known_as=kit.label(near[0]) if close and near and kit else None,
-                difference=None if not close or not near else "same" if near[2] < SAME else f"{near[2]:.1f}",
-            )
+def candidates_view(spotted: Sequence[Spotted], kit: Kit | None) -> list[Candidate]:
+    """Colors found in a source, with a name and a role each, and what the kit has already."""
+    return [
+        Candidate(
+            hex=found.spotted.color.hex,
+            ink=readable_ink(found.spotted.color).hex,
+            name=found.name,
+            role=found.role,
+            where=found.spotted.where,
+            context=found.spotted.context,
+            certain=found.spotted.certain,
+            pin=found.spotted.pin,
+            known_as=found.known_as,
+            difference=None if found.difference is None else "same" if found.same else f"{found.difference:.1f}",
         )
-    note = f"Only the first {MOST_CODES:,} different colors are listed." if len(found) == MOST_CODES else None
-    return Candidates(found=listed, note=note)
+        for found in candidates(spotted, kit)
+    ]
 
 
-def _color(color: KitColor, dark_ink: Rgb) -> ColorView:
+def codes_view(spotted: Sequence[Spotted], kit: Kit | None) -> Candidates:
+    """Colors found as codes; `note` says so when there were more."""
+    note = f"Only the first {MOST_CODES:,} different colors are listed." if len(spotted) == MOST_CODES else None
+    return Candidates(found=candidates_view(spotted, kit), note=note)
+
+
+def color_views(kit: Kit) -> list[ColorView]:
+    """The colors of a kit with their ramps."""
+    dark = next((color.base for color in kit.colors if color.role is Role.TEXT_DARK), BLACK)
+    families = families_of([color.base for color in kit.colors])
+    return [_color(color, dark, family) for color, family in zip(kit.colors, families, strict=True)]
+
+
+def _color(color: KitColor, dark_ink: Rgb, family: Family | None) -> ColorView:
     ramp = color.ramp
-    lightness, chroma, hue = (float(v) for v in oklch_of([color.base])[0])
+    tint = color.tint
     return ColorView(
         key=color.key,
         name=color.name,
         role=color.role,
         hex=color.base.hex,
         ink=readable_ink(color.base).hex,
-        rgb=" ".join(map(str, color.base)),
-        oklch=f"{lightness:.3f} {chroma:.3f} {hue:.0f}",
+        notations=notations(color.base),
         description=describe(color.base),
+        family=family,
+        note=color.note,
+        tint=TintView(of=tint.of, shade=tint.shade, strength=round(tint.strength * 100)) if tint else None,
         base_step=ramp.base_step,
         steps=[
             Step(
@@ -155,6 +188,7 @@ def _color(color: KitColor, dark_ink: Rgb) -> ColorView:
                 ink=readable_ink(ramp.at(step)).hex,
                 contrast=shown(contrast_ratio(WHITE, ramp.at(step))),
                 base=step == ramp.base_step,
+                pinned=step in ramp.pinned,
             )
             for step in STEPS
         ],
@@ -162,32 +196,50 @@ def _color(color: KitColor, dark_ink: Rgb) -> ColorView:
         white_text_from=ramp.light_text_from(WHITE),
         notes=[
             f"{found.light} against {found.dark} reaches {shown(found.ratio)} instead of {found.promised:g}, "
-            f"because the base stands at {ramp.base_step} unchanged."
+            + (
+                "because a step is pinned."
+                if {found.light, found.dark} & ramp.pinned
+                else f"because the base stands at {ramp.base_step} unchanged."
+            )
             for found in ramp.breaks()
         ],
     )
 
 
-def _stages(session: Session, kit: Kit, rows: list[SetRow], files: int) -> StageNotes:
+def _stages(session: Session, row: KitRow, kit: Kit, rows: list[SetRow], files: int) -> StageNotes:
     found = pairs(kit)
-    readable = sum(pair.level in (Level.AA, Level.AAA) for pair in found)
     off = sum(_files_off(session, row, kit) for row in rows)
     count = len(kit.colors)
     return StageNotes(
-        gather="from codes",
+        gather=_gathered(session, row),
         compose=_count(count, "color") if count else "no colors yet",
-        prove=f"{readable} of {len(found)} pairs read as text" if found else "no pairs yet",
+        prove=f"{found.readable} of {found.total} pairs read as text" if found.total else "no pairs yet",
         apply=f"{_count(len(rows), 'set')}, {_count(files, 'file')}" if rows else "no files yet",
         check=("nothing to check yet" if not files else f"{_count(off, 'file')} off kit" if off else "all of the kit"),
         hand_over=_count(sum(1 for _ in rows), "package") + " ready" if files else "nothing yet",
     )
 
 
+def _gathered(session: Session, row: KitRow) -> str:
+    found = [source for _, source in sources.of_kit(session, row.id)]
+    if not found:
+        return "from codes"
+    return f"{_count(len(found), 'source')}, {_count(sum(len(from_source(source)) for source in found), 'candidate')}"
+
+
 def _files_off(session: Session, row: SetRow, kit: Kit) -> int:
     """How many files of a set will hold paint that is not of the kit, by their paints and the plan."""
     assets = sets.assets(session, row)
-    resolved = sets.plan_of(session, row, kit, sets.uses(assets)).resolve(kit)
-    return sum(bool(check_paints(sets.inventory(asset).after(resolved), kit)) for asset in assets)
+    plan = sets.plan_of(session, row, kit, sets.paints(assets))
+    left = set(plan.left_out)
+    return sum(asset.name not in left and _is_off(asset, plan, kit) for asset in assets)
+
+
+def _is_off(asset: AssetRow, plan: Plan, kit: Kit) -> bool:
+    """Whether a file will hold paint that is neither of the kit nor kept for its natural tone."""
+    before = inventory_of(asset)
+    after = before.after(plan.recoloring(kit, asset.name, asset.paints))
+    return any(found.natural(before) is None for found in check_paints(after, kit))
 
 
 def _count(number: int, noun: str) -> str:

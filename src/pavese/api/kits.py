@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import uuid
+from typing import Annotated
 
-from fastapi import APIRouter
-from fastapi.responses import Response
+from fastapi import APIRouter, File, UploadFile
 
 from pavese.api.context import Db
-from pavese.api.kit_views import answers_view, candidates_view, kit_view, pairs_view
+from pavese.api.edition_schemas import ImportedView
+from pavese.api.kit_views import answers_view, base_preview, codes_view, kit_view
 from pavese.api.schemas import (
     Answers,
+    Archived,
+    Base,
+    BasePreview,
     Candidates,
     CodesText,
     ColorChange,
@@ -20,18 +24,31 @@ from pavese.api.schemas import (
     NewColor,
     NewColors,
     NewKit,
-    Pairs,
+    NewTints,
+    Order,
     Question,
     Variation,
 )
 from pavese.core.color.parse import parse_color
 from pavese.core.color.variations import variations
 from pavese.core.errors import InvalidKitError
-from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.tokens import kit_tokens
+from pavese.core.gather.candidates import from_codes
+from pavese.core.gather.code_files import read_code_file
+from pavese.core.handoff.token_import import kit_from_tokens
+from pavese.core.kit.changes import (
+    Arrival,
+    changed,
+    duplicated,
+    reordered,
+    with_base,
+    with_colors,
+    with_pin,
+    with_tinted,
+    without,
+)
 from pavese.core.kit.codes import find_codes
-from pavese.core.kit.kit import MOST_COLORS, Kit, KitColor, key_for
-from pavese.store import history, kits
+from pavese.core.kit.kit import Kit, KitColor
+from pavese.store import kits
 
 router = APIRouter(prefix="/api", tags=["kits"])
 
@@ -40,7 +57,13 @@ router = APIRouter(prefix="/api", tags=["kits"])
 def list_kits(db: Db) -> list[KitEntry]:
     """All kits, oldest first."""
     return [
-        KitEntry(id=row.id, name=kit.name, colors=[color.base.hex for color in kit.in_line()])
+        KitEntry(
+            id=row.id,
+            name=kit.name,
+            colors=[color.base.hex for color in kit.colors],
+            active=row.active,
+            archived=row.archived_at is not None,
+        )
         for row, kit in kits.listed(db)
     ]
 
@@ -48,7 +71,7 @@ def list_kits(db: Db) -> list[KitEntry]:
 @router.post("/kits", status_code=201)
 def start_kit(new: NewKit, db: Db) -> KitView:
     """Starts a kit, with colors at once if there are some."""
-    kit = _with_colors(Kit(name=new.name), new.colors)
+    kit = with_colors(Kit(name=new.name), _arrivals(new.colors))
     return kit_view(db, kits.create(db, kit), kit)
 
 
@@ -73,7 +96,14 @@ def change_kit(kit_id: uuid.UUID, change: KitChange, db: Db) -> KitView:
 def read_codes(sent: CodesText, db: Db, kit_id: uuid.UUID | None = None) -> Candidates:
     """The colors in any text; with a kit, also what it has of them already."""
     kit = kits.kit_of(db, kits.get(db, kit_id)) if kit_id else None
-    return candidates_view(find_codes(sent.text), kit)
+    return codes_view(from_codes(find_codes(sent.text)), kit)
+
+
+@router.post("/code-file")
+def read_codes_of_file(file: Annotated[UploadFile, File()], db: Db, kit_id: uuid.UUID | None = None) -> Candidates:
+    """The colors in a file: a table, design tokens, a deck's theme, or any text."""
+    kit = kits.kit_of(db, kits.get(db, kit_id)) if kit_id else None
+    return codes_view(from_codes(read_code_file(file.filename or "unnamed", file.file.read())), kit)
 
 
 @router.post("/kits/{kit_id}/colors", status_code=201)
@@ -81,41 +111,58 @@ def add_colors(kit_id: uuid.UUID, new: NewColors, db: Db) -> KitView:
     """Adds colors, all in one step."""
     row = kits.get(db, kit_id)
     label = f"Add {new.colors[0].name}" if len(new.colors) == 1 else f"Add {len(new.colors)} colors"
-    return kit_view(db, row, kits.change(db, row, label, lambda kit: _with_colors(kit, new.colors)))
+    return kit_view(db, row, kits.change(db, row, label, lambda kit: with_colors(kit, _arrivals(new.colors))))
 
 
 @router.patch("/kits/{kit_id}/colors/{key}")
 def change_color(kit_id: uuid.UUID, key: str, change: ColorChange, db: Db) -> KitView:
-    """Changes a color's name, role or base; everything that points to it follows."""
+    """Changes a color; everything that points to it, and every color tinted from it, follows."""
     row = kits.get(db, kit_id)
-    old = kits.kit_of(db, row).color(key)
-    update: dict[str, object] = {}
-    label = f"Change {old.name}"
-    if change.name is not None:
-        update["name"], label = change.name, f"Rename {old.name} to {change.name}"
-    if change.role is not None:
-        update["role"], label = change.role, f"{old.name} becomes {change.role.value}"
-    if change.code is not None:
-        update["base"], label = parse_color(change.code).rgb, f"Replace the base of {old.name}"
+    label = _label(change, kits.kit_of(db, row).color(key))
+    return kit_view(
+        db, row, kits.change(db, row, label, lambda kit: changed(kit, key, lambda color: _changed(color, change)))
+    )
 
-    def changed(kit: Kit) -> Kit:
-        kit.color(key)
-        colors = tuple(c.model_copy(update=update) if c.key == key else c for c in kit.colors)
-        return kit.model_copy(update={"colors": colors})
 
-    return kit_view(db, row, kits.change(db, row, label, changed))
+@router.post("/kits/{kit_id}/colors/{key}/preview")
+def preview_base(kit_id: uuid.UUID, key: str, sent: Base, db: Db) -> BasePreview:
+    """What would follow if a color got another base; nothing is changed."""
+    row = kits.get(db, kit_id)
+    kit = kits.kit_of(db, row)
+    after = changed(kit, key, lambda color: with_base(color, parse_color(sent.code).rgb))
+    return base_preview(db, row, kit, after)
+
+
+@router.post("/kits/{kit_id}/colors/{key}/duplicate", status_code=201)
+def duplicate_color(kit_id: uuid.UUID, key: str, db: Db) -> KitView:
+    """A copy of a color, right behind it."""
+    row = kits.get(db, kit_id)
+    label = f"Duplicate {kits.kit_of(db, row).color(key).name}"
+    return kit_view(db, row, kits.change(db, row, label, lambda kit: duplicated(kit, key)))
+
+
+@router.put("/kits/{kit_id}/order")
+def reorder_colors(kit_id: uuid.UUID, sent: Order, db: Db) -> KitView:
+    """Puts the colors in another order; the line of pennants has it too."""
+    row = kits.get(db, kit_id)
+    return kit_view(db, row, kits.change(db, row, "Reorder the colors", lambda kit: reordered(kit, sent.keys)))
+
+
+@router.post("/kits/{kit_id}/tinted", status_code=201)
+def add_tinted(kit_id: uuid.UUID, sent: NewTints, db: Db) -> KitView:
+    """Adds quiet colors tinted from one of the kit, which follow it."""
+    row = kits.get(db, kit_id)
+    label = f"Tint {len(sent.shades)} from {kits.kit_of(db, row).color(sent.of).name}"
+    strength = sent.strength / 100
+    return kit_view(db, row, kits.change(db, row, label, lambda kit: with_tinted(kit, sent.of, sent.shades, strength)))
 
 
 @router.delete("/kits/{kit_id}/colors/{key}")
 def remove_color(kit_id: uuid.UUID, key: str, db: Db) -> KitView:
     """Takes a color out; plans that pointed to it are planned anew for those paints."""
     row = kits.get(db, kit_id)
-    name = kits.kit_of(db, row).color(key).name
-
-    def without(kit: Kit) -> Kit:
-        return kit.model_copy(update={"colors": tuple(color for color in kit.colors if color.key != key)})
-
-    return kit_view(db, row, kits.change(db, row, f"Remove {name}", without))
+    label = f"Remove {kits.kit_of(db, row).color(key).name}"
+    return kit_view(db, row, kits.change(db, row, label, lambda kit: without(kit, key)))
 
 
 @router.get("/kits/{kit_id}/colors/{key}/variations")
@@ -138,49 +185,79 @@ def is_it_ours(kit_id: uuid.UUID, asked: Question, db: Db) -> Answers:
 def undo_kit(kit_id: uuid.UUID, db: Db) -> KitView:
     """Undoes the last change of the kit."""
     row = kits.get(db, kit_id)
-    history.lock(db, row.draft)
-    history.undo(db, row.draft)
-    return kit_view(db, row, kits.kit_of(db, row))
+    return kit_view(db, row, kits.undo(db, row))
 
 
 @router.post("/kits/{kit_id}/redo")
 def redo_kit(kit_id: uuid.UUID, db: Db) -> KitView:
     """Does again what was undone."""
     row = kits.get(db, kit_id)
-    history.lock(db, row.draft)
-    history.redo(db, row.draft)
-    return kit_view(db, row, kits.kit_of(db, row))
+    return kit_view(db, row, kits.redo(db, row))
 
 
-@router.get("/kits/{kit_id}/pairs")
-def get_pairs(kit_id: uuid.UUID, db: Db) -> Pairs:
-    """Every ordered pair of the kit's colors with its contrast."""
-    return pairs_view(kits.kit_of(db, kits.get(db, kit_id)))
+@router.post("/kits/{kit_id}/copy", status_code=201)
+def copy_kit(kit_id: uuid.UUID, sent: KitChange, db: Db) -> KitView:
+    """A copy of a kit's draft under another name; editions, sources and sets stay with the original."""
+    kit = kits.kit_of(db, kits.get(db, kit_id)).with_(name=sent.name)
+    return kit_view(db, kits.create(db, kit, f"Copy as {sent.name}"), kit)
 
 
-@router.get("/kits/{kit_id}/kit.css", response_class=Response)
-def get_css(kit_id: uuid.UUID, db: Db) -> Response:
-    """The kit as CSS custom properties."""
-    text = kit_css(kits.kit_of(db, kits.get(db, kit_id)))
-    return Response(text, media_type="text/css", headers=_attached("kit.css"))
+@router.put("/kits/{kit_id}/active")
+def activate_kit(kit_id: uuid.UUID, db: Db) -> list[KitEntry]:
+    """Makes it the kit everyone starts with."""
+    kits.activate(db, kits.get(db, kit_id))
+    return list_kits(db)
 
 
-@router.get("/kits/{kit_id}/kit.tokens.json", response_class=Response)
-def get_tokens(kit_id: uuid.UUID, db: Db) -> Response:
-    """The kit as design tokens."""
-    text = kit_tokens(kits.kit_of(db, kits.get(db, kit_id)))
-    return Response(text, media_type="application/design-tokens+json", headers=_attached("kit.tokens.json"))
+@router.put("/kits/{kit_id}/archived")
+def archive_kit(kit_id: uuid.UUID, sent: Archived, db: Db) -> list[KitEntry]:
+    """Puts a kit into the archive, or takes it out again."""
+    kits.archive(db, kits.get(db, kit_id), sent.archived)
+    return list_kits(db)
 
 
-def _with_colors(kit: Kit, new: list[NewColor]) -> Kit:
-    if len(kit.colors) + len(new) > MOST_COLORS:
-        raise InvalidKitError(f"A kit holds at most {MOST_COLORS} colors.")
-    colors = list(kit.colors)
-    for color in new:
-        key = key_for(color.name, (known.key for known in colors))
-        colors.append(KitColor(key=key, name=color.name, role=color.role, base=parse_color(color.code).rgb))
-    return kit.model_copy(update={"colors": tuple(colors)})
+@router.post("/kit-file", status_code=201)
+def import_kit(file: Annotated[UploadFile, File()], db: Db) -> ImportedView:
+    """A kit from a file of design tokens."""
+    name = file.filename or "unnamed"
+    try:
+        text = file.file.read().decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise InvalidKitError(f"{name} is no text; a tokens file is JSON in UTF-8.") from error
+    found = kit_from_tokens(name, text)
+    row = kits.create(db, found.kit, f"Bring in {found.kit.name}")
+    return ImportedView(id=row.id, name=found.kit.name, notes=list(found.notes))
 
 
-def _attached(name: str) -> dict[str, str]:
-    return {"Content-Disposition": f'attachment; filename="{name}"'}
+def _arrivals(new: list[NewColor]) -> list[Arrival]:
+    return [Arrival(color.name, color.role, parse_color(color.code).rgb) for color in new]
+
+
+def _changed(color: KitColor, change: ColorChange) -> KitColor:
+    """The color with every field of a change that was given."""
+    if change.code is not None:
+        color = with_base(color, parse_color(change.code).rgb)
+    if change.pin is not None:
+        given = change.pin.code
+        color = with_pin(color, change.pin.step, parse_color(given).rgb if given is not None else None)
+    if change.strength is not None:
+        if color.tint is None:
+            raise InvalidKitError(f"{color.name} is not tinted from another color.")
+        color = color.model_copy(update={"tint": color.tint.model_copy(update={"strength": change.strength / 100})})
+    given_words = {"name": change.name, "role": change.role, "note": change.note}
+    return color.model_copy(update={field: value for field, value in given_words.items() if value is not None})
+
+
+def _label(change: ColorChange, old: KitColor) -> str:
+    """What a change does, in the words of undo; of several fields the weightiest names it."""
+    if change.code is not None:
+        return f"Replace the base of {old.name}"
+    if change.pin is not None:
+        return f"{'Pin' if change.pin.code else 'Let go'} {change.pin.step} of {old.name}"
+    if change.strength is not None:
+        return f"Tint {old.name} {change.strength} percent"
+    if change.role is not None:
+        return f"{old.name} becomes {change.role.value}"
+    if change.name is not None:
+        return f"Rename {old.name} to {change.name}"
+    return f"Note on {old.name}"

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import uuid
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from pavese.core.check.conformance import Verdict
-from pavese.core.color.contrast import Level
+from pavese.core.color.families import Family
+from pavese.core.color.neutrals import Shade
 from pavese.core.color.variations import Direction
-from pavese.core.kit.kit import LONGEST_NAME, MOST_COLORS, Role, plain_name
-from pavese.core.recolor.inventory import Kind
+from pavese.core.kit.kit import MOST_COLORS
+from pavese.core.kit.ours import Verdict
+from pavese.core.kit.plain import LONGEST_NAME, LONGEST_NOTE, plain_name
+from pavese.core.kit.role import Role
 
 
 def _storable(text: str) -> str:
@@ -27,6 +29,7 @@ def _storable(text: str) -> str:
 Name = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME), AfterValidator(plain_name)]
 SetName = Annotated[str, Field(min_length=1, max_length=120), AfterValidator(plain_name)]
 Code = Annotated[str, Field(min_length=1, max_length=200), AfterValidator(_storable)]
+Note = Annotated[str, Field(max_length=LONGEST_NOTE), AfterValidator(_storable)]
 Text = Annotated[str, AfterValidator(_storable)]
 
 
@@ -53,6 +56,15 @@ class Step(BaseModel):
     ink: str
     contrast: str
     base: bool
+    pinned: bool
+
+
+class TintView(BaseModel):
+    """That a color is tinted from another of the kit (its key) and follows it; strength in percent."""
+
+    of: str
+    shade: Shade
+    strength: int
 
 
 class ColorView(BaseModel):
@@ -63,9 +75,11 @@ class ColorView(BaseModel):
     role: Role
     hex: str
     ink: str
-    rgb: str
-    oklch: str
+    notations: dict[str, str]
     description: str
+    family: Family | None
+    note: str
+    tint: TintView | None
     base_step: int
     steps: list[Step]
     dark_text_until: int | None
@@ -125,6 +139,11 @@ class KitView(BaseModel):
     marks: Marks
     remarks: list[RemarkView]
     history: History
+    #: The newest record of its changes; sent back as `If-Match` it guards against changing what others changed.
+    record: int
+    #: The newest edition, and whether the draft is another one by now.
+    edition: int | None
+    drafted: bool
     stages: StageNotes
     sets: list[SetEntry]
 
@@ -155,11 +174,13 @@ class Variation(BaseModel):
 
 
 class KitEntry(BaseModel):
-    """A kit in a list."""
+    """A kit in a list; one at most is the active one."""
 
     id: uuid.UUID
     name: str
     colors: list[str]
+    active: bool
+    archived: bool
 
 
 class NewColor(Sent):
@@ -183,18 +204,69 @@ class NewColors(Sent):
     colors: Annotated[list[NewColor], Field(min_length=1, max_length=MOST_COLORS)]
 
 
+class Pin(Sent):
+    """A step to be pinned to a color, or to be let go (no code)."""
+
+    step: int
+    code: Code | None
+
+
 class ColorChange(Sent):
     """What to change of a color; fields left out stay."""
 
     name: Name | None = None
     role: Role | None = None
     code: Code | None = None
+    note: Note | None = None
+    #: Of a tinted color, in percent.
+    strength: Annotated[int, Field(ge=0, le=100)] | None = None
+    pin: Pin | None = None
+
+
+class Base(Sent):
+    """A base to be tried."""
+
+    code: Code
+
+
+class BasePreview(BaseModel):
+    """Colors before and after a change of one base, itself first, then those that follow it; and what it moves.
+
+    `pairs_lost` and `pairs_gained` name pairs, text on ground, that stop or start to read as text.
+    """
+
+    before: list[ColorView]
+    after: list[ColorView]
+    difference: str
+    pairs_gained: list[str]
+    pairs_lost: list[str]
+    files: int
+
+
+class Order(Sent):
+    """The keys of all colors in their new order."""
+
+    keys: Annotated[list[str], Field(max_length=MOST_COLORS)]
+
+
+class NewTints(Sent):
+    """Quiet colors to be tinted from a color of the kit; strength in percent."""
+
+    of: str
+    shades: Annotated[list[Shade], Field(min_length=1, max_length=3)]
+    strength: Annotated[int, Field(ge=0, le=100)] = 50
 
 
 class KitChange(Sent):
     """What to change of a kit."""
 
     name: Name
+
+
+class Archived(Sent):
+    """Whether a kit is in the archive."""
+
+    archived: bool
 
 
 class Question(Sent):
@@ -210,19 +282,16 @@ class CodesText(Sent):
 
 
 class Candidate(BaseModel):
-    """A color found in a source, with where it stood and what it might be in the kit."""
+    """A color found in a source, with where it stood and what it might be in the kit; `pin` numbers it on a picture."""
 
     hex: str
     ink: str
     name: str
-    named: bool
     role: Role
-    code: str
-    line: int
-    column: int
+    where: str
     context: str
     certain: bool
-    places: int
+    pin: int | None
     known_as: str | None
     difference: str | None
 
@@ -234,137 +303,8 @@ class Candidates(BaseModel):
     note: str | None
 
 
-class PairView(BaseModel):
-    """A pair of kit colors by their keys; `ratio` is cut to two decimals."""
-
-    text: str
-    ground: str
-    ratio: str
-    level: Level
-
-
-class Pairs(BaseModel):
-    """All ordered pairs, best first, and how many reach each level."""
-
-    pairs: list[PairView]
-    counts: dict[Level, int]
-
-
-class PaintView(BaseModel):
-    """A paint of a set with its target. `css` and `target_css` carry the paint's alpha."""
-
-    key: str
-    hex: str
-    css: str
-    name: str
-    files: int
-    sites: int
-    kinds: list[Kind]
-    target: str
-    target_color: str | None
-    target_step: int | None
-    target_name: str
-    target_hex: str
-    target_css: str
-    by: Literal["plan", "you"]
-    reason: str
-
-
-class AssetView(BaseModel):
-    """A file of a set; `look` changes whenever its recolored picture does."""
-
-    id: uuid.UUID
-    name: str
-    look: str
-    paints: dict[str, int]
-    remarks: list[str]
-
-
-class SetView(BaseModel):
-    """A set with its paints, files and plan."""
-
-    id: uuid.UUID
-    kit_id: uuid.UUID
-    name: str
-    paints: list[PaintView]
-    assets: list[AssetView]
-    history: History
-
-
-class NewSet(Sent):
-    """A set to be started, or a new name for one."""
-
-    name: SetName
-
-
 class Refusal(BaseModel):
     """A file that was not taken, and why."""
 
     name: str
     reason: str
-
-
-class DropResult(BaseModel):
-    """What became of a drop."""
-
-    taken: int
-    refused: list[Refusal]
-    set: SetView
-
-
-class Aim(Sent):
-    """Where paints go: a target (`keep`, a token such as `deep-water.600`, a code), or the key of a kit color, in
-    which case the step nearest in lightness is taken."""
-
-    paints: Annotated[list[Annotated[Code, Field(max_length=32)]], Field(min_length=1, max_length=5000)]
-    target: Code | None = None
-    color: Code | None = None
-
-
-class StrangePaint(BaseModel):
-    """A paint that is not of the kit; `sources` are the paints of the
-    set that became it, `chosen` says that a person wanted it so."""
-
-    key: str
-    hex: str
-    sites: int
-    severity: Verdict
-    nearest: str | None
-    nearest_name: str | None
-    nearest_hex: str | None
-    difference: str | None
-    sources: list[str]
-    chosen: bool
-
-
-class FileFindings(BaseModel):
-    """What a check found in one file."""
-
-    asset: uuid.UUID
-    name: str
-    look: str
-    paints: list[StrangePaint]
-    remarks: list[str]
-
-
-class CheckView(BaseModel):
-    """A check of every file of a set as it would be handed over."""
-
-    files: int
-    clean: int
-    findings: list[FileFindings]
-
-
-class PackageEntry(BaseModel):
-    """A file in the package."""
-
-    path: str
-    what: str
-
-
-class PackageView(BaseModel):
-    """What the package of a set holds."""
-
-    name: str
-    files: int
-    entries: list[PackageEntry]

@@ -3,22 +3,44 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from sqlalchemy.orm import Session
 
 from pavese.api.kit_views import history_view
-from pavese.api.schemas import AssetView, CheckView, FileFindings, PaintView, SetView, StrangePaint
+from pavese.api.set_schemas import (
+    AssetView,
+    CheckView,
+    FiguresView,
+    FileFindings,
+    PaintView,
+    SetView,
+    StrangePaint,
+    Traits,
+    VariantView,
+)
 from pavese.core.check.conformance import Finding, check_paints
 from pavese.core.color.naming import describe
-from pavese.core.color.srgb import Rgb, Rgba, parse_key
-from pavese.core.formats import read
+from pavese.core.color.srgb import Rgba, parse_key
+from pavese.core.formats import format_of, read
+from pavese.core.formats.rendition import rendition
 from pavese.core.kit.kit import Kit
-from pavese.core.recolor.inventory import PaintUse, recolored
-from pavese.core.recolor.plan import Plan, label, token_of
+from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.figures import Figures, figures
+from pavese.core.recolor.inventory import Inventory, PaintUse, SetPaints
+from pavese.core.recolor.likeness import apart
+from pavese.core.recolor.natural import natural_tone
+from pavese.core.recolor.plan import Choice, Plan
+from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.store import kits, sets
+from pavese.store.looked_at import inventory_of, looked_at, measured_of
 from pavese.store.models import AssetRow, SetRow
+
+#: Names of elements listed beside a paint of a set.
+_MARKS = 30
 
 
 @dataclass(frozen=True)
@@ -28,98 +50,204 @@ class OpenSet:
     row: SetRow
     kit: Kit
     assets: Sequence[AssetRow]
-    uses: tuple[PaintUse, ...]
+    paints: SetPaints
     plan: Plan
-    resolved: Mapping[Rgba, Rgb]
+
+    @cached_property
+    def inventories(self) -> list[Inventory]:
+        """What was read of each file."""
+        return [inventory_of(asset) for asset in self.assets]
+
+    def dress(self, asset: AssetRow) -> Dress:
+        """What becomes of one of its files."""
+        return self.wardrobe(asset.name, asset.paints)
+
+    @cached_property
+    def wardrobe(self) -> Callable[[str, Iterable[str]], Dress]:
+        """What becomes of any of its files, the plan resolved once for all of them."""
+        return self.plan.wardrobe(self.kit)
+
+    @property
+    def handed(self) -> list[AssetRow]:
+        """The files that are handed over."""
+        left = set(self.plan.left_out)
+        return [asset for asset in self.assets if asset.name not in left]
 
 
 def open_set(session: Session, row: SetRow) -> OpenSet:
     """Reads a set's files and plan as they stand."""
-    kit = kits.kit_of(session, kits.get(session, row.kit_id))
+    kit = sets.kit_of(session, row)
     assets = sets.assets(session, row)
-    uses = sets.uses(assets)
-    plan = sets.plan_of(session, row, kit, uses)
-    return OpenSet(row, kit, assets, uses, plan, plan.resolve(kit))
+    paints = sets.paints(assets)
+    return OpenSet(row, kit, assets, paints, sets.plan_of(session, row, kit, paints))
 
 
 def replanned(session: Session, opened: OpenSet) -> OpenSet:
     """The same set with the plan that is in force now."""
-    plan = sets.plan_of(session, opened.row, opened.kit, opened.uses)
-    return replace(opened, plan=plan, resolved=plan.resolve(opened.kit))
+    return replace(opened, plan=sets.plan_of(session, opened.row, opened.kit, opened.paints))
 
 
 def set_view(session: Session, opened: OpenSet) -> SetView:
     """The whole set."""
+    row, plan = opened.row, opened.plan
+    resolved = plan.resolve(opened.kit)
+    looks = [looked_at(asset).look for asset in opened.assets]
     return SetView(
-        id=opened.row.id,
-        kit_id=opened.row.kit_id,
-        name=opened.row.name,
-        paints=[_paint(use, opened) for use in opened.uses],
+        id=row.id,
+        kit_id=row.kit_id,
+        name=row.name,
+        channel=row.channel,
+        purpose=row.purpose,
+        original=row.original_id,
+        edition=row.edition.number if row.edition else None,
+        variants=[_variant(session, one) for one in sets.variants(session, row)],
+        recipe=plan.recipe,
+        backing=plan.backing,
+        kept_marks=list(plan.kept_marks),
+        figures=figures_view(figures(opened.paints, resolved, opened.kit)),
+        paints=paint_views(opened),
         assets=[
             AssetView(
                 id=asset.id,
                 name=asset.name,
-                look=look(asset, opened.resolved),
+                look=look(asset, opened.dress(asset)),
+                moves=format_of(asset.name).moves,
                 paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
                 remarks=asset.remarks,
+                traits=Traits(
+                    paints=shape.paints, hues=shape.hues, sites=shape.sites, stroked=shape.stroked, apart=distance
+                ),
+                left_out=asset.name in plan.left_out,
+                kept=asset.name in plan.kept,
+                exceptions=len(plan.files.get(asset.name, ())),
+                backing=plan.backing_of(asset.name),
+                rights=asset.rights,
             )
-            for asset in opened.assets
+            for asset, shape, distance in zip(opened.assets, looks, apart(looks), strict=True)
         ],
-        history=history_view(session, opened.row.plan),
+        history=history_view(session, row.plan),
     )
 
 
-def look(asset: AssetRow, recoloring: Mapping[Rgba, Rgb]) -> str:
+def paint_views(opened: OpenSet) -> list[PaintView]:
+    """Every paint of a set, each followed by the parts that were split off."""
+    marks = _marks(opened.inventories)
+    return [
+        view
+        for use in opened.paints.uses
+        for view in _with_parts(use, opened.plan.choices, opened, marks.get(use.paint, []), {})
+    ]
+
+
+def file_paints(opened: OpenSet, asset: AssetRow) -> list[PaintView]:
+    """The paints of one file, with where they go in it."""
+    inventory, measured = inventory_of(asset), measured_of(asset)
+    own = opened.plan.files.get(asset.name, {})
+    choices = {**opened.plan.choices, **own}
+    if asset.name in opened.plan.kept:
+        choices = {key: Choice(target="keep", by="you", reason="the file is kept as it came") for key in choices}
+    views = []
+    for paint, counts in inventory.sites.items():
+        kinds = tuple(kind for kind in counts if counts[kind])
+        use = PaintUse(paint, 1, sum(counts.values()), kinds, measured.areas.get(paint, 0.0))
+        views += _with_parts(use, choices, opened, list(inventory.marks.get(paint, ())), own)
+    return views
+
+
+def look(asset: AssetRow, dress: Dress) -> str:
     """A hash of everything the recolored picture of a file depends on."""
-    parts = [asset.digest]
-    for key in sorted(asset.paints):
-        color = recoloring.get(parse_key(key))
-        parts.append(f"{key}>{color.hex if color else ''}")
-    return hashlib.sha256("\n".join(parts).encode()).hexdigest()[:24]
+    return hashlib.sha256("\n".join((asset.digest, *sorted(asset.paints), *dress.parts)).encode()).hexdigest()[:24]
+
+
+def figures_view(found: Figures) -> FiguresView:
+    """Figures as whole percents; what is not whole is not shown as whole."""
+    return FiguresView(
+        kit=int(100 * found.kit + 1e-9),
+        order=int(100 * found.order + 1e-9),
+        contrast=int(100 * found.contrast + 1e-9),
+        distinct=int(100 * found.distinct + 1e-9),
+        remarks=list(found.remarks[:40]),
+    )
 
 
 def check_view(session: Session, opened: OpenSet) -> CheckView:
     """Checks every file as it would be handed over: recolored, written, and read again."""
     found = []
-    for asset, data in sets.files(session, opened.assets):
-        written = read(asset.name, data).apply(opened.resolved)
-        inventory = read(asset.name, written).inventory()
-        strange = [_strange(finding, asset, opened) for finding in check_paints(inventory, opened.kit)]
+    for asset, data in sets.files(session, opened.handed):
+        dress = opened.dress(asset)
+        inventory = read(asset.name, rendition(read(asset.name, data), dress)).inventory()
+        strange = [
+            _strange(finding, asset, dress.recoloring, opened) for finding in check_paints(inventory, opened.kit)
+        ]
         if strange or inventory.remarks:
             found.append(
                 FileFindings(
                     asset=asset.id,
                     name=asset.name,
-                    look=look(asset, opened.resolved),
+                    look=look(asset, dress),
                     paints=strange,
                     remarks=list(inventory.remarks),
                 )
             )
-    off = sum(bool(entry.paints) for entry in found)
-    return CheckView(files=len(opened.assets), clean=len(opened.assets) - off, findings=found)
+    # What is kept for its natural tone is shown, and is no fault.
+    off = sum(any(paint.natural is None for paint in entry.paints) for entry in found)
+    return CheckView(files=len(opened.handed), clean=len(opened.handed) - off, findings=found)
 
 
-def _paint(use: PaintUse, opened: OpenSet) -> PaintView:
+def _variant(session: Session, row: SetRow) -> VariantView:
+    kit = kits.kit_of(session, kits.get(session, row.kit_id))
+    edition = row.edition.number if row.edition else None
+    return VariantView(id=row.id, kit_id=row.kit_id, name=row.name, kit=kit.name, edition=edition)
+
+
+def _marks(inventories: Sequence[Inventory]) -> dict[Rgba, list[str]]:
+    found: dict[Rgba, dict[str, None]] = {}
+    for inventory in inventories:
+        for paint, marks in inventory.marks.items():
+            found.setdefault(paint, {}).update(dict.fromkeys(marks))
+    return {paint: list(marks)[:_MARKS] for paint, marks in found.items()}
+
+
+def _with_parts(
+    use: PaintUse,
+    choices: Mapping[str, Choice],
+    opened: OpenSet,
+    marks: list[str],
+    own: Mapping[str, Choice] | tuple[()],
+) -> list[PaintView]:
     key = use.paint.key
-    choice = opened.plan.choices[key]
-    token = token_of(choice.target)
-    after = recolored(use.paint, opened.resolved)
+    keys = [key, *sorted(name for name in choices if name.startswith(f"{key}@"))]
+    return [_paint(name, use, choices[name], opened, marks, exception=name in own) for name in keys if name in choices]
+
+
+def _paint(key: str, use: PaintUse, choice: Choice, opened: OpenSet, marks: list[str], *, exception: bool) -> PaintView:
+    paint = use.paint
+    part = key.partition("@")[2] or None
+    ramp = ramp_of(choice.target)
+    color = opened.plan.color_of(paint, choice, opened.kit)
+    after = paint if color is None else Rgba(*color, paint.alpha)
     return PaintView(
         key=key,
-        hex=use.paint.rgb.hex,
-        css=use.paint.css,
-        name=describe(use.paint.rgb),
+        hex=paint.rgb.hex,
+        css=paint.css,
+        name=describe(paint.rgb),
+        part=part,
         files=use.files,
         sites=use.sites,
+        area=f"{100 * use.area / use.files:.1f} %" if use.area else None,
         kinds=list(use.kinds),
+        marks=marks,
+        natural=natural_tone(paint.rgb),
         target=choice.target,
-        target_color=token.color if token else None,
+        target_color=ramp,
         target_step=_step(choice.target, opened.kit),
         target_name=label(choice.target, opened.kit),
         target_hex=after.rgb.hex,
         target_css=after.css,
+        derived=is_derived(choice.target),
         by=choice.by,
         reason=choice.reason,
+        exception=exception,
     )
 
 
@@ -130,8 +258,9 @@ def _step(target: str, kit: Kit) -> int | None:
     return kit.color(token.color).ramp.base_step if token.step is None else token.step
 
 
-def _strange(finding: Finding, asset: AssetRow, opened: OpenSet) -> StrangePaint:
-    sources = [key for key in asset.paints if recolored(parse_key(key), opened.resolved) == finding.paint]
+def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: OpenSet) -> StrangePaint:
+    sources = [key for key in asset.paints if finding.paint in recoloring.results(parse_key(key))]
+    choices = {**opened.plan.choices, **opened.plan.files.get(asset.name, {})}
     return StrangePaint(
         key=finding.paint.key,
         hex=finding.paint.rgb.hex,
@@ -142,5 +271,6 @@ def _strange(finding: Finding, asset: AssetRow, opened: OpenSet) -> StrangePaint
         nearest_hex=finding.nearest_color.hex if finding.nearest_color else None,
         difference=None if finding.difference is None else f"{finding.difference:.1f}",
         sources=sources,
-        chosen=any(opened.plan.choices[key].by == "you" for key in sources),
+        chosen=any(choices[key].by == "you" for key in sources),
+        natural=finding.natural(inventory_of(asset)),
     )

@@ -1,100 +1,258 @@
-"""Routes for sets: dropping files, choosing targets, checking."""
+"""Routes for sets: dropping files, choosing targets and plans, variants, checking."""
 
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
+from functools import partial
 from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
+from sqlalchemy.orm import Session
 
-from pavese.api.context import Db
-from pavese.api.schemas import Aim, CheckView, DropResult, NewSet, Refusal, SetView
-from pavese.api.set_views import check_view, open_set, replanned, set_view
+from pavese.api.choices import alternatives_of
+from pavese.api.context import Db, Drawing
+from pavese.api.schemas import Refusal
+from pavese.api.set_schemas import (
+    Aim,
+    Alternatives,
+    AlternativeView,
+    BackingChange,
+    CheckView,
+    DropResult,
+    FileStates,
+    FileView,
+    Joining,
+    MarkKept,
+    NewSet,
+    NewVariant,
+    SetChange,
+    SetView,
+    Splitting,
+)
+from pavese.api.set_views import (
+    OpenSet,
+    check_view,
+    figures_view,
+    file_paints,
+    look,
+    open_set,
+    replanned,
+    set_view,
+)
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats.intake import take
 from pavese.core.recolor.assign import nearest_step
-from pavese.core.recolor.plan import label
-from pavese.store import history, kits, sets
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.recipe import Recipe
+from pavese.core.recolor.target import label, resolve_target
+from pavese.render.measuring import measured
+from pavese.store import editions, history, kits, sets
+from pavese.store.models import SetRow
 
 router = APIRouter(prefix="/api", tags=["sets"])
+
+#: Files of a set that an alternative is shown on.
+_SHOWN = 24
 
 
 @router.post("/kits/{kit_id}/sets", status_code=201)
 def start_set(kit_id: uuid.UUID, new: NewSet, db: Db) -> SetView:
     """Starts an empty set."""
     kits.get(db, kit_id)
-    return set_view(db, open_set(db, sets.create(db, kit_id, new.name)))
+    return _view(db, sets.create(db, kit_id, new.name, new.channel, new.purpose))
 
 
 @router.get("/sets/{set_id}")
 def get_set(set_id: uuid.UUID, db: Db) -> SetView:
     """A set with its paints, files and plan."""
-    return set_view(db, open_set(db, sets.get(db, set_id)))
+    return _view(db, sets.get(db, set_id))
 
 
 @router.patch("/sets/{set_id}")
-def rename_set(set_id: uuid.UUID, new: NewSet, db: Db) -> SetView:
-    """Renames a set."""
+def change_set(set_id: uuid.UUID, sent: SetChange, db: Db) -> SetView:
+    """Renames a set, or says what it is for."""
     row = sets.get(db, set_id)
-    row.name = new.name
-    return set_view(db, open_set(db, row))
+    for field, value in sent.model_dump(exclude_none=True).items():
+        setattr(row, field, value)
+    return _view(db, row)
 
 
 @router.delete("/sets/{set_id}", status_code=204)
 def remove_set(set_id: uuid.UUID, db: Db) -> None:
-    """Removes a set with its files."""
+    """Removes a set with its files and variants; a variant goes alone."""
     sets.remove(db, sets.get(db, set_id))
 
 
 @router.post("/sets/{set_id}/files")
-def drop_files(set_id: uuid.UUID, files: Annotated[list[UploadFile], File()], db: Db) -> DropResult:
+def drop_files(set_id: uuid.UUID, files: Annotated[list[UploadFile], File()], db: Db, drawing: Drawing) -> DropResult:
     """Takes files and archives of files; what cannot be taken is named with its reason, the rest is kept."""
     row = sets.get(db, set_id)
     intake = take((upload.filename or "unnamed", upload.file.read()) for upload in files)
-    kit = kits.kit_of(db, kits.get(db, row.kit_id))
-    added = sets.add_files(db, row, intake.taken, kit)
+    added = sets.add_files(db, row, intake.taken, measured(drawing, intake.taken))
     return DropResult(
         taken=len(added),
         refused=[Refusal(name=error.name, reason=error.reason) for error in intake.refused],
-        set=set_view(db, open_set(db, row)),
+        set=_view(db, row),
     )
 
 
 @router.delete("/assets/{asset_id}")
 def remove_file(asset_id: uuid.UUID, db: Db) -> SetView:
-    """Takes a file out of its set."""
+    """Takes a file out of its set, and out of the variants of it."""
     asset = sets.asset(db, asset_id)
     db.delete(asset)
     db.flush()
-    return set_view(db, open_set(db, sets.get(db, asset.set_id)))
+    return _view(db, sets.get(db, asset.set_id))
+
+
+@router.get("/sets/{set_id}/files/{asset_id}")
+def get_file(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db) -> FileView:
+    """One file of a set: its paints with where they go in it."""
+    opened, asset = open_set(db, sets.get(db, set_id)), sets.asset(db, asset_id)
+    return FileView(id=asset.id, name=asset.name, paints=file_paints(opened, asset))
 
 
 @router.post("/sets/{set_id}/aim")
 def aim(set_id: uuid.UUID, sent: Aim, db: Db) -> SetView:
-    """Sends paints to a target; all files of the set follow."""
-    row = sets.get(db, set_id)
-    opened = open_set(db, row)
+    """Sends paints to a target, in all files of the set or in one."""
+    opened = open_set(db, sets.get(db, set_id))
     if (sent.target is None) == (sent.color is None):
         raise InvalidPlanError("Give either a target or a color of the kit.")
+    _known_file(opened, sent.file)
     targets = {}
     for key in dict.fromkeys(sent.paints):
         if sent.color is not None:
-            targets[key] = str(nearest_step(parse_key(key).rgb, opened.kit.color(sent.color)))
+            targets[key] = str(nearest_step(parse_key(key.partition("@")[0]).rgb, opened.kit.color(sent.color)))
         else:
             targets[key] = sent.target or ""
     what = sent.paints[0] if len(targets) == 1 else f"{len(targets)} paints"
     where = opened.kit.color(sent.color).name if sent.color else label(sent.target or "", opened.kit)
-    sets.choose(db, row, opened.uses, targets, opened.kit, f"{what} to {where}")
-    return set_view(db, replanned(db, opened))
+    within = f" in {sent.file}" if sent.file else ""
+    return _changed(
+        db, opened, f"{what} to {where}{within}", lambda plan: plan.with_targets(targets, opened.kit, sent.file)
+    )
 
 
 @router.post("/sets/{set_id}/plan")
 def plan_anew(set_id: uuid.UUID, db: Db) -> SetView:
-    """Plans every paint anew; choices made by hand are dropped (undo brings them back)."""
+    """Plans every paint anew; choices made by hand are dropped (undo brings them back), exceptions of files stay."""
     opened = open_set(db, sets.get(db, set_id))
-    sets.plan_anew(db, opened.row, opened.uses, opened.kit)
-    return set_view(db, replanned(db, opened))
+    return _changed(db, opened, "Plan everything anew", lambda plan: plan.with_(choices=plan.parts(), settled=False))
+
+
+@router.put("/sets/{set_id}/recipe")
+def set_recipe(set_id: uuid.UUID, recipe: Recipe, db: Db) -> SetView:
+    """Plans by other settings; what was chosen by hand stays."""
+    opened = open_set(db, sets.get(db, set_id))
+    if recipe.color is not None:
+        opened.kit.color(recipe.color)
+    for end in filter(None, (recipe.dark, recipe.light)):
+        resolve_target(end, opened.kit)
+    return _changed(
+        db, opened, f"Plan: {_told(recipe)}", lambda plan: plan.by_hand().with_(recipe=recipe, settled=False)
+    )
+
+
+@router.get("/sets/{set_id}/alternatives")
+def get_alternatives(set_id: uuid.UUID, db: Db) -> Alternatives:
+    """Several plans for the set, best first behind the one in force, each with its figures."""
+    opened = open_set(db, sets.get(db, set_id))
+    listed = []
+    for index, one in enumerate(alternatives_of(opened)):
+        shown = opened.assets[:_SHOWN]
+        listed.append(
+            AlternativeView(
+                index=index,
+                title=one.title,
+                figures=figures_view(one.figures),
+                looks={asset.id: look(asset, one.plan.dress(opened.kit, asset.name, asset.paints)) for asset in shown},
+            )
+        )
+    return Alternatives(revision=opened.row.plan.head, alternatives=listed)
+
+
+@router.post("/sets/{set_id}/alternatives/{index}")
+def choose_alternative(set_id: uuid.UUID, index: int, db: Db) -> SetView:
+    """Takes one of the alternatives as the plan."""
+    opened = open_set(db, sets.get(db, set_id))
+    listed = alternatives_of(opened)
+    if not 0 <= index < len(listed):
+        raise InvalidPlanError(f"There are {len(listed)} plans to choose from.")
+    chosen = listed[index]
+    return _changed(db, opened, f"Plan: {chosen.title}", lambda _: chosen.plan.with_(settled=True))
+
+
+@router.post("/sets/{set_id}/split")
+def split_paint(set_id: uuid.UUID, sent: Splitting, db: Db) -> SetView:
+    """Lets some sites of a paint go their own way."""
+    opened = open_set(db, sets.get(db, set_id))
+    _known_file(opened, sent.file)
+    return _changed(
+        db, opened, f"Split {sent.paint} by {sent.part}", lambda plan: plan.split(sent.paint, sent.part, sent.file)
+    )
+
+
+@router.post("/sets/{set_id}/join")
+def join_paint(set_id: uuid.UUID, sent: Joining, db: Db) -> SetView:
+    """Lets a part go with its paint again, or a file with its set."""
+    opened = open_set(db, sets.get(db, set_id))
+    what = f"{sent.file} follows the set in {sent.key}" if sent.file else f"Join {sent.key}"
+    return _changed(db, opened, what, lambda plan: plan.joined(sent.key, sent.file))
+
+
+@router.post("/sets/{set_id}/file-states")
+def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
+    """Leaves files out, keeps them as they came, or lets them follow the set again."""
+    opened = open_set(db, sets.get(db, set_id))
+    for name in sent.names:
+        _known_file(opened, name)
+    count = sent.names[0] if len(sent.names) == 1 else f"{len(sent.names)} files"
+    done = [
+        *(["left out" if sent.left_out else "handed over again"] if sent.left_out is not None else []),
+        *(["kept as they came" if sent.kept else "recolored again"] if sent.kept is not None else []),
+        *(["follow the set again"] if sent.reset else []),
+    ]
+    return _changed(db, opened, f"{count}: {', '.join(done) or 'nothing'}", partial(_with_states, sent=sent))
+
+
+@router.post("/sets/{set_id}/kept-marks")
+def keep_mark(set_id: uuid.UUID, sent: MarkKept, db: Db) -> SetView:
+    """Keeps the paints of elements with an id or a class, or lets them go again."""
+    opened = open_set(db, sets.get(db, set_id))
+    if not sent.mark.startswith(("#", ".")):
+        raise InvalidPlanError("Elements are named by their id (#sail) or a class (.sail).")
+    what = f"{'Keep' if sent.kept else 'Recolor'} {sent.mark}"
+    return _changed(
+        db, opened, what, lambda plan: plan.with_(kept_marks=_toggled(plan.kept_marks, [sent.mark], sent.kept))
+    )
+
+
+@router.put("/sets/{set_id}/backing")
+def set_backing(set_id: uuid.UUID, sent: BackingChange, db: Db) -> SetView:
+    """Lays a shape behind the files, or behind some of them, and plans anew so that the figures stand out from it."""
+    opened = open_set(db, sets.get(db, set_id))
+    if sent.backing is not None:
+        resolve_target(sent.backing.color, opened.kit)
+    what = f"{sent.backing.shape.value} behind" if sent.backing else "No backing"
+    if sent.names is None:
+        return _changed(db, opened, what, lambda plan: plan.by_hand().with_(backing=sent.backing, backings={}))
+    for name in sent.names:
+        _known_file(opened, name)
+    own = dict.fromkeys(sent.names, sent.backing)
+    return _changed(
+        db, opened, f"{what} for {len(own)} files", lambda plan: plan.with_(backings={**plan.backings, **own})
+    )
+
+
+@router.post("/sets/{set_id}/variants", status_code=201)
+def add_variant(set_id: uuid.UUID, new: NewVariant, db: Db) -> SetView:
+    """A variant of a set: the same files with a plan of their own, for another kit or edition where given."""
+    row = sets.get(db, set_id)
+    kit_row = kits.get(db, new.kit_id or row.kit_id)
+    edition = editions.get(db, kit_row.id, new.edition) if new.edition is not None else None
+    return _view(db, sets.vary(db, row, new.name, kit_row.id, edition))
 
 
 @router.post("/sets/{set_id}/undo")
@@ -103,7 +261,7 @@ def undo_set(set_id: uuid.UUID, db: Db) -> SetView:
     row = sets.get(db, set_id)
     history.lock(db, row.plan)
     history.undo(db, row.plan)
-    return set_view(db, open_set(db, row))
+    return _view(db, row)
 
 
 @router.post("/sets/{set_id}/redo")
@@ -112,10 +270,52 @@ def redo_set(set_id: uuid.UUID, db: Db) -> SetView:
     row = sets.get(db, set_id)
     history.lock(db, row.plan)
     history.redo(db, row.plan)
-    return set_view(db, open_set(db, row))
+    return _view(db, row)
 
 
 @router.get("/sets/{set_id}/check")
 def check_set(set_id: uuid.UUID, db: Db) -> CheckView:
     """Which files would still hold paint that is not of the kit."""
     return check_view(db, open_set(db, sets.get(db, set_id)))
+
+
+def _view(db: Session, row: SetRow) -> SetView:
+    return set_view(db, open_set(db, row))
+
+
+def _changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan]) -> SetView:
+    sets.change_plan(db, opened.row, opened.kit, opened.paints, what[:200], made)
+    return set_view(db, replanned(db, opened))
+
+
+def _with_states(plan: Plan, sent: FileStates) -> Plan:
+    if sent.left_out is not None:
+        plan = plan.with_(left_out=_toggled(plan.left_out, sent.names, sent.left_out))
+    if sent.kept is not None:
+        plan = plan.with_(kept=_toggled(plan.kept, sent.names, sent.kept))
+    if sent.reset:
+        gone = set(sent.names)
+        plan = plan.with_(
+            files={name: own for name, own in plan.files.items() if name not in gone},
+            backings={name: own for name, own in plan.backings.items() if name not in gone},
+            kept=_toggled(plan.kept, sent.names, False),
+        )
+    return plan
+
+
+def _toggled(known: tuple[str, ...], names: list[str], on: bool) -> tuple[str, ...]:
+    return tuple(sorted({*known, *names} if on else set(known) - set(names)))
+
+
+def _known_file(opened: OpenSet, name: str | None) -> None:
+    if name is not None and all(asset.name != name for asset in opened.assets):
+        raise InvalidPlanError(f"The set has no file “{name[:80]}”.")
+
+
+def _told(recipe: Recipe) -> str:
+    words = [recipe.mode.value]
+    if recipe.mode.value == "kit":
+        words += [recipe.policy.value, recipe.closure.value]
+    if recipe.strength < 1:
+        words.append(f"strength {recipe.strength:.0%}")
+    return ", ".join(words)

@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Container
 
 
-def unlike(wanted: str, taken: Container[str], numbered: Callable[[int], str]) -> str:
+def unlike(wanted: str, taken: Container[str], numbered: Callable[[int], str] | None = None) -> str:
     """`wanted`, or `numbered(2)`, `numbered(3)` … until one is free; `taken` holds names case-folded.
 
-    >>> unlike("Sea", {"sea", "sea 2"}, lambda n: f"Sea {n}")
+    Without `numbered`, the number stands behind the name.
+
+    >>> unlike("Sea", {"sea", "sea 2"})
     'Sea 3'
     """
     name, number = wanted, 2
     while name.casefold() in taken:
-        name, number = numbered(number), number + 1
+        name, number = numbered(number) if numbered else f"{wanted} {number}", number + 1
     return name

@@ -12,12 +12,15 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from pavese.demo.people import COORDINATOR
 from pavese.settings import settings
 
 
 @contextmanager
 def served(*, demo: bool) -> Iterator[str]:
     """Starts it with the real command and gives its address; stops it with Ctrl-C, as a person would.
+
+    The coordinator of the demo may sign in either way.
 
     Raises RuntimeError when it does not start, or does not end cleanly with its database stopped.
     """
@@ -28,8 +31,9 @@ def served(*, demo: bool) -> Iterator[str]:
         environment = {
             **os.environ,
             "PAVESE_PORT": str(port),
+            "PAVESE_DEMO_SITE_PORT": str(_free_port()),
             "PAVESE_DATA_DIR": folder,
-            "PAVESE_DATABASE_PORT": "54640",
+            "PAVESE_DATABASE_PORT": str(_free_port()),
             "PAVESE_FONTS_DIR": str(settings().fonts_dir),
             "PAVESE_LOG_LEVEL": "warning",
         }
@@ -40,6 +44,12 @@ def served(*, demo: bool) -> Iterator[str]:
             if not any(f"{address}/" in line for line in process.stdout):
                 raise RuntimeError(f"the application did not start (status {process.wait()})")
             try:
+                if not demo:
+                    one = COORDINATOR
+                    user = [sys.executable, "-m", "pavese.cli", "user", one.email, one.name, "--password-stdin"]
+                    subprocess.run(
+                        user, env=environment, input=f"{one.password}\n", text=True, check=True, capture_output=True
+                    )
                 yield address
             finally:
                 process.send_signal(signal.SIGINT)

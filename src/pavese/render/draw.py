@@ -1,12 +1,29 @@
-"""Draws one SVG with resvg. Runs in a child process only: a hostile file may take the process down with it."""
+"""Draws one file. Runs in a child process only: a hostile file may take the process down with it.
+
+SVG is drawn with resvg, Lottie with rlottie.
+"""
 
 from __future__ import annotations
 
 import re
 import resource
 import signal
+from collections.abc import Sequence
+from io import BytesIO
 from pathlib import Path
+from typing import TYPE_CHECKING
 
+from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
+
+if TYPE_CHECKING:
+    import numpy as np
+    import numpy.typing as npt
+
+    from pavese.core.color.srgb import Rgba
+    from pavese.core.recolor.measure import Measured
+
+#: Moments of an animation at which its paints are measured.
+_MEASURED_AT = (0.15, 0.5, 0.85)
 _MEMORY = 1536 * 1024 * 1024
 _fonts: list[str] = []
 
@@ -26,10 +43,12 @@ def prepare(fonts_dir: str) -> None:
 def draw(svg: bytes, side: int) -> bytes:
     """A PNG whose longer side is `side` pixels, the drawing's proportions kept, on a transparent ground.
 
-    Raises ValueError with the engine's words when the file cannot be drawn.
+    An animation is drawn at one moment. Raises ValueError with the engine's words when the file cannot be drawn.
     """
     import resvg_py
 
+    if _moves(svg):
+        return _png(_moments(svg, side, (STILL_AT,))[0])
     text = re.sub(r"^\s*<\?xml[^>]*\?>", "", svg.decode())
     return bytes(
         resvg_py.svg_to_bytes(
@@ -44,3 +63,34 @@ def draw(svg: bytes, side: int) -> bytes:
             monospace_family="Spline Sans Mono",
         )
     )
+
+
+def draw_measured(svg: bytes, paints: Sequence[Rgba]) -> Measured:
+    """What `measure` finds on a small picture of it. Raises ValueError as `draw` does."""
+    import numpy as np
+    from PIL import Image
+
+    from pavese.core.recolor.measure import SIDE, combined, measure
+
+    if _moves(svg):
+        return combined(measure(pixels, paints) for pixels in _moments(svg, SIDE, _MEASURED_AT))
+    with Image.open(BytesIO(draw(svg, SIDE))) as picture:
+        return measure(np.asarray(picture.convert("RGBA")), paints)
+
+
+def _moves(data: bytes) -> bool:
+    return data.lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"{")
+
+
+def _moments(data: bytes, side: int, parts: Sequence[float]) -> list[npt.NDArray[np.uint8]]:
+    animation = opened(data)
+    size, last = size_within(animation, side), frames(animation) - 1
+    return [frame_at(animation, round(part * last), size) for part in parts]
+
+
+def _png(pixels: npt.NDArray[np.uint8]) -> bytes:
+    from PIL import Image
+
+    target = BytesIO()
+    Image.fromarray(pixels, "RGBA").save(target, "PNG")
+    return target.getvalue()

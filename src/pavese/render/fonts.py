@@ -1,10 +1,11 @@
 """The shipped typefaces in the form drawing engines read: plain TTF files made from the interface's woff2 files.
 
-Both families are variable and under the SIL Open Font License; engines get single weights under plain names.
+All families are variable and under the SIL Open Font License; engines get single weights under plain names.
 """
 
 from __future__ import annotations
 
+from functools import lru_cache
 from pathlib import Path
 from typing import NamedTuple
 
@@ -26,6 +27,11 @@ FACES = (
     Face("Commissioner", "Regular", 400, _COMMISSIONER.format("latin")),
     Face("Commissioner", "Bold", 700, _COMMISSIONER.format("latin")),
     Face("Commissioner Ext", "Regular", 400, _COMMISSIONER.format("latin-ext")),
+    Face("Commissioner Cyrillic", "Regular", 400, _COMMISSIONER.format("cyrillic")),
+    Face("Commissioner Cyrillic Ext", "Regular", 400, _COMMISSIONER.format("cyrillic-ext")),
+    Face("Commissioner Greek", "Regular", 400, _COMMISSIONER.format("greek")),
+    Face("Commissioner Vietnamese", "Regular", 400, _COMMISSIONER.format("vietnamese")),
+    Face("Source Serif 4", "Regular", 400, "source-serif-4/files/source-serif-4-latin-wght-normal.woff2"),
     Face("Spline Sans Mono", "Regular", 400, "spline-sans-mono/files/spline-sans-mono-latin-wght-normal.woff2"),
 )
 
@@ -46,6 +52,13 @@ def make_fonts(node_modules: Path, target: Path) -> list[Path]:
             part.replace(path)
         made.append(path)
     return made
+
+
+@lru_cache(maxsize=4)
+def letters(folder: Path) -> frozenset[int]:
+    """The code points that at least one of the made text faces has."""
+    faces = [path for path in sorted(folder.glob("*.ttf")) if path.name.startswith("Commissioner")]
+    return frozenset(point for path in faces for point in TTFont(path, lazy=True).getBestCmap())
 
 
 def _rename(font: TTFont, face: Face) -> None:

@@ -1,5 +1,9 @@
 """What can go wrong with what is kept."""
 
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
 
 class StoreError(Exception):
     """Base of the errors below; each message is one a user can act on."""
@@ -9,5 +13,25 @@ class NotFoundError(StoreError):
     """What was asked for does not exist, or no longer."""
 
 
+class GoneError(StoreError):
+    """A link that has ended or was revoked."""
+
+
 class NothingToUndoError(StoreError):
     """Undo at the first, or redo at the last revision."""
+
+
+class Clash(NamedTuple):
+    """A place that two people changed: its name in words, and what each of them put there (None: nothing)."""
+
+    place: str
+    theirs: Any
+    mine: Any
+
+
+class ConflictError(StoreError):
+    """Someone else changed the same places since the state a change was made on."""
+
+    def __init__(self, message: str, clashes: tuple[Clash, ...]) -> None:
+        super().__init__(message)
+        self.clashes = clashes

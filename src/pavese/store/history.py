@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, TypeVar
 
+from pydantic import BaseModel
 from sqlalchemy import Select, delete, select
 from sqlalchemy.orm import Session
 
 from pavese.store.errors import NothingToUndoError
 from pavese.store.models import Revision, Subject
+
+Body = TypeVar("Body", bound=BaseModel)
 
 #: Revisions kept of one subject; older ones can no longer be undone to.
 _KEPT = 500
@@ -56,6 +60,19 @@ def record(session: Session, subject: Subject, label: str, body: dict[str, Any])
     session.add(Revision(subject_id=subject.id, number=subject.head, label=label, body=body))
     session.execute(delete(Revision).where(Revision.subject_id == subject.id, Revision.number < subject.head - _KEPT))
     session.flush()
+
+
+def read(session: Session, subject: Subject, kind: type[Body]) -> Body:
+    """The revision in force as the value it holds."""
+    return kind.model_validate(current(session, subject))
+
+
+def change(session: Session, subject: Subject, label: str, kind: type[Body], made: Callable[[Body], Body]) -> Body:
+    """Records the value that `made` gives for the one in force, with nobody else changing it meanwhile."""
+    lock(session, subject)
+    value = made(read(session, subject, kind))
+    record(session, subject, label, value.model_dump(mode="json"))
+    return value
 
 
 def amend(session: Session, subject: Subject, body: dict[str, Any]) -> None:

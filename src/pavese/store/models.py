@@ -6,7 +6,19 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Integer, LargeBinary, String, Text, UniqueConstraint, func
+from sqlalchemy import (
+    BigInteger,
+    Boolean,
+    DateTime,
+    ForeignKey,
+    Identity,
+    Integer,
+    LargeBinary,
+    String,
+    Text,
+    UniqueConstraint,
+    func,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
@@ -37,27 +49,55 @@ class Revision(Base):
 
 
 class KitRow(Base):
-    """A kit; its colors are in the history."""
+    """A kit; its colors are in the history. At most one is the active one, an archived one never."""
 
     __tablename__ = "kits"
 
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
     draft_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("subjects.id"))
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+    active: Mapped[bool] = mapped_column(Boolean, server_default="false")
+    archived_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     draft: Mapped[Subject] = relationship(lazy="joined")
 
 
 class SetRow(Base):
-    """A set of files for one kit; its plan is in the history."""
+    """A set of files for one kit; its plan is in the history.
+
+    A variant is a set with an original: it has the files of that one, and a plan of its own. A set is for the draft
+    of its kit, or for one edition of it.
+    """
 
     __tablename__ = "sets"
 
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
     kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id", ondelete="CASCADE"), index=True)
     plan_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("subjects.id"))
+    original_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("sets.id", ondelete="CASCADE"), index=True)
+    edition_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("editions.id"))
     name: Mapped[str] = mapped_column(String(120))
+    channel: Mapped[str] = mapped_column(String(20), server_default="icons")
+    purpose: Mapped[str] = mapped_column(Text, server_default="")
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
     plan: Mapped[Subject] = relationship(lazy="joined")
+    edition: Mapped[EditionRow | None] = relationship()
+
+    @property
+    def files_id(self) -> uuid.UUID:
+        """The set whose files these are: its own, or those of the original."""
+        return self.original_id or self.id
+
+
+class SourceRow(Base):
+    """A source of colors for one kit; what it holds is in the history."""
+
+    __tablename__ = "sources"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id", ondelete="CASCADE"), index=True)
+    draft_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("subjects.id"))
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+    draft: Mapped[Subject] = relationship(lazy="joined")
 
 
 class Blob(Base):
@@ -70,7 +110,7 @@ class Blob(Base):
 
 
 class AssetRow(Base):
-    """A file in a set: its name, its bytes, and its paints as read when it came in."""
+    """A file in a set: its name, its bytes, and its paints as read, and measured, when it came in."""
 
     __tablename__ = "assets"
     __table_args__ = (UniqueConstraint("set_id", "name"),)
@@ -82,6 +122,9 @@ class AssetRow(Base):
     digest: Mapped[str] = mapped_column(ForeignKey("blobs.digest"))
     paints: Mapped[dict[str, dict[str, int]]] = mapped_column(JSONB)
     remarks: Mapped[list[str]] = mapped_column(JSONB)
+    measured: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    #: `origin`, `author` and `rights`, where they are known.
+    rights: Mapped[dict[str, str]] = mapped_column(JSONB, server_default="{}")
 
 
 class Picture(Base):
@@ -94,3 +137,133 @@ class Picture(Base):
     made_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.clock_timestamp(), index=True
     )
+
+
+class UserRow(Base):
+    """A person who may sign in; `secret` is an Argon2 hash. Who leaves is made inactive and stays on record."""
+
+    __tablename__ = "users"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    email: Mapped[str] = mapped_column(String(254), unique=True)
+    name: Mapped[str] = mapped_column(String(80))
+    role: Mapped[str] = mapped_column(String(20))
+    secret: Mapped[str] = mapped_column(Text)
+    active: Mapped[bool] = mapped_column(Boolean, server_default="true")
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+
+
+class SignIn(Base):
+    """A session of a browser, under the SHA-256 of the token in its cookie."""
+
+    __tablename__ = "sign_ins"
+
+    digest: Mapped[str] = mapped_column(String(64), primary_key=True)
+    user_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("users.id", ondelete="CASCADE"), index=True)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+    ends_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    user: Mapped[UserRow] = relationship(lazy="joined")
+
+
+class Attempt(Base):
+    """A sign-in that failed, by the hash of whom it was for or where it came from."""
+
+    __tablename__ = "attempts"
+
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    of: Mapped[str] = mapped_column(String(64), index=True)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+
+
+class Record(Base):
+    """One change of a kit: who, what, and each place with what stood there before and after. Append-only."""
+
+    __tablename__ = "records"
+
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id"), index=True)
+    user_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("users.id"))
+    who: Mapped[str] = mapped_column(String(80))
+    what: Mapped[str] = mapped_column(Text)
+    places: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+
+
+class Comment(Base):
+    """What someone said about a kit, or about one pair of it. Append-only."""
+
+    __tablename__ = "comments"
+
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id"), index=True)
+    who: Mapped[str] = mapped_column(String(80))
+    about: Mapped[str] = mapped_column(Text)
+    text: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+
+
+class EditionRow(Base):
+    """A published state of a kit. Never changed."""
+
+    __tablename__ = "editions"
+    __table_args__ = (UniqueConstraint("kit_id", "number"),)
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id"), index=True)
+    number: Mapped[int] = mapped_column(Integer)
+    note: Mapped[str] = mapped_column(Text)
+    who: Mapped[str] = mapped_column(String(80))
+    body: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    digest: Mapped[str] = mapped_column(String(64))
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+
+
+class Link(Base):
+    """A link to one edition, under the SHA-256 of its token, that works until it ends or is revoked."""
+
+    __tablename__ = "links"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    digest: Mapped[str] = mapped_column(String(64), unique=True)
+    edition_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("editions.id"), index=True)
+    who: Mapped[str] = mapped_column(String(80))
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+    ends_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    revoked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    edition: Mapped[EditionRow] = relationship(lazy="joined")
+
+
+class ExportRow(Base):
+    """A set ordered in other forms, with the plan and the kit as they were then, so that it is the same whenever it is
+    made. `claim` is whoever works on it; `result` the zip, there once it is done."""
+
+    __tablename__ = "exports"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    set_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("sets.id", ondelete="CASCADE"), index=True)
+    who: Mapped[str] = mapped_column(String(80))
+    wanted: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    plan: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    kit: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    state: Mapped[str] = mapped_column(String(12))
+    done: Mapped[int] = mapped_column(Integer)
+    total: Mapped[int] = mapped_column(Integer)
+    notes: Mapped[list[str]] = mapped_column(JSONB)
+    claim: Mapped[uuid.UUID | None] = mapped_column()
+    result: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+    ended_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class SavedPlan(Base):
+    """A plan saved by name, for other sets of its kit whose paints it knows."""
+
+    __tablename__ = "saved_plans"
+    __table_args__ = (UniqueConstraint("kit_id", "name"),)
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str] = mapped_column(String(120))
+    who: Mapped[str] = mapped_column(String(80))
+    body: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())

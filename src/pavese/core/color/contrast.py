@@ -7,8 +7,12 @@ Levels: success criteria 1.4.3 (text 4.5, large text 3), 1.4.6 (text 7), 1.4.11 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from enum import StrEnum
 
+import numpy as np
+
+from pavese.core.color.oklab import Array
 from pavese.core.color.srgb import LINEAR, Rgb
 
 TEXT = 4.5
@@ -41,6 +45,13 @@ def contrast_ratio(a: Rgb, b: Rgb) -> float:
     """
     darker, lighter = sorted((luminance(a), luminance(b)))
     return (lighter + 0.05) / (darker + 0.05)
+
+
+def contrast_table(rows: Sequence[Rgb], columns: Sequence[Rgb]) -> Array:
+    """The unrounded ratios, shape (len(rows), len(columns)); the same numbers as `contrast_ratio`."""
+    a = np.array([luminance(color) for color in rows])[:, None] + 0.05
+    b = np.array([luminance(color) for color in columns])[None, :] + 0.05
+    return np.asarray(np.maximum(a, b) / np.minimum(a, b))
 
 
 def level(ratio: float) -> Level:

@@ -38,6 +38,11 @@ _GREY = 0.018
 _MUTED = 0.055
 
 
+def hue_word(hue: float) -> str:
+    """The word for a hue in OKLCH degrees, 0 to 360."""
+    return next(word for bound, word in _HUES if hue <= bound)
+
+
 def describe(color: Rgb) -> str:
     """Two or three plain words, lower case; the same color always gets the same words."""
     lightness, chroma, hue = (float(v) for v in oklch_of([color])[0])
@@ -48,7 +53,7 @@ def describe(color: Rgb) -> str:
     depth = next(word for bound, word in _LIGHTNESS if lightness < bound)
     if chroma < _GREY:
         return f"{depth} grey"
-    word = next(word for bound, word in _HUES if hue <= bound)
+    word = hue_word(hue)
     if chroma < _MUTED:
         return f"{depth} grey {word}" if depth in ("mid", "light", "strong") else f"{depth} muted {word}"
     return f"{depth} {word}"

@@ -1,6 +1,7 @@
 """One color text to one color.
 
-CSS Color 4 syntax: https://www.w3.org/TR/css-color-4/ . Colors outside sRGB are mapped as in `gamut`.
+CSS Color 4 syntax: https://www.w3.org/TR/css-color-4/ . Colors outside sRGB are mapped as in `gamut`. Beyond the
+standard, `hsb()`, `hsv()` and naive `cmyk()` are read, as people write them.
 """
 
 from __future__ import annotations
@@ -11,6 +12,7 @@ import numpy as np
 from coloraide import Color
 
 from pavese.core.color.gamut import to_rgb
+from pavese.core.color.notations import read_print_letters
 from pavese.core.color.srgb import ALPHA_DIGITS, Rgba, parse_hex
 from pavese.core.errors import UnreadableColorError
 
@@ -36,6 +38,9 @@ def try_color(text: str) -> Rgba | None:
         return parse_hex(text)
     if not text or len(text) > _LONGEST or text.lower() == "transparent":
         return None
+    written = read_print_letters(text)
+    if written is not None:
+        return Rgba(*written)
     try:
         color = Color(" ".join(text.lower().split()))
     except ValueError:

@@ -2,11 +2,13 @@
 
 Step *i* (0 to 10) aims at a ratio of `1.125 * 16.4 ** (i / 10)` against white (design, section 5). Then, across
 ramps, steps 4 apart reach 3:1, 6 apart 4.5:1, 7 apart 7:1, and white on 500 or darker 4.5:1. The base color
-stands unchanged at the step nearest in luminance; what that breaks is listed.
+stands unchanged at the step nearest in luminance, and single steps can be pinned to given colors; what that breaks
+is listed.
 """
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
@@ -36,7 +38,7 @@ _CLOSE = 0.004
 
 @dataclass(frozen=True)
 class Break:
-    """Two steps of one ramp that miss their promise because the base stands at one of them."""
+    """Two steps of one ramp that miss their promise because the base, or a pinned color, stands at one of them."""
 
     light: int
     dark: int
@@ -46,10 +48,11 @@ class Break:
 
 @dataclass(frozen=True)
 class Ramp:
-    """`colors[i]` is the color of `STEPS[i]`; the base stands at `STEPS[base_index]`."""
+    """`colors[i]` is the color of `STEPS[i]`; the base stands at `STEPS[base_index]`; `pinned` steps were given."""
 
     colors: tuple[Rgb, ...]
     base_index: int
+    pinned: frozenset[int] = frozenset()
 
     @property
     def base_step(self) -> int:
@@ -60,6 +63,12 @@ class Ramp:
         """The color of a step from `STEPS`. Raises ValueError for any other number."""
         return self.colors[STEPS.index(step)]
 
+    def with_pins(self, pins: Mapping[int, Rgb]) -> Ramp:
+        """The ramp with steps pinned to colors; the base's own step cannot be pinned and stays."""
+        given = {step: color for step, color in pins.items() if step != self.base_step}
+        colors = tuple(given.get(step, color) for step, color in zip(STEPS, self.colors, strict=True))
+        return Ramp(colors, self.base_index, frozenset(given))
+
     def dark_text_until(self, ink: Rgb, ratio: float = 4.5) -> int | None:
         """The darkest step on which the ink still reaches the ratio, with every lighter step reaching it too."""
         return self._reach(ink, ratio, range(len(STEPS)))
@@ -69,7 +78,7 @@ class Ramp:
         return self._reach(ink, ratio, range(len(STEPS) - 1, -1, -1))
 
     def breaks(self) -> tuple[Break, ...]:
-        """The promises between two of its own steps that the base's luminance breaks."""
+        """The promises between two of its own steps that the luminance of the base or of a pinned step breaks."""
         found = []
         for apart, promised in PROMISES:
             for i in range(len(STEPS) - apart):

@@ -7,19 +7,22 @@ from typing import Protocol
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.recoloring import Recoloring
 
-#: Paint to new color; the alpha of the paint stays. Paints that are not in it are kept.
-Recoloring = Mapping[Rgba, Rgb]
+#: What becomes of the paints: by paint alone, or by parts of them too.
+Colors = Mapping[Rgba, Rgb] | Recoloring
 
 
 class Document(Protocol):
-    """One file, read."""
+    """One file, read. `still` ones are drawings that can be laid on a backing; the others move."""
+
+    still: bool
 
     def inventory(self) -> Inventory:
         """Its paints with their sites."""
 
-    def apply(self, recoloring: Recoloring) -> bytes:
+    def apply(self, recoloring: Colors) -> bytes:
         """The file with paints replaced and every other byte as it was; without any change, the very same bytes."""
 
-    def for_engine(self, recoloring: Recoloring) -> bytes:
+    def for_engine(self, recoloring: Colors) -> bytes:
         """The recolored file in the plain notation that the drawing engine knows; only for making pictures."""

@@ -5,11 +5,12 @@ from __future__ import annotations
 import hashlib
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import read
+from pavese.core.formats import is_taken, read
 from pavese.core.formats.archive import is_archive, members
+from pavese.core.formats.document import Document
 from pavese.core.recolor.inventory import Inventory
 
 _LONGEST_NAME = 200
@@ -18,12 +19,13 @@ _UNSAFE = re.compile(r'[\x00-\x1f\x7f<>:"|?*]')
 
 @dataclass(frozen=True)
 class TakenFile:
-    """A file that was read: its name (a relative path with `/`), its bytes and their hash, and its paints."""
+    """A file that was read: its name (a relative path with `/`), its bytes and their hash, its paints, and itself."""
 
     name: str
     data: bytes
     digest: str
     inventory: Inventory
+    document: Document = field(compare=False, repr=False)
 
 
 @dataclass(frozen=True)
@@ -40,11 +42,12 @@ def take(files: Iterable[tuple[str, bytes]]) -> Intake:
     refused: list[RefusedFileError] = []
     for name, data in _opened(files, refused):
         try:
-            inventory = read(name, data).inventory()
+            document = read(name, data)
+            inventory = document.inventory()
         except RefusedFileError as error:
             refused.append(error)
         else:
-            taken.append(TakenFile(safe_path(name), data, digest(data), inventory))
+            taken.append(TakenFile(safe_path(name), data, digest(data), inventory, document))
     return Intake(tuple(taken), tuple(refused))
 
 
@@ -62,7 +65,7 @@ def safe_path(name: str) -> str:
 
 def _opened(files: Iterable[tuple[str, bytes]], refused: list[RefusedFileError]) -> Iterator[tuple[str, bytes]]:
     for name, data in files:
-        if not is_archive(name, data):
+        if is_taken(name) or not is_archive(name, data):
             yield name, data
             continue
         try:

@@ -1,7 +1,8 @@
 """A kit as design tokens, and back (Design Tokens Community Group, Format and Color modules 2025.10).
 
-A color is a group named by its key with a token for its base and one for each step; roles are aliases. What the
-format has no place for (role, name as written) stands in `$extensions`, under our own key.
+A color is a group named by its key with a token for its base and one for each step; roles are aliases, and every
+approved pair is a group of two aliases. What the format has no place for (decisions, rules, names as written) stands
+in `$extensions`, under our own key.
 """
 
 from __future__ import annotations
@@ -14,29 +15,45 @@ from pydantic import ValidationError
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
-from pavese.core.kit.kit import Kit, KitColor, Role
+from pavese.core.kit.decisions import Status
+from pavese.core.kit.kit import Kit, KitColor, PinnedStep, Tint
+from pavese.core.kit.role import Role
 
 EXTENSION = "pavese"
+#: Fields of a kit that are kept as they are.
+_KEPT = ("steps", "decisions", "trios", "rules", "see_through", "states", "logo", "type")
 
 
 def kit_tokens(kit: Kit) -> str:
     """The tokens file, indented JSON with a final newline."""
-    tree: dict[str, Any] = {"$extensions": {EXTENSION: {"name": kit.name, "order": [c.key for c in kit.colors]}}}
+    body = kit.model_dump(mode="json")
+    own = {"name": kit.name, "order": [c.key for c in kit.colors]}
+    tree: dict[str, Any] = {"$extensions": {EXTENSION: own | {field: body[field] for field in _KEPT}}}
     for color in kit.colors:
         group: dict[str, Any] = {
             "$type": "color",
             "$description": color.name,
-            "$extensions": {EXTENSION: {"role": color.role.value, "base-step": color.ramp.base_step}},
+            "$extensions": {EXTENSION: _own(color)},
             "base": {"$value": _value(color.base)},
         }
         for step in STEPS:
             at_base = step == color.ramp.base_step
             group[str(step)] = {"$value": f"{{{color.key}.base}}" if at_base else _value(color.ramp.at(step))}
         tree[color.key] = group
-    roles = {color.role: color.key for color in reversed(kit.in_line())}
+    roles = {color.role: color.key for color in reversed(kit.colors)}
     tree["role"] = {"$type": "color"} | {
         role.value.replace(" ", "-"): {"$value": f"{{{roles[role]}.base}}"} for role in Role if role in roles
     }
+    approved = [decision for decision in kit.decisions if decision.status is Status.APPROVED]
+    if approved:
+        tree["pairings"] = {"$type": "color"} | {
+            f"{decision.text} on {decision.ground}".replace(".", "-").replace(" ", "-"): {
+                "$description": decision.use.value,
+                "text": {"$value": f"{{{decision.text}}}"},
+                "ground": {"$value": f"{{{decision.ground}}}"},
+            }
+            for decision in approved
+        }
     return json.dumps(tree, indent=2, ensure_ascii=False) + "\n"
 
 
@@ -46,7 +63,8 @@ def read_kit_tokens(text: str) -> Kit:
         tree = json.loads(text)
         head = tree["$extensions"][EXTENSION]
         colors = [_color(key, tree[key]) for key in head["order"]]
-        return Kit(name=head["name"], colors=tuple(colors))
+        rest = {field: head[field] for field in _KEPT if field in head}
+        return Kit.model_validate({"name": head["name"], "colors": colors, **rest})
     except (ValueError, ValidationError, RecursionError) as error:
         raise InvalidKitError(f"The tokens file cannot be read: {_first_line(error)}") from error
     except (KeyError, TypeError, IndexError, AttributeError) as error:
@@ -55,8 +73,30 @@ def read_kit_tokens(text: str) -> Kit:
 
 def _color(key: str, group: dict[str, Any]) -> KitColor:
     extension = group["$extensions"][EXTENSION]
-    base = Rgb(*(round(part * 255) for part in group["base"]["$value"]["components"]))
-    return KitColor(key=key, name=group["$description"], role=Role(extension["role"]), base=base)
+    return KitColor(
+        key=key,
+        name=group["$description"],
+        role=Role(extension["role"]),
+        base=_rgb(group["base"]),
+        note=extension.get("note", ""),
+        pins=tuple(PinnedStep.model_validate(pin) for pin in extension.get("pins", ())),
+        tint=Tint.model_validate(extension["tint"]) if "tint" in extension else None,
+    )
+
+
+def _own(color: KitColor) -> dict[str, Any]:
+    own: dict[str, Any] = {"role": color.role.value, "base-step": color.ramp.base_step}
+    if color.note:
+        own["note"] = color.note
+    if color.pins:
+        own["pins"] = [pin.model_dump(mode="json") for pin in color.pins]
+    if color.tint:
+        own["tint"] = color.tint.model_dump(mode="json")
+    return own
+
+
+def _rgb(token: dict[str, Any]) -> Rgb:
+    return Rgb(*(round(part * 255) for part in token["$value"]["components"]))
 
 
 def _value(color: Rgb) -> dict[str, Any]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
-from functools import partial
 
 from pavese.core.color.naming import describe
 from pavese.core.color.parse import try_color
@@ -19,7 +18,7 @@ MOST_CODES = 10_000
 
 _CODE = re.compile(
     r"""
-    (?P<function>\b(?:rgba?|hsla?|hwb|oklch|oklab|lch|lab|color)\([^()\n]{3,120}\))
+    (?P<function>\b(?:rgba?|hsla?|hsb|hsv|cmyk|hwb|oklch|oklab|lch|lab|color)\([^()\n]{3,120}\))
   | (?<![\w&/\#])(?P<hash>\#(?:[0-9a-f]{8}|[0-9a-f]{6}|[0-9a-f]{3,4}))(?![\w-])
   | (?<![\w\#./=-])(?P<bare>[0-9a-f]{6})(?![\w-])
     """,
@@ -167,6 +166,6 @@ def _with_names(found: Iterable[FoundCode]) -> Iterator[FoundCode]:
     taken: set[str] = set()
     for code in found:
         stem = code.name or describe(code.color).capitalize()
-        name = unlike(stem, taken, partial("{} {}".format, stem))
+        name = unlike(stem, taken)
         taken.add(name.casefold())
         yield replace(code, name=name)

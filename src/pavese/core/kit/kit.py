@@ -5,122 +5,163 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Iterable, Iterator
-from enum import StrEnum
 from functools import lru_cache
-from typing import Annotated, NamedTuple
 
-from pydantic import (
-    BaseModel,
-    BeforeValidator,
-    ConfigDict,
-    Field,
-    PlainSerializer,
-    field_validator,
-    model_validator,
-)
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
-from pavese.core.color.parse import parse_color
+from pavese.core.color.contrast import contrast_ratio
+from pavese.core.color.neutrals import Shade, tinted
 from pavese.core.color.ramp import STEPS, Ramp, ramp
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
+from pavese.core.kit.decisions import Decision, TrioDecision, settled
+from pavese.core.kit.logo import Logo
+from pavese.core.kit.plain import LONGEST_NAME, PlainName, PlainNote
+from pavese.core.kit.role import Role
+from pavese.core.kit.rules import Rules
+from pavese.core.kit.see_through import SeeThrough
+from pavese.core.kit.states import Distances
+from pavese.core.kit.token import RgbCode, Token, TokenText, parse_token
+from pavese.core.kit.typefaces import Typefaces
 from pavese.core.unlike import unlike
 
 MOST_COLORS = 200
-LONGEST_NAME = 80
+#: Steps that may take part in pairs, and see-through settings, of one kit.
+MOST_STEPS = 200
+MOST_SEE_THROUGH = 40
 
 #: Names of groups in a tokens file that are no colors.
-RESERVED_KEYS = frozenset(("role",))
+RESERVED_KEYS = frozenset(("role", "pairings"))
 
 
-class Role(StrEnum):
-    """What a color is for. The order is the order of the line of pennants."""
+class Tint(BaseModel):
+    """That a color is a quiet one tinted from another color of the kit, and follows it; strength is 0 to 1."""
 
-    PRIMARY = "primary"
-    SECONDARY = "secondary"
-    ACTION = "action"
-    ACCENT = "accent"
-    BACKGROUND = "background"
-    NEUTRAL = "neutral"
-    TEXT_LIGHT = "text light"
-    TEXT_DARK = "text dark"
+    model_config = ConfigDict(frozen=True)
+
+    of: str
+    shade: Shade
+    strength: float = Field(ge=0, le=1)
 
 
-def _read_rgb(value: object) -> Rgb:
-    if isinstance(value, Rgb):
-        return value
-    if isinstance(value, str):
-        return parse_color(value).rgb
-    raise ValueError("a color is given as a code, such as #0b5e6b")
+class PinnedStep(BaseModel):
+    """A step of a ramp that was given its color by hand."""
 
+    model_config = ConfigDict(frozen=True)
 
-#: An opaque color that is a code in JSON and an `Rgb` in Python.
-RgbCode = Annotated[
-    Rgb,
-    BeforeValidator(_read_rgb, json_schema_input_type=str),
-    PlainSerializer(lambda color: color.hex, return_type=str),
-]
+    step: int
+    color: RgbCode
 
-
-class Token(NamedTuple):
-    """A kit color's step (50 to 950) or its base (step None); written `deep-water.600` or `deep-water.base`."""
-
-    color: str
-    step: int | None
-
-    def __str__(self) -> str:
-        return f"{self.color}.{'base' if self.step is None else self.step}"
-
-
-def parse_token(text: str) -> Token:
-    """The token a text such as `deep-water.600` names. Raises InvalidKitError for any other text."""
-    color, dot, step = text.rpartition(".")
-    if dot and color:
-        if step == "base":
-            return Token(color, None)
-        if step in map(str, STEPS):
-            return Token(color, int(step))
-    raise InvalidKitError(f"“{text[:60]}” is no token; one reads color.step, such as deep-water.600.")
+    @field_validator("step")
+    @classmethod
+    def _known(cls, step: int) -> int:
+        if step not in STEPS:
+            raise ValueError(f"a ramp has no step {step}")
+        return step
 
 
 class KitColor(BaseModel):
-    """One color of a kit. `key` never changes once given: tokens and plans hold it, names may change."""
+    """One color of a kit. `key` never changes once given: tokens and plans hold it, names may change.
+
+    `note` says what the color stands for; the base of a color with a `tint` is computed, never set.
+    """
 
     model_config = ConfigDict(frozen=True)
 
     key: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=LONGEST_NAME + 8)
-    name: str = Field(min_length=1, max_length=LONGEST_NAME)
+    name: PlainName
     role: Role
     base: RgbCode
-
-    @field_validator("name")
-    @classmethod
-    def _plain_name(cls, name: str) -> str:
-        return plain_name(name)
+    note: PlainNote = ""
+    pins: tuple[PinnedStep, ...] = ()
+    tint: Tint | None = None
 
     @property
     def ramp(self) -> Ramp:
         """The eleven steps of this color."""
-        return ramp(self.base)
+        made = ramp(self.base)
+        return made.with_pins({pin.step: pin.color for pin in self.pins}) if self.pins else made
 
 
 class Kit(BaseModel):
-    """A kit draft; colors are in the order their owner gave them."""
+    """A kit draft; colors are in the order of the line of pennants, which their owner may change.
+
+    `steps` are ramp steps that take part in pairs beside the bases. What a change of a color breaks is brought in
+    line here, so that no kit ever holds an approval that its colors do not bear out.
+    """
 
     model_config = ConfigDict(frozen=True)
 
-    name: str = Field(min_length=1, max_length=LONGEST_NAME)
+    name: PlainName
     colors: tuple[KitColor, ...] = Field(default=(), max_length=MOST_COLORS)
-
-    @field_validator("name")
-    @classmethod
-    def _plain_name(cls, name: str) -> str:
-        return plain_name(name)
+    steps: tuple[TokenText, ...] = Field(default=(), max_length=MOST_STEPS)
+    decisions: tuple[Decision, ...] = ()
+    trios: tuple[TrioDecision, ...] = ()
+    rules: Rules = Rules()
+    see_through: tuple[SeeThrough, ...] = Field(default=(), max_length=MOST_SEE_THROUGH)
+    states: Distances = Distances()
+    logo: Logo = Logo()
+    type: Typefaces = Typefaces()
 
     @model_validator(mode="after")
     def _distinct_keys(self) -> Kit:
         if len({color.key for color in self.colors}) < len(self.colors):
             raise ValueError("two colors of a kit have the same key")
         return self
+
+    @model_validator(mode="after")
+    def _tints_follow(self) -> Kit:
+        """Tinted colors take the base their source gives them now; one whose source is gone keeps its last."""
+        bases = {color.key: color.base for color in self.colors if color.tint is None}
+        followed = tuple(
+            color.model_copy(update={"base": tinted(bases[color.tint.of], color.tint.shade, color.tint.strength)})
+            if color.tint is not None and color.tint.of in bases
+            else color
+            for color in self.colors
+        )
+        if followed != self.colors:
+            object.__setattr__(self, "colors", followed)
+        return self
+
+    @model_validator(mode="after")
+    def _what_points_to_colors_follows(self) -> Kit:
+        """Whatever names a color that is gone goes with it; approvals that no longer hold are opened again."""
+        known = {color.key: color for color in self.colors}
+
+        def names(token: str) -> bool:
+            return parse_token(token).color in known
+
+        def is_step(token: str) -> bool:
+            """Whether it is a color beside the base: the base's own step is not."""
+            at = parse_token(token)
+            return at.step not in (None, known[at.color].ramp.base_step)
+
+        def stands(token: str) -> Rgb:
+            at = parse_token(token)
+            return known[at.color].base if at.step is None else known[at.color].ramp.at(at.step)
+
+        def title(token: str) -> str:
+            at = parse_token(token)
+            return known[at.color].name if at.step is None else f"{known[at.color].name} {at.step}"
+
+        def ratio(text: str, ground: str) -> float | None:
+            return contrast_ratio(stands(text), stands(ground)) if names(text) and names(ground) else None
+
+        followed: dict[str, object] = {
+            # The base's own step is no second color, so it is not switched on.
+            "steps": tuple(dict.fromkeys(step for step in self.steps if names(step) and is_step(step))),
+            "see_through": tuple(s for s in self.see_through if s.of in known and (s.plain or names(s.base))),
+            "logo": self.logo.without_color(known),
+        }
+        followed["decisions"], followed["trios"] = settled(self.decisions, self.trios, self.rules, ratio, title)
+        for field, value in followed.items():
+            if value != getattr(self, field):
+                object.__setattr__(self, field, value)
+        return self
+
+    def with_(self, **fields: object) -> Kit:
+        """The kit with some fields replaced, built anew so that what depends on them follows."""
+        return Kit(**{**{name: getattr(self, name) for name in Kit.model_fields}, **fields})
 
     def color(self, key: str) -> KitColor:
         """The color with this key. Raises InvalidKitError when there is none."""
@@ -143,32 +184,26 @@ class Kit(BaseModel):
                 if step != steps.base_step:
                     yield Token(color.key, step), steps.at(step)
 
+    def title(self, token: Token) -> str:
+        """The token in the fewest words: `Deep water` for a base, `Deep water 600` for a step."""
+        return self.color(token.color).name if token.step is None else self.label(token)
+
     def label(self, token: Token) -> str:
         """The token in words: `Deep water 600`, or `Deep water base`."""
         return f"{self.color(token.color).name} {'base' if token.step is None else token.step}"
 
-    def in_line(self) -> tuple[KitColor, ...]:
-        """The colors in the order of the line of pennants: by role, then as their owner ordered them."""
-        order = list(Role)
-        return tuple(sorted(self.colors, key=lambda color: order.index(color.role)))
+
+def members(kit: Kit) -> dict[Rgb, Token]:
+    """Every color that is of the kit, with the first token that gives it."""
+    return _members(kit.colors)
 
 
 @lru_cache(maxsize=64)
-def members(kit: Kit) -> dict[Rgb, Token]:
-    """Every color that is of the kit, with the first token that gives it."""
+def _members(colors: tuple[KitColor, ...]) -> dict[Rgb, Token]:
     found: dict[Rgb, Token] = {}
-    for token, color in kit.tokens():
+    for token, color in Kit(name="K", colors=colors).tokens():
         found.setdefault(color, token)
     return found
-
-
-def plain_name(name: str) -> str:
-    """A name with its white space folded and control characters gone. Raises ValueError when nothing is left."""
-    visible = "".join(" " if unicodedata.category(c) in ("Cc", "Zl", "Zp") else c for c in name)
-    folded = " ".join(unicodedata.normalize("NFC", visible).split())
-    if not folded:
-        raise ValueError("a name needs at least one visible character")
-    return folded
 
 
 def key_for(name: str, taken: Iterable[str] = ()) -> str:

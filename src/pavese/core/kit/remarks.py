@@ -8,7 +8,8 @@ from itertools import combinations
 
 from pavese.core.color.difference import SAME, differences
 from pavese.core.color.oklab import Array
-from pavese.core.kit.kit import Kit, Role
+from pavese.core.kit.kit import Kit
+from pavese.core.kit.role import Role
 
 #: Below this two colors of a kit are taken for one another when they are not side by side (CIEDE2000).
 CONFUSABLE = 6.0

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 from pavese.core.color.oklab import hue_distance, oklch_of
 from pavese.core.color.srgb import Rgb
-from pavese.core.kit.kit import Role
+from pavese.core.kit.role import Role
 
 #: Words in a name that state a role, looked for in this order.
 _SAID: tuple[tuple[Role, tuple[str, ...]], ...] = (

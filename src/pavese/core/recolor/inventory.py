@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
+from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.recoloring import Recoloring
 
 
 class Kind(StrEnum):
@@ -22,35 +25,85 @@ class Kind(StrEnum):
     EFFECT = "effect"
 
 
+class Site(NamedTuple):
+    """One place that uses a paint. `marks` name the element and what it stands in: `#id` and `.class`."""
+
+    paint: Rgba
+    kind: Kind
+    marks: tuple[str, ...] = ()
+
+
 @dataclass(frozen=True)
 class Inventory:
-    """The paints of one file with their number of sites by kind, and remarks on what cannot be recolored."""
+    """The paints of one file with their number of sites by kind, and remarks on what cannot be recolored.
+
+    `marks` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
+    each other in a gradient.
+    """
 
     sites: Mapping[Rgba, Mapping[Kind, int]]
     remarks: tuple[str, ...] = ()
+    marks: Mapping[Rgba, tuple[str, ...]] = field(default_factory=dict)
+    blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
 
     @property
     def paints(self) -> tuple[Rgba, ...]:
         """The paints in the order in which the file first names them."""
         return tuple(self.sites)
 
-    def after(self, recoloring: Mapping[Rgba, Rgb]) -> Inventory:
-        """The inventory that the recolored file will have."""
+    def after(self, recoloring: Mapping[Rgba, Rgb] | Recoloring) -> Inventory:
+        """The inventory that the recolored file will have; a paint that is split counts for each of its parts."""
+        wanted = Recoloring.of(recoloring)
         counted: dict[Rgba, Counter[Kind]] = {}
         for paint, sites in self.sites.items():
-            counted.setdefault(recolored(paint, recoloring), Counter()).update(sites)
+            for result in wanted.results(paint):
+                counted.setdefault(result, Counter()).update(sites)
         return Inventory(counted, self.remarks)
 
     @classmethod
-    def count(cls, sites: Iterable[tuple[Rgba, Kind]], remarks: Iterable[str] = ()) -> Inventory:
+    def merged(cls, parts: Iterable[Inventory]) -> Inventory:
+        """The inventory of a file that is made of several."""
+        counted: dict[Rgba, Counter[Kind]] = {}
+        marks: dict[Rgba, dict[str, None]] = {}
+        remarks: dict[str, None] = {}
+        blends: set[tuple[Rgba, Rgba]] = set()
+        for part in parts:
+            for paint, sites in part.sites.items():
+                counted.setdefault(paint, Counter()).update(sites)
+            for paint, named in part.marks.items():
+                marks.setdefault(paint, {}).update(dict.fromkeys(named))
+            remarks.update(dict.fromkeys(part.remarks))
+            blends |= part.blends
+        return cls(counted, tuple(remarks), {paint: tuple(named) for paint, named in marks.items()}, frozenset(blends))
+
+    @classmethod
+    def count(
+        cls,
+        sites: Iterable[Site | tuple[Rgba, Kind]],
+        remarks: Iterable[str] = (),
+        blends: Iterable[tuple[Rgba, Rgba]] = (),
+    ) -> Inventory:
         """Counts single sites."""
         counted: dict[Rgba, Counter[Kind]] = {}
-        for paint, kind in sites:
+        marks: dict[Rgba, dict[str, None]] = {}
+        for paint, kind, *named in sites:
             counted.setdefault(paint, Counter())[kind] += 1
-        return cls(counted, tuple(dict.fromkeys(remarks)))
+            for mark in named[0] if named else ():
+                if len(known := marks.setdefault(paint, {})) < _MOST_MARKS:
+                    known[mark] = None
+        return cls(
+            counted,
+            tuple(dict.fromkeys(remarks)),
+            {paint: tuple(named) for paint, named in marks.items()},
+            frozenset(blends),
+        )
 
 
-def recolored(paint: Rgba, recoloring: Mapping[Rgba, Rgb]) -> Rgba:
+#: Names of elements that are listed for one paint of one file.
+_MOST_MARKS = 24
+
+
+def recolored(paint: Rgba, recoloring: Mapping[Rgba, Rgb] | Recoloring) -> Rgba:
     """What a paint becomes: the new color with the alpha it had."""
     color = recoloring.get(paint)
     return paint if color is None else Rgba(*color, paint.alpha)
@@ -58,24 +111,61 @@ def recolored(paint: Rgba, recoloring: Mapping[Rgba, Rgb]) -> Rgba:
 
 @dataclass(frozen=True)
 class PaintUse:
-    """How much of a set one paint is: in how many files, at how many sites, of which kinds."""
+    """How much of a set one paint is: in how many files, at how many sites, of which kinds.
+
+    `area` is the share of a picture it covers, summed over the files; 0 where nothing was measured.
+    """
 
     paint: Rgba
     files: int
     sites: int
     kinds: tuple[Kind, ...]
+    area: float = 0.0
 
 
-def summarize(inventories: Iterable[Inventory]) -> tuple[PaintUse, ...]:
-    """The paints of a set, each once: in most files first, then at most sites, then by code."""
+@dataclass(frozen=True)
+class SetPaints:
+    """The paints of a set: in most files first, then at most sites, then by code.
+
+    `touching` gives how long a border two paints share, as a share of all borders of a file, summed over the files
+    (each pair once, in sorted order); `outline` how much of its border each paint has with the empty ground.
+    """
+
+    uses: tuple[PaintUse, ...] = ()
+    touching: Mapping[tuple[Rgba, Rgba], float] = field(default_factory=dict)
+    outline: Mapping[Rgba, float] = field(default_factory=dict)
+    blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
+
+
+def summarize(inventories: Iterable[Inventory], measured: Iterable[Measured] = ()) -> SetPaints:
+    """The paints of a set, each once, with what was measured on its pictures."""
     files: Counter[Rgba] = Counter()
     kinds: dict[Rgba, Counter[Kind]] = {}
+    blends: set[tuple[Rgba, Rgba]] = set()
     for inventory in inventories:
         files.update(inventory.sites.keys())
+        blends |= inventory.blends
         for paint, counts in inventory.sites.items():
             kinds.setdefault(paint, Counter()).update(counts)
+    areas: defaultdict[Rgba, float] = defaultdict(float)
+    touching: defaultdict[tuple[Rgba, Rgba], float] = defaultdict(float)
+    outline: defaultdict[Rgba, float] = defaultdict(float)
+    for one in measured:
+        for paint, share in one.areas.items():
+            areas[paint] += share
+        for pair, share in one.touching.items():
+            touching[pair] += share
+        for paint, share in one.outline.items():
+            outline[paint] += share
     uses = (
-        PaintUse(paint, files[paint], counts.total(), tuple(kind for kind in Kind if counts[kind]))
+        PaintUse(
+            paint,
+            files[paint],
+            counts.total(),
+            tuple(kind for kind in Kind if counts[kind]),
+            round(areas[paint], 6),
+        )
         for paint, counts in kinds.items()
     )
-    return tuple(sorted(uses, key=lambda use: (-use.files, -use.sites, use.paint)))
+    ordered = tuple(sorted(uses, key=lambda use: (-use.files, -use.sites, use.paint)))
+    return SetPaints(ordered, dict(sorted(touching.items())), dict(sorted(outline.items())), frozenset(blends))

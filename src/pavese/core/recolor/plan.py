@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from pavese.core.color.srgb import Rgb, Rgba, parse_hex, parse_key
-from pavese.core.errors import InvalidKitError, InvalidPlanError, UnreadableColorError
-from pavese.core.kit.kit import Kit, Token, parse_token
+from pavese.core.color.srgb import Rgb, Rgba, parse_key
+from pavese.core.errors import InvalidPlanError, UnreadableColorError
+from pavese.core.kit.kit import Kit
+from pavese.core.recolor.backing import FileBacking
+from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.recipe import Recipe
+from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target
 
-KEEP = "keep"
-
-#: A paint key, see `Rgba.key`.
-PaintKey = Annotated[str, Field(max_length=32)]
-#: `keep`, a token such as `deep-water.600`, or a literal color such as `#0b5e6b`.
-TargetText = Annotated[str, Field(max_length=120)]
+#: A paint key, see `Rgba.key`; with `@` and a kind or a mark behind it, that part of the paint's sites.
+PartKey = Annotated[str, Field(max_length=200)]
+#: The name of a file in its set.
+FileName = Annotated[str, Field(max_length=240)]
 
 
 class Choice(BaseModel):
@@ -30,14 +33,28 @@ class Choice(BaseModel):
 
 
 class Plan(BaseModel):
-    """Paint key to choice. Paints without a choice are kept."""
+    """Paint key to choice, with the settings it was made by. Paints without a choice are kept.
+
+    `files` are exceptions for single files, by name; they stay when the plan of the set changes. `left_out` files are
+    not handed over; `kept` names files that stay as they came; `kept_marks` elements (`#id`, `.class`) that do.
+    `settled` says that someone chose this plan among others, so that new files do not change it. `backings` are for
+    single files, in the place of `backing`.
+    """
 
     model_config = ConfigDict(frozen=True)
 
-    choices: dict[PaintKey, Choice] = Field(default_factory=dict)
+    choices: dict[PartKey, Choice] = Field(default_factory=dict)
+    recipe: Recipe = Recipe()
+    files: dict[FileName, dict[PartKey, Choice]] = Field(default_factory=dict)
+    settled: bool = False
+    backing: FileBacking | None = None
+    backings: dict[FileName, FileBacking | None] = Field(default_factory=dict)
+    left_out: tuple[FileName, ...] = ()
+    kept: tuple[FileName, ...] = ()
+    kept_marks: tuple[str, ...] = ()
 
     def target(self, paint: Rgba) -> str:
-        """The target text for a paint."""
+        """The target text for a paint of the set."""
         choice = self.choices.get(paint.key)
         return KEEP if choice is None else choice.target
 
@@ -45,54 +62,122 @@ class Plan(BaseModel):
         """The choices a person made."""
         return {paint: choice for paint, choice in self.choices.items() if choice.by == "you"}
 
-    def with_targets(self, targets: Mapping[str, str], kit: Kit) -> Plan:
-        """The plan with some targets chosen by a person. Raises InvalidPlanError for a paint or target unknown."""
+    def by_hand(self) -> Plan:
+        """The plan without what it chose itself, to be planned anew around what a person chose and split."""
+        return self.with_(choices={**self.held(), **self.parts()})
+
+    def with_(self, **fields: object) -> Plan:
+        """The plan with some fields replaced."""
+        return self.model_copy(update=fields)
+
+    def with_targets(self, targets: Mapping[str, str], kit: Kit, file: str | None = None) -> Plan:
+        """The plan with some targets chosen by a person, for one file or for all.
+
+        Raises InvalidPlanError for a paint or target unknown.
+        """
         chosen = {}
         for paint, target in targets.items():
-            if paint not in self.choices:
+            if paint.partition("@")[0] not in self.choices:
                 raise InvalidPlanError(f"The set has no paint “{paint[:40]}”.")
             resolve_target(target, kit)
             chosen[paint] = Choice(target=target, by="you", reason="chosen by hand")
-        return Plan(choices={**self.choices, **chosen})
+        if file is None:
+            return self.with_(choices={**self.choices, **chosen})
+        return self.with_(files={**self.files, file: {**self.files.get(file, {}), **chosen}})
+
+    def split(self, key: str, part: str, file: str | None = None) -> Plan:
+        """The plan with some sites of a paint standing for themselves, at first with the target they had."""
+        choices = self.choices if file is None else {**self.choices, **self.files.get(file, {})}
+        if key not in choices:
+            raise InvalidPlanError(f"The set has no paint “{key[:40]}”.")
+        own = choices[key].model_copy(update={"reason": f"split off by {part}"})
+        name = f"{key}@{part}"
+        if file is None:
+            return self.with_(choices={**self.choices, name: own})
+        return self.with_(files={**self.files, file: {**self.files.get(file, {}), name: own}})
+
+    def joined(self, key: str, file: str | None = None) -> Plan:
+        """The plan without a part that was split off, or without an exception of a file."""
+        if file is None:
+            return self.with_(choices={name: choice for name, choice in self.choices.items() if name != key})
+        own = {name: choice for name, choice in self.files.get(file, {}).items() if name != key}
+        files = {name: choices for name, choices in self.files.items() if name != file}
+        return self.with_(files={**files, file: own} if own else files)
+
+    def knows(self, paints: Iterable[str]) -> int:
+        """How many of these paints (keys) it has a choice for."""
+        return sum(key in self.choices for key in paints)
+
+    def following(self, saved: Plan, name: str) -> Plan:
+        """The plan with the settings of a saved one, and its choices for the paints that both know, held as by hand."""
+        reason = f"as in the plan “{name}”"
+        known = {
+            key: Choice(target=choice.target, by="you", reason=reason)
+            for key, choice in saved.choices.items()
+            if key.partition("@")[0] in self.choices
+        }
+        return self.with_(choices={**self.parts(), **known}, recipe=saved.recipe, settled=False)
+
+    def parts(self) -> dict[str, Choice]:
+        """The choices for parts of paints."""
+        return {key: choice for key, choice in self.choices.items() if "@" in key}
+
+    def backing_of(self, file: str) -> FileBacking | None:
+        """What is laid behind a file."""
+        return self.backings.get(file, self.backing)
 
     def resolve(self, kit: Kit) -> dict[Rgba, Rgb]:
         """Paint to color for every paint that changes. Raises InvalidPlanError when a token is gone."""
-        resolved: dict[Rgba, Rgb] = {}
-        for key, choice in self.choices.items():
-            color = resolve_target(choice.target, kit)
-            if color is not None:
-                resolved[_paint(key)] = color
-        return resolved
+        return dict(self._recoloring(kit, self.choices, None).colors)
 
+    def recoloring(self, kit: Kit, file: str, only: Iterable[str] | None = None) -> Recoloring:
+        """What becomes of one file, exceptions and keeps regarded; `only` these paints (keys), if given.
 
-def resolve_target(target: str, kit: Kit) -> Rgb | None:
-    """The color a target stands for, None for `keep`. Raises InvalidPlanError for what the kit does not have."""
-    if target == KEEP:
-        return None
-    literal = parse_hex(target)
-    if literal is not None:
-        return literal.rgb
-    try:
-        return kit.resolve(parse_token(target))
-    except InvalidKitError as error:
-        raise InvalidPlanError(str(error)) from error
+        Raises InvalidPlanError when a token is gone.
+        """
+        if file in self.kept:
+            return Recoloring()
+        return self._recoloring(kit, {**self.choices, **self.files.get(file, {})}, None if only is None else set(only))
 
+    def color_of(self, paint: Rgba, choice: Choice, kit: Kit) -> Rgb | None:
+        """What a choice gives a paint, None where it is kept; only what the plan chose is bound by its strength."""
+        color = resolve_target(choice.target, kit)
+        if color is not None and self.recipe.strength < 1 and choice.by == "plan":
+            return mixed([paint.rgb], [color], self.recipe.strength)[0]
+        return color
 
-def label(target: str, kit: Kit) -> str:
-    """The target in words: a kit color's name and step, `kept as it is`, or the code itself.
+    def dress(self, kit: Kit, file: str, only: Iterable[str] | None = None) -> Dress:
+        """Everything that becomes of one file: see `recoloring`, and what is laid behind it."""
+        backing = self.backing_of(file)
+        color = resolve_target(backing.color, kit) if backing else None
+        return Dress(self.recoloring(kit, file, only), backing if color else None, color)
 
-    Raises InvalidPlanError for what the kit does not have.
-    """
-    resolve_target(target, kit)
-    token = token_of(target)
-    if token is None:
-        return "kept as it is" if target == KEEP else target
-    return kit.label(token)
+    def wardrobe(self, kit: Kit) -> Callable[[str, Iterable[str]], Dress]:
+        """`dress` for many files at once: what has no exceptions shares what is resolved here."""
+        whole = self._recoloring(kit, self.choices, None)
+        by_key = {paint.key: (paint, color) for paint, color in whole.colors.items()}
 
+        def dress(file: str, only: Iterable[str]) -> Dress:
+            if whole.parts or file in self.files or file in self.kept or self.backing_of(file):
+                return self.dress(kit, file, only)
+            return Dress(Recoloring(dict(by_key[key] for key in only if key in by_key), {}, whole.kept))
 
-def token_of(target: str) -> Token | None:
-    """The token, when the target is one."""
-    return None if target == KEEP or target.startswith("#") else parse_token(target)
+        return dress
+
+    def _recoloring(self, kit: Kit, choices: Mapping[str, Choice], only: set[str] | None) -> Recoloring:
+        colors: dict[Rgba, Rgb] = {}
+        parts: dict[tuple[Rgba, str], Rgb | None] = {}
+        for key, choice in choices.items():
+            paint_key, _, part = key.partition("@")
+            if only is not None and paint_key not in only:
+                continue
+            paint = _paint(paint_key)
+            color = self.color_of(paint, choice, kit)
+            if part:
+                parts[paint, part] = color
+            elif color is not None:
+                colors[paint] = color
+        return Recoloring(colors, parts, frozenset(self.kept_marks))
 
 
 def _paint(key: str) -> Rgba:

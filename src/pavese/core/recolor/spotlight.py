@@ -10,6 +10,7 @@ from pavese.core.color.contrast import luminance
 from pavese.core.color.gamut import to_rgb
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.recolor.recoloring import Recoloring
 
 #: Lightness range (OKLCH) of what is pushed back, behind a dark and behind a light paint.
 _BEHIND_DARK = (0.86, 0.97)
@@ -17,12 +18,17 @@ _BEHIND_LIGHT = (0.34, 0.5)
 _LIGHT = 0.5
 
 
-def spotlight(paints: Iterable[Rgba], resolved: Mapping[Rgba, Rgb], spot: Rgba) -> dict[Rgba, Rgb]:
+def _of(resolved: Mapping[Rgba, Rgb] | Recoloring, paint: Rgba) -> Rgb:
+    color = resolved.get(paint)
+    return paint.rgb if color is None else color
+
+
+def spotlight(paints: Iterable[Rgba], resolved: Mapping[Rgba, Rgb] | Recoloring, spot: Rgba) -> dict[Rgba, Rgb]:
     """A recoloring in which `spot` stands out and the shapes of the rest can still be made out."""
-    lit = resolved.get(spot, spot.rgb)
+    lit = _of(resolved, spot)
     low, high = _BEHIND_LIGHT if luminance(lit) > _LIGHT else _BEHIND_DARK
     others = [paint for paint in paints if paint != spot]
-    lch = oklch_of([resolved.get(paint, paint.rgb) for paint in others])
+    lch = oklch_of([_of(resolved, paint) for paint in others])
     lch[:, 0] = low + (high - low) * lch[:, 0]
     lch[:, 1:] = np.zeros_like(lch[:, 1:])
     return {**dict(zip(others, to_rgb(lch), strict=True)), spot: lit}

@@ -7,6 +7,7 @@ conditional at-rules other than `@supports` and `@layer` are left out: they do n
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from typing import Any
@@ -14,8 +15,8 @@ from xml.etree.ElementTree import Element as Node
 
 import cssselect2
 
-from pavese.core.css import Declaration, Value, read_declarations, read_value
-from pavese.core.formats.svg.properties import ATTRIBUTES
+from pavese.core.css import Declaration, Literal, Value, read_declarations, read_value
+from pavese.core.formats.svg.properties import ATTRIBUTES, BLACK
 from pavese.core.formats.xml_source import Element, XmlSource
 
 _ALWAYS = frozenset(("supports", "layer"))
@@ -26,6 +27,10 @@ _SETTING = frozenset(("none", "transparent", "context-fill", "context-stroke", "
 _Rank = tuple[bool, bool, tuple[int, int, int], int]
 
 
+#: A variable without a fallback; where the file does not define it, the page around it may.
+OUTSIDE = re.compile(r"var\(\s*(--[\w-]+)\s*(\))", re.IGNORECASE)
+#: What stands in for a color that only the page knows.
+_FROM_OUTSIDE = Value((Literal(0, 0, BLACK),))
 _NOTHING: Mapping[str, str] = {}
 
 
@@ -75,6 +80,8 @@ class Cascade:
             for variable in variables:
                 if variable in custom:
                     return self._computed(element, custom[variable], depth + 1)
+            if OUTSIDE.search(text):
+                return _FROM_OUTSIDE
         return _setting(text)
 
     def _collect(self, element: Element) -> Mapping[str, str]:

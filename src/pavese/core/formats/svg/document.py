@@ -8,15 +8,16 @@ from functools import cached_property
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.document import Recoloring
+from pavese.core.formats.document import Colors
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.engine import engine_edits
 from pavese.core.formats.svg.implied import implied_colors
-from pavese.core.formats.svg.places import written_colors
+from pavese.core.formats.svg.places import Place, marks_of, place_color, written_colors
 from pavese.core.formats.svg.properties import SVG, XLINK_HREF
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml
-from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.inventory import Inventory, Kind, Site
+from pavese.core.recolor.recoloring import Recoloring
 
 _FUNCTION_ALPHA = re.compile(r"(?:/|,)\s*([0-9.eE+-]+%?)\s*\)\s*$")
 _UPPER_HEX = re.compile(r"#[0-9]*[A-F][0-9A-F]*")
@@ -36,6 +37,8 @@ def read_svg(name: str, data: bytes) -> SvgDocument:
 class SvgDocument:
     """See `pavese.core.formats.document.Document`."""
 
+    still = True
+
     def __init__(self, source: XmlSource) -> None:
         self._source = source
         self._written = written_colors(source)
@@ -43,25 +46,39 @@ class SvgDocument:
         self._implied = tuple(implied_colors(source, self._cascade, self._written.stencilled))
 
     def inventory(self) -> Inventory:
-        written = ((place.paint, place.kind) for place in self._written.places)
-        implied = ((found.paint, found.kind) for found in self._implied if found.stencil is None)
-        return Inventory.count([*written, *implied], self._remarks)
+        written = (Site(place.paint, place.kind, place.marks) for place in self._written.places)
+        implied = (
+            Site(found.paint, found.kind, marks_of(found.element)) for found in self._implied if found.stencil is None
+        )
+        return Inventory.count([*written, *implied], self._remarks, self._blends())
 
-    def apply(self, recoloring: Recoloring) -> bytes:
-        return self._source.pack(splice(self._source.utf8, self._edits(recoloring)))
+    def apply(self, recoloring: Colors) -> bytes:
+        return self._source.pack(splice(self._source.utf8, self._edits(Recoloring.of(recoloring))))
 
-    def for_engine(self, recoloring: Recoloring) -> bytes:
-        changes = self._implied_changes(recoloring)
+    def for_engine(self, recoloring: Colors) -> bytes:
+        wanted = Recoloring.of(recoloring)
+        changes = self._implied_changes(wanted)
         return splice(
             self._source.utf8,
-            engine_edits(self._source, self._written.places, self._cascade, recoloring, changes),
+            engine_edits(self._source, self._written.places, self._cascade, wanted, changes),
         )
+
+    def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
+        """Paints of stops that follow each other."""
+        before: Place | None = None
+        for place in self._written.places:
+            if place.kind is not Kind.STOP or isinstance(place.by, str):
+                continue
+            if before is not None and isinstance(before.by, Element) and before.by.parent is place.by.parent:
+                yield before.paint, place.paint
+            before = place
 
     def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
         for place in self._written.places:
-            target = recoloring.get(place.paint)
+            target = place_color(place, recoloring)
             if target is not None and target != place.paint.rgb:
-                yield Edit(place.start, place.end, _rewritten(place.written, place.paint, target).encode())
+                text = f", {target.hex}" if place.outside else _rewritten(place.written, place.paint, target)
+                yield Edit(place.start, place.end, text.encode())
         for element, colors in self._implied_changes(recoloring).items():
             yield from self._declare(element, colors)
 
@@ -73,9 +90,13 @@ class SvgDocument:
         root = self._source.root
         changes: dict[Element, dict[str, Rgb]] = {}
         for found in self._implied:
-            target = recoloring.get(found.paint)
-            if found.stencil is None and target is not None and target != found.paint.rgb:
-                at = root if found.attribute in ("fill", "color") else found.element
+            if found.stencil is not None:
+                continue
+            split = recoloring.splits(found.paint)
+            target = recoloring.at(found.paint, found.kind, marks_of(found.element) if split else ())
+            if target is not None and target != found.paint.rgb:
+                inherited = found.attribute in ("fill", "color") and not split
+                at = root if inherited else found.element
                 changes.setdefault(at, {})[found.attribute] = target
         for found in self._implied:
             if found.stencil is not None and found.attribute in changes.get(root, ()):
@@ -104,6 +125,12 @@ class SvgDocument:
         names = {element.name for element in self._source.elements if element.namespace == SVG}
         if names & {"image", "feImage"}:
             remarks.append("It holds a picture, which keeps its colors.")
+        if "feColorMatrix" in names or "feComponentTransfer" in names:
+            remarks.append("It holds a filter that computes colors, which stays as it is and may turn them.")
+        outside = sorted({place.outside for place in self._written.places if place.outside})
+        if outside:
+            named = ", ".join(outside[:4])
+            remarks.append(f"It takes {named} from the page around it; what is chosen here counts where there is none.")
         if "foreignObject" in names:
             remarks.append("It holds a passage of another format, which keeps its colors.")
         if self._written.unread:

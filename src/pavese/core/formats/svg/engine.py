@@ -8,18 +8,26 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator, Mapping
+from html import escape
+from math import ceil, sqrt
 
-from pavese.core.color.srgb import Rgb
-from pavese.core.css import read_declarations
-from pavese.core.formats.document import Recoloring
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.css import Value, read_declarations
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
-from pavese.core.formats.svg.places import Place
+from pavese.core.formats.svg.places import Place, place_color
 from pavese.core.formats.svg.properties import PROPERTIES, SVG
 from pavese.core.formats.xml_source import Element, XmlSource
 from pavese.core.recolor.inventory import recolored
+from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.target import mixed
 
 _PLAIN = re.compile(r"#[0-9a-fA-F]{3,8}|[a-zA-Z]+")
+#: Elements that show nothing where they stand.
+_UNDRAWN = frozenset(("symbol", "defs", "style", "title", "desc", "metadata", "script"))
+_CELL, _MOST_SYMBOLS = 26, 400
+#: Functions that the engine does not know.
+_COMPUTED = re.compile(r"color-mix\(|light-dark\(|var\(", re.IGNORECASE)
 _HREF = re.compile(r"(?:[\w.-]+:)?href")
 
 
@@ -40,9 +48,11 @@ def engine_edits(
         yield from _lettered(source, element)
         if element.name in ("image", "feImage", "use", "script", "style"):
             yield from _closed(source, element)
+    yield from _unfolded(source)
     for place in places:
-        color = recolored(place.paint, recoloring)
-        if color != place.paint or not _PLAIN.fullmatch(place.written):
+        target = place_color(place, recoloring)
+        color = place.paint if target is None else Rgba(*target, place.paint.alpha)
+        if not place.outside and (color != place.paint or not _PLAIN.fullmatch(place.written)):
             yield Edit(place.start, place.end, color.css.encode())
 
 
@@ -54,16 +64,38 @@ def _resolved_variables(
             continue
         resolved = {}
         for name, text in cascade.declared(element).items():
-            if name in PROPERTIES and "var(" in text:
+            if name in PROPERTIES and (found := _COMPUTED.search(text)):
                 value = cascade.sets(element, name)
                 if value is None:
                     resolved[name] = "inherit"
+                elif found[0] == "color-mix(" and len(value.literals) == 2:
+                    resolved[name] = _blended(text, value, recoloring)
                 elif value.literals:
                     resolved[name] = recolored(value.literals[0].color, recoloring).css
                 else:
                     resolved[name] = "currentColor" if value.current else value.keyword or "inherit"
         if resolved:
             yield element.index, resolved
+
+
+def _blended(text: str, value: Value, recoloring: Recoloring) -> str:
+    """What `color-mix()` gives (CSS Color 5, section 3), in sRGB where it says so and in OKLab elsewhere."""
+    first, second = (recolored(literal.color, recoloring) for literal in value.literals)
+    given = [_percent(text, literal.start, literal.end) for literal in value.literals]
+    share = given[1] if given[1] is not None else 1 - (0.5 if given[0] is None else given[0])
+    if re.search(r"\bin\s+srgb\b", text):
+        middle = Rgb(*(round(a + (b - a) * share) for a, b in zip(first.rgb, second.rgb, strict=True)))
+    else:
+        middle = mixed([first.rgb], [second.rgb], share)[0]
+    return Rgba(*middle, first.alpha + (second.alpha - first.alpha) * share).css
+
+
+def _percent(text: str, start: int, end: int) -> float | None:
+    """The percentage that stands on either side of a color, as a share of 1."""
+    behind = re.match(r"\s*([0-9.]+)%", text[end:])
+    before = re.search(r"([0-9.]+)%\s*$", text[:start])
+    found = behind or before
+    return min(float(found[1]) / 100, 1.0) if found else None
 
 
 def _restyle(source: XmlSource, element: Element, resolved: dict[str, str]) -> Edit:
@@ -100,3 +132,31 @@ def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
     for name, (start, end) in source.attribute_spans(element).items():
         if _HREF.fullmatch(name) and not source.utf8[start:end].strip().startswith((b"#", b"data:")):
             yield Edit(start, end, b"")
+
+
+def _unfolded(source: XmlSource) -> Iterator[Edit]:
+    """A sprite shows nothing by itself: its symbols are laid out beside each other."""
+    root = source.root
+    drawn = [child for child in root.children if child.namespace == SVG and child.name not in _UNDRAWN]
+    symbols = [e for e in source.elements if e.name == "symbol" and e.namespace == SVG and e.attributes.get("id")]
+    if drawn or not symbols:
+        return
+    shown = symbols[:_MOST_SYMBOLS]
+    across = ceil(sqrt(len(shown)))
+    side = across * _CELL
+    uses = "".join(
+        f'<use href="#{escape(symbol.attributes["id"])}" x="{n % across * _CELL + 1}" y="{n // across * _CELL + 1}" '
+        f'width="{_CELL - 2}" height="{_CELL - 2}"/>'
+        for n, symbol in enumerate(shown)
+    )
+    yield Edit(root.content_end, root.content_end, uses.encode())
+    spans = source.attribute_spans(root)
+    wanted = {"viewBox": f"0 0 {side} {side}", "width": str(side), "height": str(side), "display": "inline"}
+    at = source.tag_name_end(root)
+    for name, value in wanted.items():
+        if name in spans:
+            yield Edit(*spans[name], value.encode())
+        else:
+            yield Edit(at, at, f' {name}="{value}"'.encode())
+    if "style" in spans:
+        yield Edit(*spans["style"], b"")

@@ -7,9 +7,10 @@ from collections.abc import Iterable, Iterator, Set
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from pavese.core.color.srgb import Rgba
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.edits import SourceText
+from pavese.core.formats.svg.cascade import OUTSIDE
 from pavese.core.formats.svg.properties import (
     ANIMATION_VALUES,
     ANIMATIONS,
@@ -23,21 +24,35 @@ from pavese.core.formats.svg.properties import (
 )
 from pavese.core.formats.xml_source import Element, XmlSource, attribute_pattern
 from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.recoloring import Recoloring
 
 _FILL_REFERENCE = re.compile(r"url\(\s*[\"']?#([^\"')]+)")
 _STARTS_BLACK = frozenset(("fill", "color", "stop-color", "flood-color", "solid-color"))
 _MARKED = ATTRIBUTES | {"style", "attributeName"}
+#: Ids and classes in a selector; those inside strings or attribute selectors do no harm, since nothing bears them.
+_SELECTED = re.compile(r"[.#][A-Za-z_][\w-]*")
 _PAINTED = attribute_pattern({*ATTRIBUTES, "style"})
 
 
 class Place(NamedTuple):
-    """A paint written in the source from byte `start` to byte `end`, as `written`."""
+    """A paint written in the source from byte `start` to byte `end`, as `written`; `by` is its element, or its rule's
+    selector."""
 
     paint: Rgba
     kind: Kind
     start: int
     end: int
     written: str
+    by: Element | str
+    #: The variable that only the page around the file defines; what is put here is its fallback.
+    outside: str = ""
+
+    @property
+    def marks(self) -> tuple[str, ...]:
+        """The marks of a `Site`, nearest first."""
+        own = (self.outside,) if self.outside else ()
+        found = tuple(_SELECTED.findall(self.by)) if isinstance(self.by, str) else marks_of(self.by)
+        return (*own, *found)
 
 
 class _Passage(NamedTuple):
@@ -48,9 +63,17 @@ class _Passage(NamedTuple):
     text: SourceText
     start: int
     end: int
+    by: Element | str
 
     def value(self) -> Value:
         return read_value(self.text.text[self.start : self.end])
+
+
+def place_color(place: Place, recoloring: Recoloring) -> Rgb | None:
+    """What a place becomes; its marks are only looked up where something depends on them."""
+    if not recoloring.parts and not recoloring.kept:
+        return recoloring.colors.get(place.paint)
+    return recoloring.at(place.paint, place.kind, place.marks)
 
 
 @dataclass(frozen=True)
@@ -81,6 +104,7 @@ def written_colors(source: XmlSource) -> Written:
 
     read = [(passage, passage.value()) for passage in passages]
     painting = _variables_of_paints(read)
+    defined = {passage.name for passage, _ in read if passage.name.startswith("--")}
     places: list[Place] = []
     unread: list[str] = []
     for passage, value in read:
@@ -88,7 +112,21 @@ def written_colors(source: XmlSource) -> Written:
             continue
         unread += value.unread
         places += _places(passage, value)
+        if value.variables:
+            places += _outside(passage, defined)
     return Written(tuple(places), tuple(sheets), tuple(unread), stencilled)
+
+
+def marks_of(element: Element) -> tuple[str, ...]:
+    """Ids and classes of an element and of what it stands in, nearest first; the root's say nothing."""
+    found: list[str] = []
+    at: Element | None = element
+    while at is not None and at.parent is not None:
+        if "id" in at.attributes:
+            found.append(f"#{at.attributes['id']}")
+        found += (f".{name}" for name in at.attributes.get("class", "").split())
+        at = at.parent
+    return tuple(found)
 
 
 def _of_element(source: XmlSource, element: Element) -> Iterator[_Passage]:
@@ -98,14 +136,14 @@ def _of_element(source: XmlSource, element: Element) -> Iterator[_Passage]:
         for name in ANIMATION_VALUES if animated else ():
             if name in spans and animated:
                 text = source.attribute_text(*spans[name])
-                yield _Passage(element.attributes["attributeName"], animated.kind, text, 0, len(text.text))
+                yield _Passage(element.attributes["attributeName"], animated.kind, text, 0, len(text.text), element)
         return
     for name, start, end in source.spans_of(element, _PAINTED):
         text = source.attribute_text(start, end)
         if name == "style":
             yield from _of_declarations(text, read_declarations(text.text), element)
         else:
-            yield _Passage(name, _kind(name, element), text, 0, len(text.text))
+            yield _Passage(name, _kind(name, element), text, 0, len(text.text), element)
 
 
 def _of_declarations(
@@ -113,10 +151,11 @@ def _of_declarations(
 ) -> Iterator[_Passage]:
     for declaration in declarations:
         name = declaration.name
+        by = element or declaration.selector or ""
         if name in PROPERTIES:
-            yield _Passage(name, _kind(name, element), text, declaration.start, declaration.end)
+            yield _Passage(name, _kind(name, element), text, declaration.start, declaration.end, by)
         elif name.startswith("--"):
-            yield _Passage(name, Kind.FILL, text, declaration.start, declaration.end)
+            yield _Passage(name, Kind.FILL, text, declaration.start, declaration.end, by)
 
 
 def _kind(name: str, element: Element | None) -> Kind:
@@ -148,11 +187,20 @@ def _places(passage: _Passage, value: Value) -> list[Place]:
     found = []
     for literal in value.literals:
         start, end = origin + literal.start, origin + literal.end
-        found.append(Place(literal.color, kind, *text.bytes_of(start, end), text.text[start:end]))
+        found.append(Place(literal.color, kind, *text.bytes_of(start, end), text.text[start:end], passage.by))
     if value.keyword == "initial" and passage.name in _STARTS_BLACK:
         at = text.text.lower().index("initial", passage.start)
-        found.append(Place(BLACK, kind, *text.bytes_of(at, at + 7), "initial"))
+        found.append(Place(BLACK, kind, *text.bytes_of(at, at + 7), "initial", passage.by))
     return found
+
+
+def _outside(passage: _Passage, defined: Set[str]) -> Iterator[Place]:
+    """Where a fallback could be put for variables that the file does not define; until then they count as black."""
+    text = passage.text
+    for found in OUTSIDE.finditer(text.text, passage.start, passage.end):
+        if found[1] not in defined:
+            at = text.bytes_of(found.start(2), found.end(2))[0]
+            yield Place(BLACK, passage.kind, at, at, "", passage.by, found[1])
 
 
 def _stencilled(source: XmlSource) -> set[int]:

@@ -1,0 +1,69 @@
+"""A set as large as sets get, over the real API with two drawing workers; and films."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from concurrent.futures import ThreadPoolExecutor
+
+import httpx
+import orjson
+
+from corpus import many
+from figures import figure, seconds
+from pavese.demo.animations import animation_files
+from pavese.demo.load import demo_kit
+from pavese.demo.people import COORDINATOR
+from pavese.demo.served import served
+from pavese.render.film import film
+
+_COUNT, _BATCH, _VIEW = 2_000, 60, 32
+
+
+def two_thousand() -> None:
+    """From the drop of 2,000 icons to every thumbnail, then pointing at a paint with what is in view."""
+    files = list(many(_COUNT).items())
+    with served(demo=False) as address, httpx.Client(base_url=address, timeout=300) as client:
+        client.post("/api/session", json=COORDINATOR.sign_in).raise_for_status()
+        colors = [{"name": color.name, "role": color.role, "code": color.base.hex} for color in demo_kit().colors]
+        kit = client.post("/api/kits", json={"name": "Bench", "colors": colors}).json()
+        made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()
+        started = time.perf_counter()
+        for at in range(0, _COUNT, _BATCH):
+            batch = [("files", file) for file in files[at : at + _BATCH]]
+            client.post(f"/api/sets/{made['id']}/files", files=batch).raise_for_status()
+        view = client.get(f"/api/sets/{made['id']}").json()
+        dropped = time.perf_counter() - started
+        _pictures(client, view, view["assets"])
+        taken = time.perf_counter() - started
+        print(f"  of which the drop: {dropped:.1f} s")
+        figure("2,000 icons recolored, every thumbnail ready", taken, 90, "s")
+        spots = []
+        for paint in view["paints"][:5]:
+            started = time.perf_counter()
+            _pictures(client, view, view["assets"][:_VIEW], spot=paint["key"])
+            spots.append((time.perf_counter() - started) * 1000)
+        figure(f"pointing at a paint marks it in {_VIEW} pictures in view", statistics.median(spots), 100, "ms")
+
+
+def films() -> None:
+    """Five seconds at 1280x720."""
+    animation = orjson.loads(animation_files()["light-turns.json"])
+    animation.update({"op": 150, "w": 1280, "h": 720})
+    for layer in animation["layers"]:
+        layer["op"] = 150
+    data = orjson.dumps(animation)
+    figure("MP4 of 5 s at 1280x720", seconds(lambda: film(data, "mp4", 1280, (255, 255, 255)), 1), 20, "s")
+
+
+def _pictures(client: httpx.Client, view: dict, assets: list[dict], *, spot: str | None = None) -> None:
+    wanted = [
+        (
+            f"/api/assets/{asset['id']}/picture.png",
+            {"size": "84", "look": asset["look"], "of": view["id"]} | ({"spot": spot} if spot else {}),
+        )
+        for asset in assets
+    ]
+    with ThreadPoolExecutor(6) as pool:
+        for response in pool.map(lambda ask: client.get(ask[0], params=ask[1]), wanted):
+            assert response.status_code == 200, response.text

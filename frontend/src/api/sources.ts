@@ -1,0 +1,142 @@
+import { useMutation, useQuery } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+
+import { client, form, queryClient, taken, type SourceView } from './client'
+import type { components } from './schema'
+
+type Schemas = components['schemas']
+type Id = MaybeRefOrGetter<string | undefined>
+
+const keys = {
+  list: (kitId: string) => ['sources', kitId] as const,
+  source: (id: string) => ['source', id] as const,
+}
+
+export function useSources(kitId: Id) {
+  return useQuery({
+    queryKey: computed(() => keys.list(toValue(kitId) ?? '')),
+    queryFn: () => taken(client.GET('/api/kits/{kit_id}/sources', { params: { path: { kit_id: toValue(kitId)! } } })),
+    enabled: computed(() => !!toValue(kitId)),
+  })
+}
+
+/** A source; it is asked for again when the kit changes, since it tells what the kit has of it. */
+export function useSource(id: Id, revision: MaybeRefOrGetter<number>) {
+  return useQuery({
+    queryKey: computed(() => [...keys.source(toValue(id) ?? ''), toValue(revision)]),
+    queryFn: () => taken(client.GET('/api/sources/{source_id}', { params: { path: { source_id: toValue(id)! } } })),
+    enabled: computed(() => !!toValue(id)),
+    placeholderData: (last: SourceView | undefined) => (last?.id === toValue(id) ? last : undefined),
+  })
+}
+
+/** Puts a changed source in the place of the old one. */
+function follow(source: SourceView): void {
+  queryClient.setQueriesData({ queryKey: keys.source(source.id) }, source)
+  void queryClient.invalidateQueries({ queryKey: ['sources'] })
+  void queryClient.invalidateQueries({ queryKey: ['kit'] })
+}
+
+/** Every change of one source. */
+export function useSourceChanges(id: Id) {
+  const path = () => ({ source_id: toValue(id)! })
+  const change = <T>(send: (input: T) => Promise<SourceView>) => useMutation({ mutationFn: send, onSuccess: follow })
+  return {
+    rename: change((name: string) =>
+      taken(client.PATCH('/api/sources/{source_id}', { params: { path: path() }, body: { name } })),
+    ),
+    find: change((body: Schemas['LookingSent']) =>
+      taken(client.POST('/api/sources/{source_id}/find', { params: { path: path() }, body })),
+    ),
+    order: change((ids: string[]) =>
+      taken(client.PUT('/api/sources/{source_id}/order', { params: { path: path() }, body: { ids } })),
+    ),
+    picture: change(({ picture, ...body }: { picture: string } & Schemas['PictureChange']) =>
+      taken(
+        client.PATCH('/api/sources/{source_id}/pictures/{picture_id}', {
+          params: { path: { ...path(), picture_id: picture } },
+          body,
+        }),
+      ),
+    ),
+    removePicture: change((picture: string) =>
+      taken(
+        client.DELETE('/api/sources/{source_id}/pictures/{picture_id}', {
+          params: { path: { ...path(), picture_id: picture } },
+        }),
+      ),
+    ),
+    setPin: change((body: Schemas['NewPin']) =>
+      taken(client.POST('/api/sources/{source_id}/pins', { params: { path: path() }, body })),
+    ),
+    movePin: change(({ pin, ...body }: { pin: number } & Schemas['PinChange']) =>
+      taken(
+        client.PATCH('/api/sources/{source_id}/pins/{number}', { params: { path: { ...path(), number: pin } }, body }),
+      ),
+    ),
+    removePin: change((pin: number) =>
+      taken(client.DELETE('/api/sources/{source_id}/pins/{number}', { params: { path: { ...path(), number: pin } } })),
+    ),
+    undo: change(() => taken(client.POST('/api/sources/{source_id}/undo', { params: { path: path() } }))),
+    redo: change(() => taken(client.POST('/api/sources/{source_id}/redo', { params: { path: path() } }))),
+  }
+}
+
+export async function removeSource(id: string): Promise<void> {
+  await taken(client.DELETE('/api/sources/{source_id}', { params: { path: { source_id: id } } }))
+  queryClient.removeQueries({ queryKey: keys.source(id) })
+  await queryClient.invalidateQueries({ queryKey: ['sources'] })
+  await queryClient.invalidateQueries({ queryKey: ['kit'] })
+}
+
+/** Drops files on a kit: they become a source, or a list of codes. */
+export async function dropOnKit(kitId: string, body: FormData, signal: AbortSignal) {
+  const result = await taken(
+    client.POST('/api/kits/{kit_id}/sources/drop', { params: { path: { kit_id: kitId } }, ...form(body), signal }),
+  )
+  if (result.source) follow(result.source)
+  return result
+}
+
+/** Adds pictures to a source. */
+export async function dropOnSource(sourceId: string, body: FormData, signal: AbortSignal) {
+  const result = await taken(
+    client.POST('/api/sources/{source_id}/pictures', {
+      params: { path: { source_id: sourceId } },
+      ...form(body),
+      signal,
+    }),
+  )
+  if (result.source) follow(result.source)
+  return result
+}
+
+export async function readAddress(kitId: string, address: string): Promise<SourceView> {
+  const source = await taken(
+    client.POST('/api/kits/{kit_id}/sources/address', { params: { path: { kit_id: kitId } }, body: { address } }),
+  )
+  follow(source)
+  return source
+}
+
+/** What stands at a place of a source's picture. */
+export function spotAt(sourceId: string, x: number, y: number, reach: Schemas['Reach'], signal: AbortSignal) {
+  return taken(
+    client.GET('/api/sources/{source_id}/spot', {
+      params: { path: { source_id: sourceId }, query: { x, y, reach } },
+      signal,
+    }),
+  )
+}
+
+export function sourcePictureUrl(source: { id: string; look: string }, side = 1600): string {
+  return `/api/sources/${source.id}/picture?look=${source.look}&side=${side}`
+}
+
+export function readCodeFile(file: File, kitId: string | undefined) {
+  const body = new FormData()
+  body.append('file', file)
+  return taken(
+    client.POST('/api/code-file', { params: { query: { kit_id: kitId } }, ...form<{ file: string }>(body) }),
+  )
+}

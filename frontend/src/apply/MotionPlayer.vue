@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import type { AnimationItem } from 'lottie-web'
+import { onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
+
+import { complain } from '@/frame/notices'
+
+/** Plays an animation; with `timeline`, with a line to go through it and the scenes its markers name. */
+const props = defineProps<{ src: string; label: string; timeline?: boolean }>()
+
+interface Scene {
+  name: string
+  from: number
+}
+
+const stage = useTemplateRef('stage')
+const frame = ref(0)
+const last = ref(0)
+const playing = ref(true)
+const scenes = ref<Scene[]>([])
+let shown: AnimationItem | undefined
+let asked = 0
+
+async function load(): Promise<void> {
+  const mine = ++asked
+  try {
+    const [{ default: player }, answer] = await Promise.all([
+      import('lottie-web/build/player/lottie_light'),
+      fetch(props.src),
+    ])
+    if (!answer.ok) throw new Error('The animation cannot be played.')
+    const data = await answer.json()
+    if (mine !== asked || !stage.value) return
+    shown?.destroy()
+    const item = player.loadAnimation({ container: stage.value, renderer: 'svg', loop: true, autoplay: false, animationData: data })
+    shown = item
+    last.value = Math.max(Math.floor(item.totalFrames) - 1, 0)
+    scenes.value = ((data.markers ?? []) as { tm: number; cm: string }[]).map((one) => ({ name: one.cm, from: one.tm }))
+    item.addEventListener('enterFrame', () => (frame.value = Math.floor(item.currentFrame)))
+    const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
+    go(still && props.timeline ? false : true, frame.value)
+  } catch (problem) {
+    complain(problem)
+  }
+}
+
+function go(on: boolean, at: number): void {
+  playing.value = on
+  if (on) shown?.goToAndPlay(at, true)
+  else shown?.goToAndStop(at, true)
+}
+
+watch([() => props.src, stage], () => stage.value && void load(), { immediate: true, flush: 'post' })
+onBeforeUnmount(() => {
+  asked++
+  shown?.destroy()
+})
+</script>
+
+<template>
+  <div class="player">
+    <div ref="stage" class="stage" role="img" :aria-label="label" />
+    <div v-if="timeline" class="line">
+      <v-btn @click="go(!playing, frame)">{{ playing ? 'Pause' : 'Play' }}</v-btn>
+      <input
+        type="range"
+        min="0"
+        :max="last"
+        :value="frame"
+        aria-label="Frame"
+        @input="go(false, Number(($event.target as HTMLInputElement).value))"
+      />
+      <span class="mono">{{ frame }} / {{ last }}</span>
+      <button v-for="scene in scenes" :key="scene.from" type="button" class="link small" @click="go(false, scene.from)">
+        {{ scene.name }}
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.player {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  width: 100%;
+  height: 100%;
+  min-height: 0;
+}
+.stage {
+  flex: 1;
+  min-height: 0;
+}
+.line {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.line input {
+  flex: 1;
+  min-width: 60px;
+}
+</style>

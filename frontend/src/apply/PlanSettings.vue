@@ -1,0 +1,238 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import type { KitView, Recipe, SetView } from '@/api/client'
+import { useSetChanges } from '@/api/queries'
+import { complain } from '@/frame/notices'
+import SavedField from '@/parts/SavedField.vue'
+import { BACKINGS } from './backings'
+import PlanFigures from './PlanFigures.vue'
+import SavedPlans from './SavedPlans.vue'
+
+/** How the plan is made: mode, policy, closure, what is left alone; and how good it is, in figures. */
+const props = defineProps<{ kit: KitView; set: SetView }>()
+defineEmits<{ compare: [] }>()
+const changes = useSetChanges(() => props.set.id)
+
+const recipe = computed(() => props.set.recipe)
+const natural = computed(() => props.set.paints.filter((paint) => paint.natural && !paint.part))
+const more = ref(false)
+
+function put(change: Partial<Recipe>): void {
+  changes.recipe.mutateAsync({ ...recipe.value, ...change }).catch(complain)
+}
+
+function backing(change: { shape?: string; color?: string; padding?: number } | null): void {
+  const now = props.set.backing ?? { shape: 'rounded square' as const, color: `${props.kit.colors[0]!.key}.base`, padding: 18 }
+  const wanted = change === null ? null : ({ ...now, ...change } as typeof now)
+  changes.backing.mutateAsync({ backing: wanted }).catch(complain)
+}
+
+const CHANNELS = ['icons', 'illustrations', 'email', 'slides', 'motion', 'images'] as const
+const MODES = ['kit', 'single color', 'greyscale', 'two-tone'] as const
+const slides = computed(() => [
+  ...(recipe.value.mode === 'greyscale' ? [{ field: 'tint' as const, label: 'Tint', min: 0, max: 100 }] : []),
+  { field: 'strength' as const, label: 'Strength', min: 0, max: 100 },
+  { field: 'low' as const, label: 'Darkest', min: 0, max: 60 },
+  { field: 'high' as const, label: 'Lightest', min: 70, max: 100 },
+])
+const value = (event: Event) => (event.target as HTMLSelectElement).value
+const checked = (event: Event) => (event.target as HTMLInputElement).checked
+const share = (event: Event) => Number(value(event)) / 100
+</script>
+
+<template>
+  <section class="plan" aria-label="Plan">
+    <div class="row">
+      <select class="field" aria-label="Mode" :value="recipe.mode" @change="put({ mode: value($event) as Recipe['mode'] })">
+        <option v-for="mode in MODES" :key="mode" :value="mode">{{ mode === 'kit' ? 'kit colors' : mode }}</option>
+      </select>
+      <select
+        v-if="recipe.mode === 'kit'"
+        class="field"
+        aria-label="Policy"
+        :value="recipe.policy"
+        @change="put({ policy: value($event) as Recipe['policy'] })"
+      >
+        <option value="faithful">faithful</option>
+        <option value="branded">branded</option>
+      </select>
+      <select
+        v-else-if="recipe.mode !== 'two-tone'"
+        class="field"
+        aria-label="Color of the mode"
+        :value="recipe.color ?? ''"
+        @change="put({ color: value($event) || null })"
+      >
+        <option value="">the kit's main color</option>
+        <option v-for="color in kit.colors" :key="color.key" :value="color.key">{{ color.name }}</option>
+      </select>
+      <template v-else>
+        <select class="field" aria-label="Dark color" :value="recipe.dark ?? ''" @change="put({ dark: value($event) || null })">
+          <option value="">dark</option>
+          <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
+        </select>
+        <select class="field" aria-label="Light color" :value="recipe.light ?? ''" @change="put({ light: value($event) || null })">
+          <option value="">light</option>
+          <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
+        </select>
+      </template>
+    </div>
+    <PlanFigures :figures="set.figures" />
+    <div class="row">
+      <v-btn class="strong" :disabled="!set.paints.length" @click="$emit('compare')">Other plans…</v-btn>
+      <v-btn :aria-expanded="more" @click="more = !more">{{ more ? 'Less' : 'Settings' }}</v-btn>
+    </div>
+    <div v-if="more" class="more">
+      <label v-if="recipe.mode === 'kit'" class="tick">
+        <input type="checkbox" :checked="recipe.natural" @change="put({ natural: checked($event) })" />
+        Keep natural tones
+        <span class="muted small">{{ natural.length ? `${natural.length} here` : 'none here' }}</span>
+      </label>
+      <label v-if="recipe.mode === 'kit' || recipe.mode === 'single color'" class="tick">
+        <input
+          type="checkbox"
+          :checked="recipe.closure === 'derived shades allowed'"
+          @change="put({ closure: checked($event) ? 'derived shades allowed' : 'kit steps only' })"
+        />
+        Allow shades between the steps
+      </label>
+      <label v-if="recipe.mode === 'kit' && recipe.policy === 'branded'" class="tick">
+        <input type="checkbox" :checked="recipe.action" @change="put({ action: checked($event) })" />
+        Use the action color too
+      </label>
+      <label class="tick">
+        <input type="checkbox" :checked="recipe.ends === 'stay'" @change="put({ ends: checked($event) ? 'stay' : 'follow' })" />
+        White and near-black stay
+      </label>
+      <label v-for="one in slides" :key="one.field" class="slide">
+        <span>{{ one.label }}</span>
+        <input
+          type="range"
+          :min="one.min"
+          :max="one.max"
+          :value="recipe[one.field] * 100"
+          :aria-label="`${one.label} in percent`"
+          @change="put({ [one.field]: share($event) })"
+        />
+        <span class="mono">{{ Math.round(recipe[one.field] * 100) }} %</span>
+      </label>
+      <div class="row">
+        <select
+          class="field"
+          aria-label="Backing"
+          :value="set.backing?.shape ?? ''"
+          @change="backing(value($event) ? { shape: value($event) } : null)"
+        >
+          <option value="">no backing</option>
+          <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
+        </select>
+        <template v-if="set.backing">
+          <select class="field" aria-label="Color of the backing" :value="set.backing.color" @change="backing({ color: value($event) })">
+            <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
+          </select>
+          <input
+            class="field mono padding"
+            type="number"
+            min="0"
+            max="40"
+            aria-label="Padding of the backing in percent"
+            :value="set.backing.padding"
+            @change="backing({ padding: Number(value($event)) })"
+          />
+        </template>
+      </div>
+      <SavedPlans :kit="kit" :set="set" />
+      <div class="about">
+        <SavedField
+          :value="set.name"
+          label="Name of the set"
+          :longest="120"
+          required
+          @save="(name) => changes.describe.mutateAsync({ name }).catch(complain)"
+        />
+        <select
+          class="field"
+          aria-label="Channel of the set"
+          :value="set.channel"
+          @change="changes.describe.mutateAsync({ channel: value($event) as SetView['channel'] }).catch(complain)"
+        >
+          <option v-for="channel in CHANNELS" :key="channel" :value="channel">{{ channel }}</option>
+        </select>
+        <SavedField
+          class="whole"
+          :value="set.purpose"
+          label="Purpose of the set"
+          placeholder="what the set is for"
+          :longest="400"
+          @save="(purpose) => changes.describe.mutateAsync({ purpose }).catch(complain)"
+        />
+      </div>
+      <p v-if="set.kept_marks.length" class="small">
+        Kept:
+        <button
+          v-for="mark in set.kept_marks"
+          :key="mark"
+          type="button"
+          class="link mono"
+          :aria-label="`Recolor ${mark} again`"
+          @click="changes.keepMark.mutateAsync({ mark, kept: false }).catch(complain)"
+        >
+          {{ mark }} ×
+        </button>
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.plan {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 8px;
+}
+.about {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 110px;
+  gap: 6px;
+  padding-top: 6px;
+  border-top: 1px solid var(--hair);
+}
+.whole {
+  grid-column: 1 / -1;
+}
+.row {
+  display: flex;
+  gap: 6px;
+}
+.row .field {
+  flex: 1 1 0;
+}
+.row .padding {
+  flex: none;
+  width: 52px;
+}
+.more {
+  max-height: 44vh;
+  overflow: auto;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 6px;
+  padding: 8px 0 2px;
+  border-top: 1px solid var(--hair);
+}
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.slide {
+  display: grid;
+  grid-template-columns: 64px 1fr 44px;
+  gap: 8px;
+  align-items: center;
+}
+.slide .mono {
+  text-align: right;
+}
+</style>

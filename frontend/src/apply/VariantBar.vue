@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+
+import type { KitView, SetView } from '@/api/client'
+import { addVariant, useKits } from '@/api/queries'
+import { complain } from '@/frame/notices'
+
+/** The variants of a set: the same files by another plan, mode, kit or edition, kept beside each other. */
+const props = defineProps<{ kit: KitView; set: SetView }>()
+const router = useRouter()
+const { data: kits } = useKits()
+
+const asking = ref(false)
+const name = ref('')
+const wanted = ref('')
+
+async function add(): Promise<void> {
+  const [kit, edition] = wanted.value.split('#')
+  try {
+    const made = await addVariant(props.set, {
+      name: name.value.trim() || `${props.set.name}, variant ${props.set.variants.length}`,
+      kit_id: kit || null,
+      edition: edition ? Number(edition) : null,
+    })
+    asking.value = false
+    name.value = ''
+    await router.push({ name: 'apply', params: { kitId: made.kit_id, setId: made.id } })
+  } catch (problem) {
+    complain(problem)
+  }
+}
+
+function told(variant: SetView['variants'][number]): string {
+  const kit = variant.kit_id === props.kit.id ? '' : variant.kit
+  const edition = variant.edition === null ? '' : `edition ${variant.edition}`
+  return [kit, edition].filter(Boolean).join(', ')
+}
+</script>
+
+<template>
+  <div class="variants" role="group" aria-label="Variants">
+    <template v-if="set.variants.length > 1">
+      <router-link
+        v-for="(variant, at) in set.variants"
+        :key="variant.id"
+        :to="{ name: 'apply', params: { kitId: variant.kit_id, setId: variant.id } }"
+        :class="{ here: variant.id === set.id }"
+        :aria-current="variant.id === set.id ? 'true' : undefined"
+      >
+        {{ at === 0 ? 'original set' : variant.name }} <span v-if="told(variant)" class="muted">{{ told(variant) }}</span>
+      </router-link>
+    </template>
+    <button v-if="!asking" type="button" class="link small" @click="asking = true">try another kit or plan on it…</button>
+    <form v-else @submit.prevent="add">
+      <input v-model="name" class="field" aria-label="Name of the variant" placeholder="name of the variant" maxlength="110" />
+      <select v-model="wanted" class="field" aria-label="For which kit">
+        <option value="">this kit, as drafted</option>
+        <option v-if="kit.edition" :value="`${kit.id}#${kit.edition}`">this kit, edition {{ kit.edition }}</option>
+        <option v-for="other in (kits ?? []).filter((one) => one.id !== kit.id)" :key="other.id" :value="other.id">
+          {{ other.name }}
+        </option>
+      </select>
+      <v-btn type="submit" class="strong">Add variant</v-btn>
+      <v-btn @click="asking = false">No</v-btn>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.variants {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  align-items: center;
+  margin-left: auto;
+}
+a {
+  color: inherit;
+  font-size: 13px;
+}
+.here {
+  font-weight: 700;
+  text-decoration: none;
+}
+form {
+  display: flex;
+  gap: 6px;
+}
+</style>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+
+import type { KitView } from '@/api/client'
+import { useComposing, useSuggestedNames, useThemes } from '@/api/composing'
+import { complain, say } from '@/frame/notices'
+
+/** Names for all colors from a theme, to be edited and given in one step. */
+const props = defineProps<{ kit: KitView }>()
+const theme = ref('harbor')
+const { data: themes } = useThemes()
+const { data: suggested } = useSuggestedNames(
+  () => props.kit,
+  () => theme.value,
+)
+const { names } = useComposing(() => props.kit.id)
+
+const rows = ref<{ key: string; hex: string; old: string; name: string; ticked: boolean }[]>([])
+watch(
+  suggested,
+  (found) => (rows.value = (found ?? []).map((entry) => ({ ...entry, ticked: entry.name !== entry.old }))),
+  { immediate: true },
+)
+const ticked = computed(() => rows.value.filter((row) => row.ticked && row.name.trim()))
+
+function give(): void {
+  const count = ticked.value.length
+  names
+    .mutateAsync(Object.fromEntries(ticked.value.map((row) => [row.key, row.name])))
+    .then(() => say(`${count} ${count === 1 ? 'color' : 'colors'} renamed`), complain)
+}
+</script>
+
+<template>
+  <section class="names scrolls" aria-labelledby="names-title">
+    <header>
+      <h1 id="names-title">Names</h1>
+      <label>
+        from
+        <select v-model="theme" class="field" aria-label="Theme">
+          <option v-for="entry in themes" :key="entry" :value="entry">{{ entry }}</option>
+        </select>
+      </label>
+      <v-btn class="strong" :disabled="!ticked.length" @click="give">Rename {{ ticked.length }}</v-btn>
+      <p class="muted small">Keys in files and tokens stay; only what people read changes.</p>
+    </header>
+    <table class="listing">
+      <thead>
+        <tr>
+          <th><span class="unseen">rename</span></th>
+          <th>color</th>
+          <th>now</th>
+          <th>suggested</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.key">
+          <td><input v-model="row.ticked" type="checkbox" :aria-label="`Rename ${row.old}`" /></td>
+          <td><i :style="{ background: row.hex }" /><span class="mono">{{ row.hex }}</span></td>
+          <td>{{ row.old }}</td>
+          <td><input v-model="row.name" class="field" maxlength="80" :aria-label="`New name of ${row.old}`" /></td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.names {
+  flex: 1;
+  padding: 10px 16px 16px;
+}
+header {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+  align-items: center;
+  padding-bottom: 8px;
+}
+table {
+  max-width: 860px;
+}
+td:nth-child(2) {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+i {
+  width: 56px;
+  height: 30px;
+}
+td .field {
+  width: 100%;
+}
+</style>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+
+import type { ColorView, KitView } from '@/api/client'
+
+type Shade = NonNullable<ColorView['tint']>['shade']
+const SHADES: Shade[] = ['neutral', 'near-black', 'near-white']
+
+/** Quiet colors tinted from this one; or, of a tinted color, how strongly it is. */
+const props = defineProps<{ kit: KitView; color: ColorView }>()
+const emit = defineEmits<{ strength: [percent: number]; tint: [tint: { of: string; shades: Shade[]; strength: number }] }>()
+
+const shades = ref<Shade[]>([...SHADES])
+const strength = ref(50)
+watch(() => props.color.tint?.strength, (now) => now !== undefined && (strength.value = now), { immediate: true })
+const source = computed(() => props.kit.colors.find((color) => color.key === props.color.tint?.of))
+</script>
+
+<template>
+  <section aria-label="Tinted">
+    <h2>{{ color.tint ? `Tinted from ${source?.name ?? 'another color'}` : 'Neutrals tinted from it' }}</h2>
+    <label class="strength">
+      <span class="muted">strength</span>
+      <input
+        v-model.number="strength"
+        type="range"
+        min="0"
+        max="100"
+        aria-label="Strength of the tint"
+        @change="color.tint && emit('strength', strength)"
+      />
+      <span class="mono">{{ strength }} %</span>
+    </label>
+    <p v-if="color.tint" class="muted small">It follows {{ source?.name }}; another base lets it go.</p>
+    <template v-else>
+      <div class="shades">
+        <label v-for="shade in SHADES" :key="shade"><input v-model="shades" type="checkbox" :value="shade" /> {{ shade }}</label>
+      </div>
+      <v-btn :disabled="!shades.length" @click="emit('tint', { of: color.key, shades, strength })">
+        Add {{ shades.length }} tinted
+      </v-btn>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+}
+.strength {
+  display: grid;
+  grid-template-columns: 54px 1fr 44px;
+  gap: 6px;
+  align-items: center;
+  width: 100%;
+  font-size: 12px;
+}
+input {
+  min-width: 0;
+}
+.shades {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { reactive } from 'vue'
+
+import { client, queryClient, taken, type Person, type Standing } from '@/api/client'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import { complain, say } from './notices'
+
+const KEY = ['people']
+const { data: people, error, refetch } = useQuery({ queryKey: KEY, queryFn: () => taken(client.GET('/api/people')) })
+
+const STANDINGS: { value: Standing; may: string }[] = [
+  { value: 'coordinator', may: 'may do everything' },
+  { value: 'reviewer', may: 'decides on pairs, comments' },
+  { value: 'reader', may: 'looks, and takes what is handed over' },
+]
+const blank = () => ({ email: '', name: '', standing: 'reviewer' as Standing, password: '' })
+const fresh = reactive(blank())
+
+async function add(): Promise<void> {
+  const made = await taken(client.POST('/api/people', { body: { ...fresh } }))
+  Object.assign(fresh, blank())
+  await queryClient.invalidateQueries({ queryKey: KEY })
+  say(`${made.name} may sign in.`)
+}
+
+/** Whose password is being set anew, and to what. */
+const reset = reactive({ id: '', password: '' })
+async function setPassword(person: Person): Promise<void> {
+  await change(person, { password: reset.password })
+  Object.assign(reset, { id: '', password: '' })
+  say(`${person.name} signs in with the new password from now on.`)
+}
+
+async function change(person: Person, body: { standing?: Standing; active?: boolean; password?: string }): Promise<void> {
+  try {
+    await taken(client.PATCH('/api/people/{user_id}', { params: { path: { user_id: person.id } }, body }))
+  } finally {
+    await queryClient.invalidateQueries({ queryKey: KEY })
+  }
+}
+</script>
+
+<template>
+  <div class="people scrolls">
+    <h1>People</h1>
+    <ProblemNote v-if="error" :error="error" @again="refetch()" />
+    <table v-else class="listing">
+      <thead>
+        <tr>
+          <th scope="col">name</th>
+          <th scope="col">e-mail address</th>
+          <th scope="col">standing</th>
+          <th scope="col">sign-in</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="person in people" :key="person.id" :class="{ muted: !person.active }">
+          <th scope="row">{{ person.name }}</th>
+          <td>{{ person.email }}</td>
+          <td>
+            <select
+              class="field"
+              :value="person.standing"
+              :aria-label="`Standing of ${person.name}`"
+              @change="change(person, { standing: ($event.target as HTMLSelectElement).value as Standing }).catch(complain)"
+            >
+              <option v-for="one in STANDINGS" :key="one.value" :value="one.value">{{ one.value }}: {{ one.may }}</option>
+            </select>
+          </td>
+          <td>
+            {{ person.active ? 'may sign in' : 'may not sign in' }}
+            <button type="button" class="link" @click="change(person, { active: !person.active }).catch(complain)">
+              {{ person.active ? 'put out' : 'let in again' }}
+            </button>
+            <button v-if="reset.id !== person.id" type="button" class="link" @click="reset.id = person.id">set a password</button>
+            <form v-else class="reset" @submit.prevent="setPassword(person).catch(complain)">
+              <input v-model="reset.password" class="field" type="password" minlength="10" required autocomplete="new-password" :aria-label="`New password of ${person.name}`" />
+              <v-btn type="submit">Set</v-btn>
+            </form>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <form @submit.prevent="add().catch(complain)">
+      <h2>Let somebody in</h2>
+      <label><span>Name</span><input v-model="fresh.name" class="field" required maxlength="80" /></label>
+      <label><span>E-mail address</span><input v-model="fresh.email" class="field" type="email" required /></label>
+      <label>
+        <span>First password, 10 characters or more</span>
+        <input v-model="fresh.password" class="field" type="password" minlength="10" required autocomplete="new-password" />
+      </label>
+      <label>
+        <span>Standing</span>
+        <select v-model="fresh.standing" class="field">
+          <option v-for="one in STANDINGS" :key="one.value" :value="one.value">{{ one.value }}: {{ one.may }}</option>
+        </select>
+      </label>
+      <v-btn class="strong" type="submit">Let in</v-btn>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.people {
+  flex: 1;
+  display: grid;
+  gap: 14px;
+  align-content: start;
+  padding: 14px 16px;
+}
+.reset {
+  display: inline-flex;
+  gap: 6px;
+}
+.people > form {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  width: 420px;
+  padding: 16px 20px;
+  border: 1px solid var(--rule);
+  background: var(--panel);
+}
+.link {
+  margin-left: 10px;
+}
+label {
+  display: grid;
+  gap: 3px;
+  width: 100%;
+}
+</style>

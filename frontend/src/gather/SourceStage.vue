@@ -1,0 +1,260 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import type { KitView, Reach, SourceView, Spot } from '@/api/client'
+import { removeSource, spotAt, useSource, useSourceChanges } from '@/api/sources'
+import { useDraft } from '@/frame/history'
+import { complain, say } from '@/frame/notices'
+import ChoiceRow from '@/parts/ChoiceRow.vue'
+import { useLatest } from '@/parts/latest'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import SavedField from '@/parts/SavedField.vue'
+import CandidatePanel from './CandidatePanel.vue'
+import LoupeBar from './LoupeBar.vue'
+import PageUses from './PageUses.vue'
+import PicturesPanel from './PicturesPanel.vue'
+import PinnedPicture from './PinnedPicture.vue'
+
+/** One source: its picture with pins, how its colors are found, and what it holds. */
+const props = defineProps<{ kit: KitView; sourceId: string }>()
+const router = useRouter()
+const { data: source, error, refetch } = useSource(
+  () => props.sourceId,
+  () => props.kit.history.revision,
+)
+const changes = useSourceChanges(() => props.sourceId)
+
+const LEANS = ['balanced', 'vivid', 'soft', 'light', 'dark'] as const
+type Panel = 'colors' | 'pictures' | 'page'
+const panel = ref<Panel>('colors')
+const panels = computed(() => [
+  { value: 'colors' as const, label: 'colors' },
+  ...(source.value?.page ? [{ value: 'page' as const, label: 'page' }] : []),
+  { value: 'pictures' as const, label: source.value && source.value.pictures.length > 1 ? 'pictures' : 'picture' },
+])
+
+const chosen = ref<number>()
+const reach = ref<Reach>(1)
+const spot = ref<Spot>()
+const pin = computed(() => source.value?.pins.find((one) => one.number === chosen.value))
+watch(pin, (now) => now && (reach.value = now.reach))
+
+const look = useLatest(
+  (at: { x: number; y: number }, signal: AbortSignal) => spotAt(props.sourceId, at.x, at.y, reach.value, signal),
+  (found) => (spot.value = found),
+  complain,
+)
+
+/** Shows what stands at a place, or, pointing nowhere, at the chosen pin. */
+function point(at: { x: number; y: number } | undefined): void {
+  const where = at ?? pin.value
+  if (where) look.put({ x: where.x, y: where.y })
+}
+watch([pin, () => source.value?.look, reach], () => point(undefined), { immediate: true })
+
+function find(change: Partial<SourceView['looking']>): void {
+  if (source.value) changes.find.mutateAsync({ ...source.value.looking, ...change }).catch(complain)
+}
+
+async function setPin(at: { x: number; y: number }): Promise<void> {
+  await changes.setPin.mutateAsync({ ...at, reach: reach.value }).then((now) => (chosen.value = now.pins.length), complain)
+}
+
+function movePin(number: number, at: { x: number; y: number }): void {
+  changes.movePin.mutateAsync({ pin: number, ...at }).catch(complain)
+}
+
+function setReach(wanted: Reach): void {
+  reach.value = wanted
+  if (pin.value && pin.value.reach !== wanted)
+    changes.movePin.mutateAsync({ pin: pin.value.number, reach: wanted }).catch(complain)
+}
+
+function removePin(number: number): void {
+  changes.removePin.mutateAsync(number).then((now) => {
+    chosen.value = now.pins.length ? Math.min(number, now.pins.length) : undefined
+  }, complain)
+}
+
+function renumber(to: number): void {
+  if (pin.value) changes.movePin.mutateAsync({ pin: pin.value.number, number: to }).then(() => (chosen.value = to), complain)
+}
+
+const sure = ref(false)
+async function remove(): Promise<void> {
+  const name = source.value?.name
+  try {
+    await removeSource(props.sourceId)
+    say(`${name} removed; its colors in the kit stay`)
+    await router.push({ name: 'gather', params: { kitId: props.kit.id } })
+  } catch (problem) {
+    complain(problem)
+  }
+}
+
+const undoIt = () => void changes.undo.mutateAsync(undefined).catch(complain)
+const redoIt = () => void changes.redo.mutateAsync(undefined).catch(complain)
+useDraft(() => {
+  const history = source.value?.history
+  return history ? { undo: history.undo, redo: history.redo, savedAt: history.saved_at, undoIt, redoIt } : null
+})
+</script>
+
+<template>
+  <ProblemNote v-if="error" :error="error" @again="refetch()" />
+  <div v-else-if="source" class="stage">
+    <section class="looking" :aria-label="source.name">
+      <header>
+        <h1 class="unseen">{{ source.name }}</h1>
+        <SavedField
+          class="name"
+          :value="source.name"
+          label="Name of the source"
+          :longest="120"
+          required
+          @save="changes.rename.mutateAsync($event).catch(complain)"
+        />
+        <span class="gap" />
+        <v-btn :disabled="!source.history.undo" :title="source.history.undo ?? ''" @click="undoIt">Undo</v-btn>
+        <v-btn :disabled="!source.history.redo" :title="source.history.redo ?? ''" @click="redoIt">Redo</v-btn>
+        <v-btn :href="`/api/sources/${source.id}/picture.png`" title="The picture as PNG">PNG</v-btn>
+        <v-btn v-if="!sure" @click="sure = true">Remove…</v-btn>
+        <template v-else>
+          <v-btn class="strong" @click="remove">Remove it</v-btn>
+          <v-btn @click="sure = false">No</v-btn>
+        </template>
+      </header>
+      <div class="finding" role="group" aria-label="Finding colors">
+        <label>
+          colors
+          <select class="field" aria-label="Number of colors" :value="source.looking.count" @change="find({ count: Number(($event.target as HTMLSelectElement).value) })">
+            <option v-for="count in 10" :key="count" :value="count + 2">{{ count + 2 }}</option>
+          </select>
+        </label>
+        <label>
+          lean
+          <select class="field" aria-label="Lean" :value="source.looking.lean" @change="find({ lean: ($event.target as HTMLSelectElement).value as (typeof LEANS)[number] })">
+            <option v-for="lean in LEANS" :key="lean" :value="lean">{{ lean }}</option>
+          </select>
+        </label>
+        <label>
+          <input type="checkbox" :checked="source.looking.leave_out_ground" @change="find({ leave_out_ground: ($event.target as HTMLInputElement).checked })" />
+          leave out the ground
+        </label>
+        <v-btn v-if="!source.pins.length" @click="find({})">Find colors</v-btn>
+        <span v-if="changes.find.isPending.value" class="muted" role="status">looking…</span>
+        <span v-else-if="source.note" class="muted small">{{ source.note }}</span>
+      </div>
+      <PinnedPicture
+        v-model:chosen="chosen"
+        :source="source"
+        @point="point"
+        @set="setPin"
+        @move="movePin"
+        @remove="removePin"
+      />
+      <LoupeBar
+        :spot="spot"
+        :reach="reach"
+        :pin="pin"
+        :count="source.pins.length"
+        @reach="setReach"
+        @renumber="renumber"
+        @remove="pin && removePin(pin.number)"
+      />
+    </section>
+    <div class="holds">
+      <ChoiceRow v-model="panel" label="What the source holds" :options="panels" />
+      <CandidatePanel
+        v-show="panel === 'colors'"
+        v-model:chosen="chosen"
+        :kit="kit"
+        :found="source.candidates"
+        :verb="source.kind === 'page' ? 'in use' : 'found'"
+      >
+        <template #nothing>
+          <p v-if="source.kind === 'page'">The page names no colors. Click on its picture to set pins.</p>
+          <p v-else>No color yet. Click on the picture to set a pin, or find colors with the fields above it.</p>
+        </template>
+      </CandidatePanel>
+      <PageUses v-if="panel === 'page' && source.page" :page="source.page" />
+      <PicturesPanel v-if="panel === 'pictures'" :source="source" :changes="changes" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.stage {
+  display: flex;
+  flex: 1;
+  min-height: 0;
+}
+.looking {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+  min-width: 0;
+  min-height: 0;
+}
+header,
+.finding {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  align-items: center;
+  padding: 10px 14px 0;
+}
+header {
+  gap: 6px;
+}
+.finding {
+  min-height: 36px;
+  padding-top: 6px;
+  font-size: 13px;
+}
+.finding label {
+  display: flex;
+  gap: 5px;
+  align-items: center;
+}
+.name {
+  flex: 1 1 120px;
+  min-width: 100px;
+  max-width: 300px;
+  height: 30px;
+  padding: 0 6px;
+  margin-left: -7px;
+  border: 1px solid transparent;
+  background: transparent;
+  color: var(--ink);
+  font: 700 18px 'Commissioner Variable', sans-serif;
+  text-overflow: ellipsis;
+}
+.name:hover,
+.name:focus {
+  border-color: var(--rule);
+  background: var(--field);
+}
+.gap {
+  flex: 1;
+}
+select {
+  height: 26px;
+}
+.holds {
+  display: flex;
+  flex-direction: column;
+  flex: none;
+  width: min(440px, 38%);
+  border-left: 1px solid var(--rule);
+  min-height: 0;
+}
+.holds > :deep(.choices) {
+  align-self: start;
+  margin: 10px 14px 0;
+}
+.holds > :deep(.found) {
+  flex: 1;
+}
+</style>

@@ -1,0 +1,207 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import type { FormView, KitView, LinkView } from '@/api/client'
+import { makeLink, revokeLink, useChoices, useEditions, useLinks } from '@/api/proving'
+import { complain, copy, say } from '@/frame/notices'
+import { useMe } from '@/frame/session'
+import EmptyState from '@/parts/EmptyState.vue'
+import FormList from './FormList.vue'
+
+const props = defineProps<{ kit: KitView }>()
+const route = useRoute()
+const router = useRouter()
+const kitId = computed(() => props.kit.id)
+const { mayChange } = useMe()
+const { data: editions } = useEditions(() => props.kit)
+const { data: choices } = useChoices(kitId)
+const { data: links } = useLinks(kitId, mayChange)
+
+const number = computed({
+  get: () => {
+    const asked = Number(route.query['edition'])
+    const known = editions.value?.editions.map((one) => one.number) ?? []
+    return route.query['edition'] !== undefined && (asked === 0 || known.includes(asked)) ? asked : (known[0] ?? 0)
+  },
+  set: (edition) => void router.replace({ query: { ...route.query, edition } }),
+})
+
+const picked = reactive({ codes: ['hex', 'RGB'], parts: [] as string[], language: 'en' })
+watch(choices, (now) => now && !picked.parts.length && (picked.parts = [...now.parts]), { immediate: true })
+const LANGUAGES: Record<string, string> = { en: 'English', de: 'Deutsch', fr: 'français' }
+
+function flip(list: string[], one: string, order: string[]): string[] {
+  const next = list.includes(one) ? list.filter((entry) => entry !== one) : [...list, one]
+  return order.filter((entry) => next.includes(entry))
+}
+function query(form: FormView): string {
+  const found = new URLSearchParams()
+  if (form.heeds.includes('codes')) for (const code of picked.codes) found.append('codes', code)
+  if (form.heeds.includes('parts')) for (const part of picked.parts) found.append('parts', part)
+  if (form.heeds.includes('language')) found.set('language', picked.language)
+  return found.toString()
+}
+
+const path = computed(() => `/api/kits/${kitId.value}/editions/${number.value}/hand-over`)
+const card = computed(() => choices.value?.forms.find((one) => one.form === 'card-png'))
+
+const days = ref(30)
+const fresh = ref('')
+async function share(): Promise<void> {
+  const made = await makeLink(kitId.value, number.value, days.value)
+  fresh.value = `${location.origin}${made.path}`
+  await copy(fresh.value)
+}
+async function revoke(link: LinkView): Promise<void> {
+  await revokeLink(kitId.value, link.id)
+  fresh.value = ''
+  say('The link works no longer.')
+}
+const day = (at: string) => new Date(at).toLocaleDateString([], { dateStyle: 'medium' })
+</script>
+
+<template>
+  <div v-if="choices && editions" class="over">
+    <EmptyState v-if="!kit.colors.length" title="No colors to hand over">
+      Sheets, tokens and themes are made of the kit's colors.
+      <template #actions><v-btn class="strong" :to="{ name: 'gather', params: { kitId } }">Gather colors</v-btn></template>
+    </EmptyState>
+    <div v-else class="columns">
+      <section class="scrolls" aria-labelledby="over-title">
+        <header>
+          <h2 id="over-title">{{ kit.name }}</h2>
+          <select v-model.number="number" class="field" aria-label="Edition">
+            <option v-for="one in editions.editions" :key="one.number" :value="one.number">
+              edition {{ one.number }}{{ one.note ? `: ${one.note.slice(0, 40)}` : '' }}
+            </option>
+            <option :value="0">the draft as it stands, not published</option>
+          </select>
+        </header>
+        <p v-if="!editions.editions.length" class="muted">
+          Nothing is published yet, so this is the draft and says so.
+          <router-link :to="{ name: 'prove', params: { kitId, view: 'editions' } }">Publish an edition</router-link>
+        </p>
+        <div class="forms">
+          <FormList :forms="choices.forms" :path="path" :query="query" />
+          <img v-if="card" class="card" :src="`${path}/card-png?${query(card)}`" alt="The swatch card as it would be handed over" />
+        </div>
+        <template v-if="mayChange && number">
+          <h2>A page for those outside</h2>
+          <p class="muted">Shows edition {{ number }} and nothing else, without signing in, to whoever has the link.</p>
+          <div class="row">
+            <label>works for <input v-model.number="days" class="field mono days" type="number" min="1" max="365" /> days</label>
+            <v-btn @click="share().catch(complain)">Make a link and copy it</v-btn>
+          </div>
+          <p v-if="fresh" role="status">
+            <span class="mono fresh">{{ fresh }}</span>
+            <button type="button" class="link" @click="copy(fresh)">copy</button>{{ ' ' }}
+            <span class="muted small">told this once; it is kept as a hash only</span>
+          </p>
+        </template>
+        <table v-if="links?.length" class="listing">
+          <tbody>
+            <tr v-for="link in links" :key="link.id" :class="{ muted: link.state !== 'works' }">
+              <th scope="row">edition {{ link.edition }}</th>
+              <td>{{ link.state === 'works' ? `works until ${day(link.ends_at)}` : link.state }}</td>
+              <td class="small muted">{{ link.who }}, {{ day(link.at) }}</td>
+              <td><button v-if="link.state === 'works'" type="button" class="link" @click="revoke(link).catch(complain)">revoke</button></td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+      <aside class="scrolls" aria-label="What is chosen">
+        <fieldset>
+          <legend>Codes</legend>
+          <label v-for="code in choices.codes" :key="code">
+            <input type="checkbox" :checked="picked.codes.includes(code)" @change="picked.codes = flip(picked.codes, code, choices.codes)" />
+            {{ code }}<span v-if="code === 'CMYK'" class="muted small">naive, without a profile</span>
+          </label>
+        </fieldset>
+        <fieldset>
+          <legend>Parts</legend>
+          <label v-for="part in choices.parts" :key="part">
+            <input type="checkbox" :checked="picked.parts.includes(part)" @change="picked.parts = flip(picked.parts, part, choices.parts)" />
+            {{ part }}
+          </label>
+        </fieldset>
+        <fieldset>
+          <legend>Language of the notes</legend>
+          <label v-for="language in choices.languages" :key="language">
+            <input v-model="picked.language" type="radio" :value="language" name="language" /> {{ LANGUAGES[language] }}
+          </label>
+        </fieldset>
+        <p class="muted small">Sheet, cards, table and text heed these; tokens, CSS and theme hold the whole kit.</p>
+      </aside>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.over {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+  min-height: 0;
+}
+.columns {
+  display: flex;
+  flex: 1;
+  min-height: 0;
+}
+section {
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  flex: 1;
+  padding: 14px 16px;
+}
+header,
+.row {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.forms {
+  display: grid;
+  grid-template-columns: minmax(420px, 1fr) minmax(200px, 360px);
+  gap: 24px;
+  align-items: start;
+}
+.card {
+  width: 100%;
+  border: 1px solid var(--rule);
+}
+.days {
+  width: 64px;
+}
+.fresh {
+  margin-right: 10px;
+  overflow-wrap: anywhere;
+}
+aside {
+  display: grid;
+  gap: 14px;
+  align-content: start;
+  width: 250px;
+  padding: 16px;
+  border-left: 1px solid var(--rule);
+  background: var(--panel);
+}
+fieldset {
+  display: grid;
+  gap: 5px;
+  margin: 0;
+  padding: 6px 10px 9px;
+  border: 1px solid var(--rule);
+}
+legend {
+  padding: 0 4px;
+  font-weight: 600;
+}
+fieldset label {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+}
+</style>

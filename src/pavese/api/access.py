@@ -1,0 +1,89 @@
+"""Who is asking, and whether they may: sessions by cookie, and what each standing is allowed.
+
+Looking is for everybody who is signed in, changing for coordinators; the exceptions stand in one table.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated
+
+from fastapi import Depends, Request
+from fastapi.routing import APIRoute
+from starlette.responses import Response
+
+from pavese.store import people
+from pavese.store.models import UserRow
+from pavese.store.people import Standing
+from pavese.store.records import Author
+
+COOKIE = "pavese_session"
+
+#: Routes that only compute, though they are asked by POST: the names of their functions.
+ASKING = frozenset(
+    (
+        "read_codes", "read_codes_of_file", "preview_base", "is_it_ours", "make_scheme", "get_proposals",
+        "preview_see_through",
+    )
+)  # fmt: skip
+REVIEWING = frozenset(("decide_pairs", "decide_trios", "add_comment"))
+#: What everybody does to what is their own.
+OWN = frozenset(("change_password",))
+#: Reading that is not for everybody.
+COORDINATING = frozenset(("list_people", "list_links"))
+
+
+class NotSignedInError(Exception):
+    """No session, or one that has ended."""
+
+
+class NotAllowedError(Exception):
+    """The person's standing does not reach."""
+
+
+def needed(route: APIRoute) -> Standing:
+    """The least standing for a route."""
+    name = route.endpoint.__name__
+    if name in REVIEWING:
+        return Standing.REVIEWER
+    if name in COORDINATING:
+        return Standing.COORDINATOR
+    return (
+        Standing.READER if name in ASKING | OWN or (route.methods or set()) <= {"GET", "HEAD"} else Standing.COORDINATOR
+    )
+
+
+def admitted(request: Request) -> UserRow:
+    """The person behind a request, if they may do what it asks. Raises NotSignedInError and NotAllowedError."""
+    with request.app.state.readings() as session:
+        user = people.bearer(session, request.cookies.get(COOKIE, ""))
+    if user is None:
+        raise NotSignedInError("You are not signed in, or no longer. Sign in, and nothing is lost.")
+    route = request.scope["route"]
+    wanted = needed(route)
+    if not Standing(user.role).may(wanted):
+        raise NotAllowedError(f"This is for a {wanted.value}; you are signed in as {user.name}, {user.role}.")
+    request.state.author = Author(user.id, user.name, _seen(request))
+    return user
+
+
+def set_cookie(request: Request, response: Response, token: str) -> None:
+    """Gives the browser a session's token, out of reach of scripts and of other sites."""
+    response.set_cookie(
+        COOKIE,
+        token,
+        max_age=int(people.LASTS.total_seconds()),
+        httponly=True,
+        samesite="lax",
+        secure=request.url.scheme == "https",
+        path="/",
+    )
+
+
+def _seen(request: Request) -> int | None:
+    """The record a client says it has seen last: `If-Match: "12"` (RFC 9110, 13.1.1)."""
+    said = re.fullmatch(r'"(\d{1,18})"', request.headers.get("if-match", "").strip())
+    return int(said[1]) if said else None
+
+
+Me = Annotated[UserRow, Depends(admitted)]

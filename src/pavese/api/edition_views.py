@@ -1,0 +1,165 @@
+"""Editions as they are shown and handed over."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from urllib.parse import quote
+
+from fastapi import Query
+from fastapi.responses import Response
+from sqlalchemy.orm import Session
+
+from pavese.api.edition_schemas import (
+    DifferenceView,
+    EditionEntry,
+    FormView,
+    HandOverChoices,
+    LinkView,
+    SharedView,
+    UnresolvedView,
+)
+from pavese.api.kit_views import color_views
+from pavese.api.prove_views import pairs_view, rules_view, see_through_view
+from pavese.api.proving import At
+from pavese.core.handoff.card import swatch_card
+from pavese.core.handoff.forms import FORMS, Form, file_name
+from pavese.core.handoff.published import Choice, CodeKind, Language, Part, Published
+from pavese.core.handoff.sheet import sheet_files
+from pavese.core.kit.compare import Difference
+from pavese.core.kit.edition import Unresolved
+from pavese.core.kit.kit import Kit
+from pavese.render.fonts import letters
+from pavese.render.pool import DrawingPool
+from pavese.settings import settings
+from pavese.store import blobs, editions
+from pavese.store.database import now
+from pavese.store.models import EditionRow, Link
+
+#: Longer side of a swatch card as PNG, in pixels.
+_CARD_SIDE = 2048
+
+
+class Chosen:
+    """The choices of whoever takes an edition, as they stand in the address."""
+
+    def __init__(
+        self,
+        codes: list[CodeKind] = Query(default=[CodeKind.HEX, CodeKind.RGB]),  # noqa: B008
+        parts: list[Part] = Query(default=list(Part)),  # noqa: B008
+        language: Language = Language.EN,
+    ) -> None:
+        self.choice = Choice(tuple(dict.fromkeys(codes)), frozenset(parts), language)
+
+
+def entry_view(row: EditionRow) -> EditionEntry:
+    """An edition in a list."""
+    colors = [color.base.hex for color in editions.content_of(row).kit.colors]
+    return EditionEntry(number=row.number, note=row.note, who=row.who, at=row.made_at, digest=row.digest, colors=colors)
+
+
+def difference_views(found: Sequence[Difference]) -> list[DifferenceView]:
+    """Differences in words and codes."""
+    return [
+        DifferenceView(
+            kind=one.kind,
+            text=one.text,
+            before=one.before.hex if one.before else None,
+            after=one.after.hex if one.after else None,
+        )
+        for one in found
+    ]
+
+
+def unresolved_views(found: Sequence[Unresolved]) -> list[UnresolvedView]:
+    """What is unresolved."""
+    return [UnresolvedView(text=one.text, blocks=one.blocks) for one in found]
+
+
+def link_view(session: Session, link: Link, token: str | None = None) -> LinkView:
+    """A link; its path only when the token is known, which is when it is made."""
+    ended = link.ends_at <= now(session)
+    return LinkView(
+        id=link.id,
+        edition=link.edition.number,
+        who=link.who,
+        at=link.made_at,
+        ends_at=link.ends_at,
+        state="revoked" if link.revoked_at else "expired" if ended else "works",
+        path=f"/shared/{token}" if token else None,
+    )
+
+
+def form_views() -> list[FormView]:
+    """Every form."""
+    return [FormView(form=form, ending=of.ending, about=of.about, heeds=list(of.heeds)) for form, of in FORMS.items()]
+
+
+def choices_view() -> HandOverChoices:
+    """Everything that can be chosen."""
+    return HandOverChoices(forms=form_views(), codes=list(CodeKind), parts=list(Part), languages=list(Language))
+
+
+def shared_view(row: EditionRow) -> SharedView:
+    """An edition for whoever has its link."""
+    kit = editions.content_of(row).kit
+    return SharedView(
+        name=kit.name,
+        number=row.number,
+        note=row.note,
+        who=row.who,
+        at=row.made_at,
+        digest=row.digest,
+        colors=color_views(kit),
+        pairs=pairs_view(kit),
+        rules=rules_view(kit),
+        see_through=[see_through_view(kit, setting) for setting in kit.see_through],
+        logo=_logo_key(kit),
+        forms=form_views(),
+    )
+
+
+def published(session: Session, row: EditionRow) -> Published:
+    """An edition for the writers."""
+    return Published(
+        content=editions.content_of(row),
+        number=row.number,
+        day=row.made_at.date(),
+        note=row.note,
+        digest=row.digest,
+        picture=lambda key: blobs.data(session, key),
+    )
+
+
+def draft_published(at: At) -> Published:
+    """The draft as it stands, for the writers."""
+    content = editions.snapshot(at.db, at.row)
+    return Published(
+        content=content,
+        number=0,
+        day=now(at.db).date(),
+        note="",
+        digest=content.digest,
+        picture=lambda key: blobs.data(at.db, key),
+    )
+
+
+def handed_over(given: Published, form: Form, choice: Choice, drawing: DrawingPool) -> Response:
+    """An edition in a form, as a download."""
+    of = FORMS[form]
+    if of.write is not None:
+        body = of.write(given, choice)
+    elif form is Form.CARD_PNG:
+        body = drawing.png(swatch_card(given, choice), _CARD_SIDE)
+    else:
+        body = drawing.pdf(sheet_files(given, choice, letters(settings().fonts_dir)), given.day)
+    return Response(body, media_type=of.media_type, headers=attached(file_name(given, form)))
+
+
+def attached(name: str) -> dict[str, str]:
+    """The header that makes an answer a download (RFC 6266)."""
+    return {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+
+
+def _logo_key(kit: Kit) -> str | None:
+    picture = kit.logo.on_light or kit.logo.on_dark
+    return picture.key if picture else None

@@ -1,0 +1,82 @@
+"""Routes for exports: ordered, followed, cancelled, fetched."""
+
+from __future__ import annotations
+
+import uuid
+from urllib.parse import quote
+
+from fastapi import APIRouter
+from fastapi.responses import Response
+
+from pavese.api.context import Db
+from pavese.api.set_schemas import ExportForm, Exports, ExportView
+from pavese.api.set_views import open_set
+from pavese.core.errors import InvalidPlanError
+from pavese.core.formats import format_of
+from pavese.core.handoff.export import FORM_WORDS, MOVING, STILL, Export, Form
+from pavese.core.kit.kit import key_for
+from pavese.core.recolor.target import resolve_target
+from pavese.store import exports, sets
+from pavese.store.models import ExportRow
+
+router = APIRouter(prefix="/api", tags=["exports"])
+
+
+@router.get("/sets/{set_id}/exports")
+def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
+    """The exports of a set, and the forms that can be ordered."""
+    row = sets.get(db, set_id)
+    forms = [
+        ExportForm(form=form, words=FORM_WORDS[form], still=form not in MOVING, moving=form not in STILL)
+        for form in Form
+    ]
+    return Exports(forms=forms, exports=[_view(one) for one in exports.listed(db, row.id)])
+
+
+@router.post("/sets/{set_id}/exports", status_code=201)
+def order_export(set_id: uuid.UUID, wanted: Export, db: Db) -> ExportView:
+    """Orders a set in other forms, as its plan and kit are now; a worker makes it."""
+    opened = open_set(db, sets.get(db, set_id))
+    if wanted.ground is not None:
+        resolve_target(wanted.ground, opened.kit)
+    moving = sum(format_of(asset.name).moves for asset in opened.handed)
+    total = wanted.steps(len(opened.handed) - moving, moving)
+    if not total or not opened.handed:
+        raise InvalidPlanError("The set has no files that these forms are made of.")
+    return _view(exports.order(db, opened.row, opened.plan, opened.kit, wanted, total))
+
+
+@router.get("/exports/{export_id}")
+def get_export(export_id: uuid.UUID, db: Db) -> ExportView:
+    """How far an export is."""
+    return _view(exports.get(db, export_id))
+
+
+@router.post("/exports/{export_id}/cancel")
+def cancel_export(export_id: uuid.UUID, db: Db) -> ExportView:
+    """Ends an export before it is done; what was made of it is thrown away."""
+    return _view(exports.cancel(db, export_id))
+
+
+@router.get("/exports/{export_id}/result.zip", response_class=Response)
+def export_result(export_id: uuid.UUID, db: Db) -> Response:
+    """What was ordered, in one zip."""
+    row = exports.get(db, export_id)
+    data = exports.result(db, export_id)
+    name = f"{key_for(sets.get(db, row.set_id).name)}-export.zip"
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
+    return Response(data, media_type="application/zip", headers=headers)
+
+
+def _view(row: ExportRow) -> ExportView:
+    return ExportView(
+        id=row.id,
+        wanted=Export.model_validate(row.wanted),
+        state=exports.State(row.state),
+        done=row.done,
+        total=row.total,
+        notes=row.notes,
+        who=row.who,
+        made_at=row.made_at,
+        ended_at=row.ended_at,
+    )

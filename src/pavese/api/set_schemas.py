@@ -1,0 +1,363 @@
+"""What goes over the wire about sets, their files and their plans."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from pavese.api.schemas import Code, History, Note, Refusal, Sent, SetName, Text
+from pavese.core.gather.stock import StockKind
+from pavese.core.handoff.export import Export, Form
+from pavese.core.kit.ours import Verdict
+from pavese.core.recolor.backing import FileBacking
+from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.recipe import Recipe
+from pavese.store.exports import State
+
+Channel = Literal["icons", "illustrations", "email", "slides", "motion", "images"]
+
+#: A paint, or a part of one: `#e53935`, `#e53935@stroke`, `#e53935@.hull`.
+Part = Annotated[Code, Field(max_length=200)]
+FileNames = Annotated[list[Annotated[Text, Field(min_length=1, max_length=240)]], Field(min_length=1, max_length=2000)]
+
+
+class PaintView(BaseModel):
+    """A paint of a set, or of one file, with its target. `css` and `target_css` carry the paint's alpha.
+
+    `part` says which of its sites these are, when it was split; `marks` are names of elements by which it can be.
+    `area` is the share it covers of the drawings it is in, ready to show. `exception` says that the file has a choice
+    of its own.
+    """
+
+    key: str
+    hex: str
+    css: str
+    name: str
+    part: str | None
+    files: int
+    sites: int
+    area: str | None
+    kinds: list[Kind]
+    marks: list[str]
+    natural: str | None
+    target: str
+    target_color: str | None
+    target_step: int | None
+    target_name: str
+    target_hex: str
+    target_css: str
+    derived: bool
+    by: Literal["plan", "you"]
+    reason: str
+    exception: bool
+
+
+class Traits(BaseModel):
+    """How a file looks: `apart` is how far from the rest of its set, above 2 stands out."""
+
+    paints: int
+    hues: int
+    sites: int
+    stroked: bool
+    apart: float
+
+
+class AssetView(BaseModel):
+    """A file of a set; `look` changes whenever its recolored picture does."""
+
+    id: uuid.UUID
+    name: str
+    look: str
+    moves: bool
+    paints: dict[str, int]
+    remarks: list[str]
+    traits: Traits
+    left_out: bool
+    kept: bool
+    exceptions: int
+    backing: FileBacking | None
+    rights: dict[str, str]
+
+
+class FiguresView(BaseModel):
+    """The figures of a plan as whole percents, and what it could not keep; `order` is Kendall's tau in percent."""
+
+    kit: int
+    order: int
+    contrast: int
+    distinct: int
+    remarks: list[str]
+
+
+class VariantView(BaseModel):
+    """One of the variants of a set; the first is the original."""
+
+    id: uuid.UUID
+    kit_id: uuid.UUID
+    name: str
+    kit: str
+    edition: int | None
+
+
+class SetView(BaseModel):
+    """A set with its paints, files and plan. `edition` is the one it is bound to (None: the draft)."""
+
+    id: uuid.UUID
+    kit_id: uuid.UUID
+    name: str
+    channel: Channel
+    purpose: str
+    original: uuid.UUID | None
+    edition: int | None
+    variants: list[VariantView]
+    recipe: Recipe
+    backing: FileBacking | None
+    kept_marks: list[str]
+    figures: FiguresView
+    paints: list[PaintView]
+    assets: list[AssetView]
+    history: History
+
+
+class FileView(BaseModel):
+    """One file of a set: its own paints with where they go in it."""
+
+    id: uuid.UUID
+    name: str
+    paints: list[PaintView]
+
+
+class NewSet(Sent):
+    """A set to be started."""
+
+    name: SetName
+    channel: Channel = "icons"
+    purpose: Note = ""
+
+
+class SetChange(Sent):
+    """What is to be said of a set; None leaves it."""
+
+    name: SetName | None = None
+    channel: Channel | None = None
+    purpose: Note | None = None
+
+
+class NewVariant(Sent):
+    """A variant to be made; without a kit it is for the set's own, without an edition for the draft."""
+
+    name: SetName
+    kit_id: uuid.UUID | None = None
+    edition: int | None = None
+
+
+class DropResult(BaseModel):
+    """What became of a drop."""
+
+    taken: int
+    refused: list[Refusal]
+    set: SetView
+
+
+class Aim(Sent):
+    """Where paints go: a target (`keep`, a token such as `deep-water.600`, a code), or the key of a kit color, in
+    which case the step nearest in lightness is taken. With `file`, only there."""
+
+    paints: Annotated[list[Part], Field(min_length=1, max_length=5000)]
+    target: Annotated[Code, Field(max_length=260)] | None = None
+    color: Code | None = None
+    file: Annotated[Text, Field(max_length=240)] | None = None
+
+
+class Splitting(Sent):
+    """A paint to be split: `part` is a kind of site, or a mark (`#id`, `.class`); with `file`, only there."""
+
+    paint: Code
+    part: Annotated[Code, Field(max_length=120)]
+    file: Annotated[Text, Field(max_length=240)] | None = None
+
+
+class Joining(Sent):
+    """A part that is to go with its paint again, or, with `file`, a choice that file is to give up."""
+
+    key: Part
+    file: Annotated[Text, Field(max_length=240)] | None = None
+
+
+class FileStates(Sent):
+    """What is to be with files: handed over or left out, kept as they came, with an own backing; None leaves it.
+
+    `reset` makes them follow the set again.
+    """
+
+    names: FileNames
+    left_out: bool | None = None
+    kept: bool | None = None
+    reset: bool = False
+
+
+class MarkKept(Sent):
+    """Whether elements with a mark (`#id`, `.class`) keep their paints."""
+
+    mark: Annotated[Code, Field(max_length=120)]
+    kept: bool
+
+
+class BackingChange(Sent):
+    """What is laid behind the files, or behind some of them; None takes it away."""
+
+    backing: FileBacking | None
+    names: FileNames | None = None
+
+
+class AlternativeView(BaseModel):
+    """One plan to choose from; `looks` are those of the first files, by their id, and `colors` what stands for it."""
+
+    index: int
+    title: str
+    figures: FiguresView
+    looks: dict[uuid.UUID, str]
+
+
+class Alternatives(BaseModel):
+    """Plans for a set; the first is the one in force, made anew."""
+
+    revision: int
+    alternatives: list[AlternativeView]
+
+
+class SpotView(BaseModel):
+    """What stands at a spot of a file: its paint and target, or nothing."""
+
+    paint: PaintView | None
+
+
+class StrangePaint(BaseModel):
+    """A paint that is not of the kit; `sources` are the paints of the
+    set that became it, `chosen` says that a person wanted it so."""
+
+    key: str
+    hex: str
+    sites: int
+    severity: Verdict
+    nearest: str | None
+    nearest_name: str | None
+    nearest_hex: str | None
+    difference: str | None
+    sources: list[str]
+    chosen: bool
+    natural: str | None
+
+
+class FileFindings(BaseModel):
+    """What a check found in one file."""
+
+    asset: uuid.UUID
+    name: str
+    look: str
+    paints: list[StrangePaint]
+    remarks: list[str]
+
+
+class CheckView(BaseModel):
+    """A check of every file of a set as it would be handed over."""
+
+    files: int
+    clean: int
+    findings: list[FileFindings]
+
+
+class PackageEntry(BaseModel):
+    """A file in the package."""
+
+    path: str
+    what: str
+
+
+class PackageView(BaseModel):
+    """What the package of a set holds."""
+
+    name: str
+    files: int
+    entries: list[PackageEntry]
+
+
+class ExportForm(BaseModel):
+    """A form that a set can be handed over in; `still` and `moving` say of which files it is made."""
+
+    form: Form
+    words: str
+    still: bool
+    moving: bool
+
+
+class ExportView(BaseModel):
+    """An export: how far it is, what could not be made, and, when it is done, its size."""
+
+    id: uuid.UUID
+    wanted: Export
+    state: State
+    done: int
+    total: int
+    notes: list[str]
+    who: str
+    made_at: datetime
+    ended_at: datetime | None
+
+
+class Exports(BaseModel):
+    """The exports of a set, newest first, and the forms there are."""
+
+    forms: list[ExportForm]
+    exports: list[ExportView]
+
+
+class StockItemView(BaseModel):
+    """A drawing of the stock library."""
+
+    id: str
+    title: str
+    pack: str
+    kind: StockKind
+    author: str
+    rights: str
+
+
+class StockView(BaseModel):
+    """What was found in the stock library, at most `shown` of `found`, and the packs it has."""
+
+    library: str
+    packs: list[str]
+    found: int
+    items: list[StockItemView]
+
+
+class FromStock(Sent):
+    """Drawings to be added to a set, by their ids."""
+
+    ids: Annotated[list[Annotated[Code, Field(max_length=120)]], Field(min_length=1, max_length=200)]
+
+
+class SavedPlanView(BaseModel):
+    """A plan saved by name; `known` is how many of the set's `of` paints it has a choice for."""
+
+    id: uuid.UUID
+    name: str
+    who: str
+    known: int
+    of: int
+
+
+class PlanName(Sent):
+    """The name under which a plan is saved."""
+
+    name: SetName
+
+
+class PlanUse(Sent):
+    """The sets that are to follow a saved plan."""
+
+    sets: Annotated[list[uuid.UUID], Field(min_length=1, max_length=50)]

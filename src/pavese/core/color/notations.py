@@ -1,0 +1,52 @@
+"""A color in the numbers people write it with: hex, RGB, HSL, HSB, OKLCH, and back.
+
+HSL: CSS Color 4, section 7. HSB (also HSV): Smith (1978), "Color gamut transform pairs". OKLCH: CSS Color 4, section 9.
+CMYK is read naively, as 1 minus ink times 1 minus black, with no profile: a hint of a print color, not a match.
+"""
+
+from __future__ import annotations
+
+import colorsys
+import re
+
+from pavese.core.color.oklab import oklch_of
+from pavese.core.color.srgb import Rgb
+
+_NUMBER = r"([+-]?(?:\d+\.?\d*|\.\d+))(?:%|deg|°)?"
+_BETWEEN = r"(?:\s*,\s*|\s+)"
+_LETTERS = re.compile(
+    rf"(hsb|hsv|cmyk)\s*\(\s*{_BETWEEN.join([_NUMBER] * 3)}(?:{_BETWEEN}{_NUMBER})?\s*\)", re.IGNORECASE
+)
+
+
+def notations(color: Rgb) -> dict[str, str]:
+    """The notations by name; every one of them is read back to this very color."""
+    r, g, b = (channel / 255 for channel in color)
+    hue, light, saturation = colorsys.rgb_to_hls(r, g, b)
+    hue_b, saturation_b, bright = colorsys.rgb_to_hsv(r, g, b)
+    lightness, chroma, angle = (float(value) for value in oklch_of([color])[0])
+    return {
+        "hex": color.hex,
+        "RGB": f"rgb({color.r} {color.g} {color.b})",
+        "HSL": f"hsl({hue * 360:.1f} {saturation * 100:.1f}% {light * 100:.1f}%)",
+        "HSB": f"hsb({hue_b * 360:.1f} {saturation_b * 100:.1f}% {bright * 100:.1f}%)",
+        "OKLCH": f"oklch({lightness:.5f} {chroma:.5f} {angle:.2f})",
+    }
+
+
+def read_print_letters(text: str) -> Rgb | None:
+    """`hsb(…)`, `hsv(…)` or `cmyk(…)` (degrees and percents) as a color; None for any other text."""
+    match = _LETTERS.fullmatch(text.strip())
+    if match is None:
+        return None
+    kind, values = match[1].lower(), [float(value) for value in match.groups()[1:] if value is not None]
+    if kind == "cmyk":
+        if len(values) != 4:
+            return None
+        *inks, black = (min(max(value / 100, 0.0), 1.0) for value in values)
+        return Rgb(*(round(255 * (1 - ink) * (1 - black)) for ink in inks))
+    if len(values) != 3:
+        return None
+    hue, saturation, bright = values
+    parts = colorsys.hsv_to_rgb(hue % 360 / 360, *(min(max(v / 100, 0.0), 1.0) for v in (saturation, bright)))
+    return Rgb(*(round(part * 255) for part in parts))

@@ -1,0 +1,84 @@
+"""A Lottie animation as a document: its paints, and the file again with paints replaced in place."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from pavese.core.color.srgb import Rgba
+from pavese.core.formats.document import Colors
+from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.json_source import JsonSource
+from pavese.core.formats.lottie.places import Place, places_of, theme_places
+from pavese.core.recolor.inventory import Inventory, Kind, Site
+from pavese.core.recolor.recoloring import Recoloring
+
+_NUMBER = re.compile(rb"[-+0-9.eE]+")
+#: Digits of a component: 8 bits come back, and no more is written than that takes.
+_DIGITS = 6
+
+
+def read_lottie(name: str, data: bytes) -> LottieDocument:
+    """Reads an animation. Raises RefusedFileError with the file's name and the reason."""
+    source = JsonSource(name, data)
+    found = places_of(name, source.tree)
+    return LottieDocument(source, tuple(found.places), tuple(found.remarks))
+
+
+def read_theme(name: str, data: bytes) -> LottieDocument:
+    """Reads a theme of a dotLottie. Raises RefusedFileError as `read_lottie`."""
+    source = JsonSource(name, data)
+    return LottieDocument(source, tuple(theme_places(source.tree)), ())
+
+
+class LottieDocument:
+    """See `pavese.core.formats.document.Document`."""
+
+    still = False
+
+    def __init__(self, source: JsonSource, places: tuple[Place, ...], remarks: tuple[str, ...]) -> None:
+        self._source = source
+        self._places = places
+        self._remarks = remarks
+        # Told when the file is read, so that one whose places cannot be told apart is refused then.
+        self._spans = source.spans([place.spot for place in places])
+
+    def inventory(self) -> Inventory:
+        sites = (Site(paint, place.kind, place.marks) for place in self._places for paint in place.paints)
+        return Inventory.count(sites, self._remarks, self._blends())
+
+    def apply(self, recoloring: Colors) -> bytes:
+        return splice(self._source.data, self._edits(Recoloring.of(recoloring)))
+
+    def for_engine(self, recoloring: Colors) -> bytes:
+        return self.apply(recoloring)
+
+    def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
+        for place in self._places:
+            if place.kind is Kind.STOP:
+                yield from zip(place.paints, place.paints[1:], strict=False)
+
+    def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
+        # The array of a property may be two sites' when the file shares it; each place is rewritten once.
+        for place, (start, end) in zip(self._places, self._spans, strict=True):
+            targets = [recoloring.at(paint, place.kind, place.marks) for paint in place.paints]
+            changed = {
+                offset: target
+                for offset, paint, target in zip(place.offsets or (0,), place.paints, targets, strict=True)
+                if target is not None and target != paint.rgb
+            }
+            if not changed:
+                continue
+            if not place.offsets:
+                yield Edit(start, end, f'"{changed[0].hex}"'.encode())
+                continue
+            numbers = list(_NUMBER.finditer(self._source.data, start, end))
+            for offset, target in changed.items():
+                for number, level in zip(numbers[offset : offset + 3], target, strict=True):
+                    yield Edit(number.start(), number.end(), _written(level, place.scale))
+
+
+def _written(level: int, scale: int) -> bytes:
+    if scale == 255:
+        return str(level).encode()
+    return f"{level / 255:.{_DIGITS}g}".encode()

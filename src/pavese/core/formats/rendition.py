@@ -1,0 +1,23 @@
+"""A file made ours: recolored, and laid on its backing where it has one."""
+
+from __future__ import annotations
+
+from pavese.core.formats.document import Document
+from pavese.core.formats.svg.backing import backed
+from pavese.core.recolor.dress import Dress
+
+
+def rendition(document: Document, dress: Dress) -> bytes:
+    """The file as it is handed over."""
+    return _on_backing(document, document.apply(dress.recoloring), dress)
+
+
+def drawing(document: Document, dress: Dress) -> bytes:
+    """The same in the plain notation of the drawing engine."""
+    return _on_backing(document, document.for_engine(dress.recoloring), dress)
+
+
+def _on_backing(document: Document, data: bytes, dress: Dress) -> bytes:
+    if dress.backing is None or dress.backing_color is None or not document.still:
+        return data
+    return backed(data, dress.backing, dress.backing_color)

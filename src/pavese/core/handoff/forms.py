@@ -1,0 +1,84 @@
+"""Every form in which an edition is handed over; one table, for the interface, the shared page and the shell."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from pavese.core.handoff.card import swatch_card
+from pavese.core.handoff.css import kit_css
+from pavese.core.handoff.deck_theme import deck_theme
+from pavese.core.handoff.mail import kit_mail
+from pavese.core.handoff.published import Choice, Published
+from pavese.core.handoff.table import kit_table
+from pavese.core.handoff.tokens import kit_tokens
+from pavese.core.kit.kit import key_for
+
+
+class Form(StrEnum):
+    """A form."""
+
+    SHEET = "sheet"
+    CARD = "card"
+    CARD_PNG = "card-png"
+    TOKENS = "tokens"
+    CSS = "css"
+    TABLE = "table"
+    DECK = "deck"
+    MAIL = "mail"
+
+
+@dataclass(frozen=True)
+class FormOf:
+    """What a form is: its ending, media type, a line about it, and which choices it heeds.
+
+    `write` is None for forms that an engine makes, from the sheet's files or from the card.
+    """
+
+    ending: str
+    media_type: str
+    about: str
+    heeds: tuple[str, ...]
+    write: Callable[[Published, Choice], bytes] | None
+
+
+FORMS: dict[Form, FormOf] = {
+    Form.SHEET: FormOf(
+        "pdf", "application/pdf", "a sheet like a press proof, to print or send", ("codes", "parts", "language"), None
+    ),
+    Form.CARD: FormOf("svg", "image/svg+xml", "swatches with their codes on them", ("codes", "language"), swatch_card),
+    Form.CARD_PNG: FormOf("png", "image/png", "the same card as a picture", ("codes", "language"), None),
+    Form.TOKENS: FormOf(
+        "tokens.json",
+        "application/design-tokens+json",
+        "design tokens in the community group's format, the whole kit",
+        (),
+        lambda published, _: kit_tokens(published.kit).encode(),
+    ),
+    Form.CSS: FormOf(
+        "css",
+        "text/css",
+        "custom properties, with a dark scheme from the inverted roles",
+        (),
+        lambda published, _: kit_css(published.kit).encode(),
+    ),
+    Form.TABLE: FormOf(
+        "csv", "text/csv", "one line a color and step, for spreadsheets", ("codes", "language"), kit_table
+    ),
+    Form.DECK: FormOf(
+        "pptx",
+        "application/vnd.openxmlformats-officedocument.presentationml.presentation",
+        "a deck whose theme carries the kit",
+        (),
+        deck_theme,
+    ),
+    Form.MAIL: FormOf(
+        "txt", "text/plain; charset=utf-8", "plain text to paste into a mail", ("codes", "parts", "language"), kit_mail
+    ),
+}
+
+
+def file_name(published: Published, form: Form) -> str:
+    """`tarnmoor-ferries-3.pdf`."""
+    return f"{key_for(published.kit.name)}-{published.number or 'draft'}.{FORMS[form].ending}"

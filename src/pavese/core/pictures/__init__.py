@@ -1,0 +1,1 @@
+"""Pictures as pixels: read, sampled, and set side by side on a board."""

@@ -1,0 +1,28 @@
+"""Everything that becomes of one file: its paints, and what is laid behind it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from pavese.core.color.srgb import Rgb
+from pavese.core.recolor.backing import FileBacking
+from pavese.core.recolor.recoloring import Recoloring
+
+
+@dataclass(frozen=True)
+class Dress:
+    """`backing_color` is what the backing's token stands for; both are there or neither."""
+
+    recoloring: Recoloring = field(default_factory=Recoloring)
+    backing: FileBacking | None = None
+    backing_color: Rgb | None = None
+
+    @property
+    def parts(self) -> tuple[str, ...]:
+        """Everything in it as texts, for telling one dress from another."""
+        colors = [f"{paint.key}>{color.hex}" for paint, color in self.recoloring.colors.items()]
+        split = [
+            f"{paint.key}@{part}>{color.hex if color else ''}" for (paint, part), color in self.recoloring.parts.items()
+        ]
+        behind = [f"{self.backing.model_dump_json()}{self.backing_color}"] if self.backing else []
+        return (*sorted(colors), *sorted(split), *sorted(self.recoloring.kept), *behind)

@@ -1,0 +1,219 @@
+"""What each form of an export is made of, file by file; forms are entries of `OUTPUTS` and `OF_SET`."""
+
+from __future__ import annotations
+
+import io
+import json
+from base64 import b64encode
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date
+from posixpath import splitext
+
+from PIL import Image
+
+from pavese.core.color.srgb import Rgb
+from pavese.core.formats import format_of, read
+from pavese.core.formats.document import Document
+from pavese.core.formats.rendition import drawing, rendition
+from pavese.core.formats.svg.properties import SVG
+from pavese.core.formats.svg.sprite import sprite
+from pavese.core.formats.svg.variables import with_variables
+from pavese.core.handoff.css import property_name
+from pavese.core.handoff.export import Export, Form
+from pavese.core.kit.kit import Kit
+from pavese.core.kit.token import parse_token
+from pavese.core.recolor.dress import Dress
+from pavese.render.pool import DrawingPool
+
+Made = Iterator[tuple[str, bytes]]
+
+_WHITE = Rgb(255, 255, 255)
+#: What browsers and phones ask for: https://html.spec.whatwg.org/multipage/links.html#rel-icon and the sizes that
+#: web app manifests name.
+_ICO, _APP = (16, 32, 48), (180, 192, 512)
+_DAY = date(2000, 1, 1)
+_CONTACT_SIDE = 160
+
+
+@dataclass(frozen=True)
+class Item:
+    """One file of an export: as it came, and what becomes of it."""
+
+    name: str
+    number: int
+    document: Document
+    dress: Dress
+
+    @property
+    def moves(self) -> bool:
+        """Whether it is an animation."""
+        return format_of(self.name).moves
+
+
+@dataclass(frozen=True)
+class Order:
+    """What the items of an export have in common."""
+
+    set_name: str
+    wanted: Export
+    kit: Kit
+    pool: DrawingPool
+
+    @property
+    def ground(self) -> Rgb | None:
+        """The ground pictures are on; None is transparent."""
+        return self.kit.resolve(parse_token(self.wanted.ground)) if self.wanted.ground else None
+
+    def path(self, item: Item, size: int, scale: int) -> str:
+        """The name of a picture, without its ending."""
+        return self.wanted.named(item.name, size=size, scale=scale, set_name=self.set_name, number=item.number)
+
+
+def _original(item: Item, _: Order) -> Made:
+    yield item.name, rendition(item.document, item.dress)
+
+
+def _variables(item: Item, order: Order) -> Made:
+    names: dict[Rgb, str] = {}
+    for token, color in order.kit.tokens():
+        names.setdefault(color, property_name(token))
+    yield f"variables/{item.name}", with_variables(rendition(item.document, item.dress), names)
+
+
+def _png(item: Item, order: Order) -> Made:
+    drawn = drawing(item.document, item.dress)
+    for size, scale in order.wanted.pictures():
+        png = order.pool.png(drawn, size * scale)
+        yield f"png/{order.path(item, size, scale)}.png", _grounded(png, order.ground)
+
+
+def _pdf(item: Item, order: Order) -> Made:
+    drawn = drawing(item.document, item.dress)
+    files = {"main": _PAGE, "drawing.svg": drawn}
+    yield f"pdf/{splitext(item.name)[0]}.pdf", order.pool.pdf(files, _DAY)
+
+
+def _favicon(item: Item, order: Order) -> Made:
+    drawn = drawing(item.document, item.dress)
+    folder = f"favicon/{splitext(item.name)[0]}"
+    sizes = [Image.open(io.BytesIO(order.pool.png(drawn, side))).convert("RGBA") for side in _ICO]
+    squares = [_square(picture, side) for picture, side in zip(sizes, _ICO, strict=True)]
+    target = io.BytesIO()
+    squares[-1].save(target, "ICO", sizes=[(side, side) for side in _ICO], append_images=squares[:-1])
+    yield f"{folder}/favicon.ico", target.getvalue()
+    for side in _APP:
+        picture = _square(Image.open(io.BytesIO(order.pool.png(drawn, side))).convert("RGBA"), side)
+        # Phones cut corners off and put black behind what is transparent, so these stand on a ground.
+        yield f"{folder}/app-{side}.png", _grounded(_as_png(picture), order.ground or _WHITE)
+
+
+def _moving(kind: str) -> Callable[[Item, Order], Made]:
+    def made(item: Item, order: Order) -> Made:
+        animation = item.document.for_engine(item.dress.recoloring)
+        for size, scale in order.wanted.pictures():
+            path = f"{kind}/{order.path(item, size, scale)}.{kind}"
+            if kind in ("gif", "webp"):
+                yield path, order.pool.moving_picture(animation, kind, size * scale, order.ground)
+            else:
+                yield path, order.pool.film(animation, kind, size * scale, order.ground or _WHITE)
+
+    return made
+
+
+def _sprite(items: Sequence[Item], _: Order) -> Made:
+    stills = [
+        (splitext(item.name)[0].replace("/", "-"), rendition(item.document, item.dress))
+        for item in items
+        if not item.moves
+    ]
+    if stills:
+        yield "sprite.svg", sprite(stills)
+
+
+def _contact(items: Sequence[Item], order: Order) -> Made:
+    files: dict[str, bytes] = {}
+    cells = []
+    for item in items:
+        path = f"{item.number}.svg"
+        drawn = drawing(item.document, item.dress)
+        files[path] = _as_svg(order.pool.png(drawn, _CONTACT_SIDE)) if item.moves else drawn
+        cells.append({"picture": path, "name": item.name})
+    files["data.json"] = json.dumps({"title": order.set_name, "kit": order.kit.name, "cells": cells}).encode()
+    files["main"] = _CONTACT.encode()
+    yield "contact-sheet.pdf", order.pool.pdf(files, _DAY)
+
+
+_PAGE = b"""
+#set page(width: auto, height: auto, margin: 0pt)
+#set document(title: "Drawing")
+#image("drawing.svg", alt: "drawing")
+"""
+
+_CONTACT = """
+#let d = json("data.json")
+#set document(title: d.title)
+#set page(paper: "a4", margin: 14mm, numbering: "1")
+#set text(font: "Commissioner", size: 7pt, lang: "en", fallback: false)
+= #d.title
+#text(fill: luma(90))[#d.cells.len() files in the colors of #d.kit]
+#v(3mm)
+#grid(columns: 6 * (1fr,), gutter: 4mm, ..d.cells.map(c => block(breakable: false, align(center, {
+  box(height: 24mm, width: 100%, stroke: 0.3pt + luma(170), inset: 2mm,
+    align(center + horizon, image(c.picture, height: 20mm, fit: "contain", alt: c.name)))
+  v(-1mm)
+  text(size: 6pt, c.name)
+}))))
+"""
+
+#: Forms that are made of each file.
+OUTPUTS: dict[Form, Callable[[Item, Order], Made]] = {
+    Form.ORIGINAL: _original,
+    Form.VARIABLES: _variables,
+    Form.PNG: _png,
+    Form.PDF: _pdf,
+    Form.FAVICON: _favicon,
+    Form.GIF: _moving("gif"),
+    Form.WEBP: _moving("webp"),
+    Form.WEBM: _moving("webm"),
+    Form.MP4: _moving("mp4"),
+}
+#: Forms that are made once, of all files.
+OF_SET: dict[Form, Callable[[Sequence[Item], Order], Made]] = {Form.SPRITE: _sprite, Form.CONTACT: _contact}
+
+
+def item_of(name: str, number: int, data: bytes, dress: Dress) -> Item:
+    """A file, read. Raises RefusedFileError."""
+    return Item(name, number, read(name, data), dress)
+
+
+def _grounded(png: bytes, ground: Rgb | None) -> bytes:
+    if ground is None:
+        return png
+    with Image.open(io.BytesIO(png)) as picture:
+        flat = Image.new("RGBA", picture.size, (*ground, 255))
+        flat.alpha_composite(picture.convert("RGBA"))
+    return _as_png(flat.convert("RGB"))
+
+
+def _as_svg(png: bytes) -> bytes:
+    """A picture inside a drawing, since that is what the sheet can place."""
+    with Image.open(io.BytesIO(png)) as picture:
+        width, height = picture.size
+    code = b64encode(png).decode()
+    return (
+        f'<svg xmlns="{SVG}" width="{width}" height="{height}" viewBox="0 0 {width} {height}">'
+        f'<image width="{width}" height="{height}" href="data:image/png;base64,{code}"/></svg>'
+    ).encode()
+
+
+def _square(picture: Image.Image, side: int) -> Image.Image:
+    square = Image.new("RGBA", (side, side))
+    square.alpha_composite(picture, ((side - picture.width) // 2, (side - picture.height) // 2))
+    return square
+
+
+def _as_png(picture: Image.Image) -> bytes:
+    target = io.BytesIO()
+    picture.save(target, "PNG")
+    return target.getvalue()

@@ -1,0 +1,262 @@
+"""Gathering and composing over the API: what is dropped, pinned, said of pictures, proposed, and found again."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from PIL import Image
+
+from pavese.demo.pictures import board_pictures, logo
+from pavese.demo.site import PAGES, demo_site
+from pavese.render.web import Policy
+from tests.conftest import pages_allowed
+
+Json = dict[str, Any]
+
+
+@pytest.fixture
+def kit(client: TestClient) -> Json:
+    colors = [
+        {"name": "Deep water", "role": "primary", "code": "#0b5e6b"},
+        {"name": "Fog", "role": "background", "code": "#eef0ec"},
+        {"name": "Hull", "role": "text dark", "code": "#16252b"},
+    ]
+    return dict(client.post("/api/kits", json={"name": "Ferries", "colors": colors}).json())
+
+
+def drop(client: TestClient, kit: Json, files: dict[str, bytes]) -> Json:
+    parts = [("files", (name, data)) for name, data in files.items()]
+    answer = client.post(f"/api/kits/{kit['id']}/sources/drop", files=parts)
+    assert answer.status_code == 200, answer.text
+    return dict(answer.json())
+
+
+@pytest.fixture
+def board(client: TestClient, kit: Json) -> Json:
+    return dict(drop(client, kit, board_pictures())["source"])
+
+
+def change(client: TestClient, method: str, path: str, body: Json | None = None) -> Json:
+    answer = client.request(method, f"/api/sources/{path}", json=body)
+    assert answer.status_code in (200, 201), answer.text
+    return dict(answer.json())
+
+
+def test_a_drop_is_taken_as_what_it_is_and_the_rest_named(client: TestClient, kit: Json) -> None:
+    files = {
+        **board_pictures(),
+        "codes.csv": b"name,hex\nLamp,#efb23a\n",
+        "broken.png": b"\x89PNG\r\n\x1a\n",
+        "empty.jpg": b"",
+        "words.txt": b"nothing here",
+    }
+    made = drop(client, kit, files)
+    assert made["taken"] == 4
+    assert {entry["name"]: entry["reason"] for entry in made["refused"]}.keys() == {
+        "broken.png",
+        "empty.jpg",
+        "words.txt",
+    }
+    assert [(code["hex"], code["name"]) for code in made["codes"]] == [("#efb23a", "Lamp")]
+    source = made["source"]
+    assert (source["kind"], len(source["pictures"]), source["unstated"]) == ("board", 3, 3)
+    [entry] = client.get(f"/api/kits/{kit['id']}/sources").json()
+    assert entry["id"] == source["id"]
+    assert "1 source" in client.get(f"/api/kits/{kit['id']}").json()["stages"]["gather"]
+    nothing = drop(client, kit, {"broken.png": b"\x89PNG\r\n\x1a\n"})
+    assert nothing["source"] is None
+    assert len(client.get(f"/api/kits/{kit['id']}/sources").json()) == 1
+
+
+def test_candidates_are_numbered_and_say_what_the_kit_has(client: TestClient, board: Json) -> None:
+    assert [pin["number"] for pin in board["pins"]] == list(range(1, 7))
+    by_hex = {candidate["hex"]: candidate for candidate in board["candidates"]}
+    assert by_hex["#16252b"]["known_as"] == "Hull base"
+    assert by_hex["#16252b"]["difference"] == "same"
+    assert by_hex["#6b7d3a"]["known_as"] is None
+    more = change(client, "POST", f"{board['id']}/find", {"count": 12, "lean": "vivid", "leave_out_ground": True})
+    assert more["looking"] == {"count": 12, "lean": "vivid", "leave_out_ground": True}
+    assert len(more["pins"]) > len(board["pins"])
+    assert change(client, "POST", f"{board['id']}/undo")["pins"] == board["pins"]
+
+
+def test_pins_follow_the_pixels(client: TestClient, board: Json) -> None:
+    path = board["id"]
+    kelp = next(pin for pin in board["pins"] if pin["answer"]["hex"] == "#6b7d3a")
+    spot = client.get(f"/api/sources/{path}/spot", params={"x": kelp["x"], "y": kelp["y"], "reach": 5}).json()
+    assert spot["answer"]["hex"] == "#6b7d3a"
+    assert len(spot["around"]) == len(spot["around"][0]) == 21
+    added = change(client, "POST", f"{path}/pins", {"x": kelp["x"], "y": kelp["y"], "reach": 15})
+    assert added["pins"][-1] | {"number": 0, "share": None} == {
+        **kelp,
+        "number": 0,
+        "share": None,
+        "reach": 15,
+        "answer": added["pins"][-1]["answer"],
+    }
+    count = len(added["pins"])
+    first = change(client, "PATCH", f"{path}/pins/{count}", {"number": 1})
+    assert first["pins"][0]["reach"] == 15
+    moved = change(client, "PATCH", f"{path}/pins/1", {"x": board["pictures"][0]["x"] + 3, "reach": 1})
+    assert moved["pins"][0]["answer"]["hex"] != "#6b7d3a"
+    assert len(change(client, "DELETE", f"{path}/pins/1")["pins"]) == count - 1
+    for _ in range(4):
+        back = change(client, "POST", f"{path}/undo")
+    assert back["pins"] == board["pins"]
+    assert client.post(f"/api/sources/{path}/pins", json={"x": 0, "y": 0}).status_code == 422
+    assert client.patch(f"/api/sources/{path}/pins/99", json={"x": 1}).status_code == 422
+
+
+def test_a_board_is_arranged_said_of_and_downloaded(client: TestClient, kit: Json, board: Json) -> None:
+    path = board["id"]
+    ids = [picture["id"] for picture in board["pictures"]]
+    turned = change(client, "PUT", f"{path}/order", {"ids": ids[::-1]})
+    assert [picture["id"] for picture in turned["pictures"]] == ids[::-1]
+    assert turned["look"] != board["look"]
+    said = {"origin": "  the quay ", "author": "Harbor office", "rights": "ours", "scale": 2}
+    stated = change(client, "PATCH", f"{path}/pictures/{ids[0]}", said)
+    assert stated["unstated"] == 2
+    assert next(p for p in stated["pictures"] if p["id"] == ids[0])["origin"] == "the quay"
+    more = client.post(
+        f"/api/sources/{path}/pictures", files=[("files", ("mark.svg", logo())), ("files", ("a.txt", b"x"))]
+    )
+    assert more.json()["taken"] == 1
+    assert more.json()["refused"][0]["name"] == "a.txt"
+    assert len(more.json()["source"]["pictures"]) == 4
+    fewer = change(client, "DELETE", f"{path}/pictures/{ids[1]}")
+    assert len(fewer["pictures"]) == 3
+    assert change(client, "PATCH", path, {"name": "Harbor"})["name"] == "Harbor"
+    answer = client.get(f"/api/sources/{path}/picture.png")
+    assert "Harbor.png" in answer.headers["content-disposition"]
+    with Image.open(io.BytesIO(answer.content)) as image:
+        assert image.size == (fewer["width"], fewer["height"])
+        assert image.getpixel((0, 0)) == (255, 255, 255)
+    shown = client.get(f"/api/sources/{path}/picture", params={"look": fewer["look"], "side": 400})
+    assert "immutable" in shown.headers["cache-control"]
+    with Image.open(io.BytesIO(shown.content)) as image:
+        assert max(image.size) == 400
+    again = client.get(f"/api/sources/{path}").json()
+    assert again["name"] == "Harbor"
+    assert client.delete(f"/api/sources/{path}").status_code == 204
+    assert client.get(f"/api/kits/{kit['id']}/sources").json() == []
+    assert client.get(f"/api/sources/{path}").status_code == 404
+
+
+def test_pages_come_from_files_and_allowed_addresses(client: TestClient, kit: Json) -> None:
+    made = drop(client, kit, {"saved.html": PAGES["/departures"][1]})["source"]
+    assert made["kind"] == "page"
+    assert "style.css" in made["page"]["notes"][0]
+    url = f"/api/kits/{kit['id']}/sources/address"
+    with demo_site() as site:
+        refused = client.post(url, json={"address": f"http://{site[0]}:{site[1]}/"})
+        assert (refused.status_code, "private network" in refused.json()["detail"]) == (422, True)
+        with pages_allowed(client, Policy(False, frozenset({site}))):
+            read = client.post(url, json={"address": f"{site[0]}:{site[1]}/departures"}).json()
+            bare = client.post(url, json={"address": f" {site[0]}:{site[1]}#top "}).json()
+            missing = client.post(url, json={"address": f"http://{site[0]}:{site[1]}/nowhere"})
+            assert "404" in missing.json()["detail"]
+    assert bare["page"]["title"] == "Tarnmoor Ferries"
+    assert read["page"]["title"] == "Departures, Tarnmoor Ferries"
+    roles = {candidate["hex"]: candidate["role"] for candidate in read["candidates"]}
+    assert roles["#d2452d"] == "action"
+    found = change(client, "POST", f"{read['id']}/find", read["looking"])
+    assert len(found["pins"]) == read["looking"]["count"]
+    assert client.post(f"/api/sources/{read['id']}/pictures", files=[("files", ("a.svg", logo()))]).status_code == 422
+
+
+def test_files_with_codes(client: TestClient, kit: Json) -> None:
+    sent = {"file": ("list.csv", b"name;hex\nSea;#0b5e6b\nLamp;#efb23a\n")}
+    found = client.post("/api/code-file", params={"kit_id": kit["id"]}, files=sent).json()["found"]
+    assert [(one["name"], one["known_as"]) for one in found] == [("Sea", "Deep water base"), ("Lamp", None)]
+    assert client.post("/api/code-file", files={"file": ("a.bin", b"\0\1")}).status_code == 422
+
+
+def test_a_kit_is_completed_by_a_proposal_that_can_be_found_again(client: TestClient, kit: Json) -> None:
+    url = f"/api/kits/{kit['id']}"
+    wish = {"keep": [color["key"] for color in kit["colors"]], "roles": ["action", "neutral"], "theme": "harbor"}
+    gallery = client.post(f"{url}/proposals", json=wish).json()
+    assert len(gallery["proposals"]) == 9
+    one = gallery["proposals"][3]
+    assert one["action_distance"] >= 20
+    assert client.post(f"{url}/proposals", json={**wish, "first": one["seed"]}).json()["proposals"][0] == one
+    part = client.post(f"{url}/proposals/take", json={**wish, "first": one["seed"], "only": 0}).json()
+    assert len(part["colors"]) == 4
+    assert client.post(f"{url}/undo").json()["colors"] == kit["colors"]
+    whole = client.post(f"{url}/proposals/take", json={**wish, "first": one["seed"]}).json()
+    assert {color["hex"] for color in whole["colors"]} == {color["hex"] for color in one["line"]}
+    assert whole["history"]["undo"] == f"Take proposal {one['seed']}"
+    assert client.post(f"{url}/proposals/take", json={**wish, "first": "1", "only": 7}).status_code == 422
+
+
+def test_colors_are_tinted_pinned_pulled_named_and_ordered(client: TestClient, kit: Json) -> None:
+    url = f"/api/kits/{kit['id']}"
+    tinted = client.post(f"{url}/tinted", json={"of": "deep-water", "shades": ["neutral"], "strength": 80}).json()
+    key = next(color["key"] for color in tinted["colors"] if color["tint"])
+    preview = client.post(f"{url}/colors/deep-water/preview", json={"code": "#6b2d0b"}).json()
+    assert [color["key"] for color in preview["after"]] == ["deep-water", key]
+    followed = client.patch(f"{url}/colors/deep-water", json={"code": "#6b2d0b"}).json()
+    assert next(c["hex"] for c in followed["colors"] if c["key"] == key) == preview["after"][1]["hex"]
+    pinned = client.patch(f"{url}/colors/deep-water", json={"pin": {"step": 100, "code": "#ffe9d6"}}).json()
+    [step] = [step for step in pinned["colors"][0]["steps"] if step["pinned"]]
+    assert (step["step"], step["hex"]) == (100, "#ffe9d6")
+    families = client.get(f"{url}/families").json()
+    member = families["members"][0]
+    pulled = client.post(f"{url}/families", json={"keys": ["deep-water"], "family": "pastel"}).json()
+    assert pulled["colors"][0]["hex"] == member["pulled"]["pastel"]
+    assert pulled["colors"][0]["family"] == "pastel"
+    names = client.get(f"{url}/names", params={"theme": "spice"}).json()
+    renamed = client.post(f"{url}/names", json={"names": {row["key"]: row["name"] for row in names}}).json()
+    assert [color["name"] for color in renamed["colors"]] == [row["name"] for row in names]
+    assert [color["key"] for color in renamed["colors"]] == [row["key"] for row in names]
+    keys = [color["key"] for color in renamed["colors"]][::-1]
+    assert [c["key"] for c in client.put(f"{url}/order", json={"keys": keys}).json()["colors"]] == keys
+    noted = client.patch(f"{url}/colors/deep-water", json={"note": "Only for the fleet."}).json()
+    assert next(c["note"] for c in noted["colors"] if c["key"] == "deep-water") == "Only for the fleet."
+    assert len(client.get(f"{url}/colors/deep-water/same-tone").json()) == 12
+
+
+def test_a_scheme_is_dragged_and_set_by_numbers(client: TestClient, kit: Json) -> None:
+    def ask(**more: Any) -> Json:
+        answer = client.post(
+            "/api/scheme", params={"kit_id": kit["id"]}, json={"code": "#0b5e6b", "rule": "triad", **more}
+        )
+        assert answer.status_code == 200, answer.text
+        return dict(answer.json())
+
+    plain = ask()
+    assert plain["points"][0]["hex"] == "#0b5e6b"
+    assert {spot["key"] for spot in plain["spots"]} == {"deep-water", "fog", "hull"}
+    moved = ask(move={"point": 2, "x": 0.2, "y": 0.1})
+    assert (moved["points"][2]["x"], moved["points"][2]["y"]) == pytest.approx((0.2, 0.1), abs=1e-6)
+    put = ask(put={"point": 1, "code": "hsl(20 40% 40%)"})
+    assert put["points"][1]["notations"]["hex"] == "#8f583d"
+    free = ask(
+        rule=None, points=[{"lightness": 0.6, "chroma": 0.1, "hue": 30}] * 2, put={"point": 1, "code": "#d2452d"}
+    )
+    assert free["points"][1]["hex"] == "#d2452d"
+    assert client.post("/api/scheme", json={"rule": "star", "code": "#fff"}).status_code == 422
+    assert client.post("/api/scheme", json={"rule": "triad"}).status_code == 422
+
+
+def test_the_shelf_is_searched_and_holds_every_kit_of_the_workspace(client: TestClient, kit: Json) -> None:
+    found = client.get("/api/shelf", params={"near": "#0b5e6b"}).json()
+    assert found["found"][0]["difference"] == "0.0"
+    assert any(entry["kit_id"] == kit["id"] for entry in found["found"])
+    few = client.get("/api/shelf", params={"family": "pastel", "count": 4}).json()["found"]
+    assert few
+    assert all(entry["family"] == "pastel" and len(entry["colors"]) == 4 for entry in few)
+    assert client.get("/api/shelf", params={"near": "blurple"}).status_code == 422
+
+
+def test_proportions_and_their_wrong_way_round(client: TestClient, kit: Json) -> None:
+    url = f"/api/kits/{kit['id']}/proportions"
+    shown = client.get(url).json()
+    assert [look["name"] for look in shown["looks"]] == ["as meant", "inverted", "the wrong way round"]
+    assert [slot["share"] for slot in shown["looks"][0]["slots"]] == [60, 30, 10]
+    chosen = client.get(url, params={"large": "hull", "small": "fog", "shares": [50, 30, 20]}).json()
+    assert (chosen["large"], chosen["small"]) == ("hull", "fog")
+    assert client.get(url, params={"shares": [50, 30, 30]}).status_code == 422
+    assert client.get(url, params={"large": "nobody"}).status_code == 422
