@@ -7,7 +7,7 @@ SOURCES := $(shell find src -name '*.py' 2>/dev/null)
 VIEWS := $(shell find frontend/src frontend/public -type f ! -name schema.d.ts 2>/dev/null) frontend/index.html
 
 .DEFAULT_GOAL := help
-.PHONY: help demo serve test lint types unit search bench screenshots build clean
+.PHONY: help demo serve test lint types types-of-core types-of-views unit search bench screenshots build clean
 
 help: ## list the targets
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z]+):.*## /  make \1\t/' | expand -t 22
@@ -18,7 +18,9 @@ demo: build ## set up what is missing and start Pavese with the demo data
 serve: build ## start Pavese as it was left, without loading the demo
 	@exec $(PY) -m pavese.cli serve
 
-test: lint types unit ## lint, types, import contracts and all tests
+test: ## lint, types, import contracts and all tests
+	@$(MAKE) --no-print-directory -j2 --output-sync=target lint types build
+	@$(MAKE) --no-print-directory unit
 
 lint: $(STAMPS)/venv $(NODE_MODULES) frontend/src/api/schema.d.ts
 	.venv/bin/ruff check src tests benchmarks docs
@@ -26,8 +28,12 @@ lint: $(STAMPS)/venv $(NODE_MODULES) frontend/src/api/schema.d.ts
 	.venv/bin/lint-imports
 	cd frontend && npm run --silent lint
 
-types: $(STAMPS)/venv $(NODE_MODULES) frontend/src/api/schema.d.ts
+types: types-of-core types-of-views
+
+types-of-core: $(STAMPS)/venv
 	.venv/bin/mypy
+
+types-of-views: $(NODE_MODULES) frontend/src/api/schema.d.ts
 	cd frontend && npm run --silent types
 
 unit: build $(STAMPS)/system
@@ -55,7 +61,7 @@ $(STAMPS)/system: ops/system.sh
 
 $(STAMPS)/venv: requirements/run.txt requirements/dev.txt pyproject.toml | $(STAMPS)/system
 	test -x $(PY) || python3 -m venv .venv
-	.venv/bin/pip install --quiet --disable-pip-version-check -r requirements/run.txt -r requirements/dev.txt
+	.venv/bin/pip install --quiet --disable-pip-version-check --no-compile -r requirements/run.txt -r requirements/dev.txt
 	.venv/bin/pip install --quiet --disable-pip-version-check --no-deps --editable .
 	@touch $@
 

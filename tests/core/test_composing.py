@@ -150,7 +150,7 @@ def test_the_shelf_holds_about_two_hundred_palettes_that_are_what_they_say() -> 
         assert 3 <= len(palette.colors) <= 8
 
 
-@settings(max_examples=30)
+@settings(max_examples=10)
 @given(colors)
 def test_a_search_by_a_color_gives_the_nearest_first(color: Rgb) -> None:
     found = search(shelf(), color, None, None)

@@ -51,7 +51,7 @@ def test_quantizers_miss_what_is_found_here() -> None:
     assert ours < theirs
 
 
-@settings(max_examples=25)
+@settings(max_examples=12)
 @given(st.integers(0, 10_000), st.sampled_from(list(KINDS)), st.integers(3, 12), st.sampled_from(list(Lean)))
 def test_found_colors_are_pixels_apart_and_the_same_every_time(seed: int, kind: str, count: int, lean: Lean) -> None:
     pixels = planted(seed, kind).pixels

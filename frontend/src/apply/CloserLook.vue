@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import type { AssetView, KitView, PaintView, SetView } from '@/api/client'
@@ -70,15 +71,16 @@ useHand(() => {
   return paint ? { label: `${paint} in ${props.asset.name}`, put: (color) => void own(paint, { color: color.key }) } : null
 })
 
-function keys(event: KeyboardEvent): void {
+// On the window: the keys count from the moment the file is seen, before the focus has moved into the dialog.
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if ((event.target as HTMLElement).matches('input, select')) return
   if (event.key === 'ArrowRight') emit('turn', 1)
   if (event.key === 'ArrowLeft') emit('turn', -1)
-}
+})
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="1160" :aria-label="asset.name" @keydown="keys">
+  <v-dialog v-model="open" max-width="1160" :aria-label="asset.name">
     <section class="sheet look">
       <header>
         <h2>{{ asset.name }}</h2>
