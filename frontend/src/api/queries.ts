@@ -144,6 +144,12 @@ export function useSetChanges(id: Id) {
     backing: change((body: Schemas['BackingChange']) =>
       taken(client.PUT('/api/sets/{set_id}/backing', { params: { path: path() }, body })),
     ),
+    invite: change((body: Schemas['NewGuests']) =>
+      taken(client.POST('/api/sets/{set_id}/guests', { params: { path: path() }, body })),
+    ),
+    sendAway: change((key: string) =>
+      taken(client.DELETE('/api/sets/{set_id}/guests/{key}', { params: { path: { ...path(), key } } })),
+    ),
     planAnew: change(() => taken(client.POST('/api/sets/{set_id}/plan', { params: { path: path() } }))),
     removeFile: change((asset: string) =>
       taken(client.DELETE('/api/assets/{asset_id}', { params: { path: { asset_id: asset } } })),

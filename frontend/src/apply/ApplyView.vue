@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { removeSet, sendToSet, startSet, useKit, useSet, useSetChanges } from '@/api/queries'
-import { useHand } from '@/frame/hand'
+import { useGuests, useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
@@ -31,6 +31,9 @@ const { data: kit } = useKit(kitId)
 const setId = computed(() => (route.params.setId as string) || kit.value?.sets[0]?.id)
 const { data: set, error, refetch } = useSet(setId)
 const changes = useSetChanges(setId)
+useGuests(() => set.value?.guests ?? [])
+/** The kit and the guests of the set: what paints of it may be sent to. */
+const ours = computed(() => (kit.value && set.value ? { ...kit.value, colors: [...kit.value.colors, ...set.value.guests] } : kit.value))
 
 const chosen = ref<string>()
 const pointed = ref<string>()
@@ -166,20 +169,20 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
       all files, and sent to steps of the kit.
       <template #actions><v-btn class="strong" @click="pick()">Choose files…</v-btn></template>
     </EmptyState>
-    <div v-else-if="set && kit" class="body">
+    <div v-else-if="set && kit && ours" class="body">
       <section class="paints" aria-labelledby="set-title">
         <header>
           <h1 id="set-title">{{ set.name }}</h1>
           <p class="muted">{{ set.assets.length }} {{ set.assets.length === 1 ? 'file' : 'files' }}, {{ set.paints.length }} paints</p>
         </header>
-        <PlanSettings v-if="set.paints.length" :kit="kit" :set="set" @compare="comparing = true" />
+        <PlanSettings v-if="set.paints.length" :kit="ours" :set="set" @compare="comparing = true" />
         <p v-if="set.paints.length" class="hint muted">
           Point at a paint to see where it stands. Choose it, then pick a pennant for it.
         </p>
         <PaintList
           v-model:chosen="chosen"
           v-model:pointed="pointed"
-          :kit="kit"
+          :kit="ours"
           :paints="set.paints"
           @aim="aim"
           @split="(paint, part) => changes.split.mutateAsync({ paint, part }).catch(complain)"
@@ -292,7 +295,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
       v-if="set && asset"
       v-model:spot="pointed"
       :model-value="true"
-      :kit="kit!"
+      :kit="ours!"
       :set="set"
       :asset="asset"
       :ground="ground"

@@ -76,7 +76,7 @@ function places(paint: PaintView): string {
         <span class="words">
           <span class="target">
             {{ paint.target_name }}<em v-if="paint.exception"> here only</em><em v-else-if="paint.by === 'you'"> by hand</em>
-            <em v-if="paint.derived"> derived</em><em v-if="paint.natural && paint.target === 'keep'"> natural tone</em>
+            <em v-if="paint.guest"> guest</em><em v-if="paint.derived"> derived</em><em v-if="paint.natural && paint.target === 'keep'"> natural tone</em>
           </span>
           <span class="source muted">
             <template v-if="paint.part"><span class="mono">{{ paint.part }}</span> of <span class="mono">{{ paintOf(paint) }}</span></template>

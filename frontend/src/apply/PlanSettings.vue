@@ -6,6 +6,7 @@ import { useSetChanges } from '@/api/queries'
 import { complain } from '@/frame/notices'
 import SavedField from '@/parts/SavedField.vue'
 import { BACKINGS } from './backings'
+import GuestColors from './GuestColors.vue'
 import PlanFigures from './PlanFigures.vue'
 import SavedPlans from './SavedPlans.vue'
 
@@ -142,6 +143,7 @@ const share = (event: Event) => Number(value(event)) / 100
           />
         </template>
       </div>
+      <GuestColors :set="set" />
       <SavedPlans :kit="kit" :set="set" />
       <div class="about">
         <SavedField

@@ -5,12 +5,13 @@ import { computed } from 'vue'
 import type { ColorView, KitView } from '@/api/client'
 import PennantShape from '@/parts/PennantShape.vue'
 import { ROLES } from '@/parts/roles'
-import { atHand, DRAGGED_COLOR } from './hand'
+import { atHand, DRAGGED_COLOR, guests } from './hand'
 import { isTyping } from './history'
 import { copy } from './notices'
 
 const props = defineProps<{ kit: KitView | undefined }>()
-const colors = computed(() => props.kit?.colors ?? [])
+const own = computed(() => props.kit?.colors ?? [])
+const colors = computed(() => [...own.value, ...guests.value])
 
 function pick(color: ColorView): void {
   if (atHand.value) atHand.value.put(color)
@@ -25,7 +26,8 @@ function drag(event: DragEvent, color: ColorView): void {
 function describePick(color: ColorView, at: number): string {
   const key = at < 9 ? `, key ${at + 1}` : ''
   const does = atHand.value ? `send ${atHand.value.label} here` : `copy ${color.hex}`
-  return `${color.name}, ${color.role}: ${does}${key}`
+  const role = guests.value.includes(color) ? 'guest of this set' : color.role
+  return `${color.name}, ${role}: ${does}${key}`
 }
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
@@ -38,7 +40,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 <template>
   <section class="line" aria-label="The kit">
     <ol v-if="colors.length" class="scrolls">
-      <li v-for="(color, at) in colors" :key="color.key">
+      <li v-for="(color, at) in colors" :key="color.key" :class="{ guest: at === own.length }">
         <button
           type="button"
           class="pennant"
@@ -51,7 +53,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <PennantShape :role="color.role" :hex="color.hex" />
         </button>
         <span class="words">
-          <span class="name" :title="color.name">{{ color.name }}</span>
+          <span class="name" :title="color.name">{{ color.name }}<em v-if="at >= own.length" class="muted"> guest</em></span>
           <button
             type="button"
             class="code mono"
@@ -102,6 +104,10 @@ li {
   gap: 6px;
   align-items: start;
   flex: none;
+}
+.guest {
+  padding-left: 14px;
+  border-left: 1px dashed var(--rule);
 }
 .pennant {
   padding: 0;

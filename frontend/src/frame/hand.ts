@@ -20,4 +20,17 @@ export function useHand(offer: () => AtHand | null): void {
   })
 }
 
+/** Colors that what is open has beside the kit: they hang behind the kit's own in the line of pennants. */
+export const guests = shallowRef<ColorView[]>([])
+
+/** Lets guests into the line of pennants for as long as the calling view is there. */
+export function useGuests(offer: () => ColorView[]): void {
+  watchEffect(() => {
+    guests.value = offer()
+  })
+  onBeforeUnmount(() => {
+    guests.value = []
+  })
+}
+
 export const DRAGGED_COLOR = 'application/x-pavese-color'

@@ -43,7 +43,7 @@ def order_export(set_id: uuid.UUID, wanted: Export, db: Db) -> ExportView:
     total = wanted.steps(len(opened.handed) - moving, moving)
     if not total or not opened.handed:
         raise InvalidPlanError("The set has no files that these forms are made of.")
-    return _view(exports.order(db, opened.row, opened.plan, opened.kit, wanted, total))
+    return _view(exports.order(db, opened.row, opened.plan, opened.home, wanted, total))
 
 
 @router.get("/exports/{export_id}")

@@ -152,7 +152,7 @@ def package_zip(set_id: uuid.UUID, db: Db) -> Response:
     opened = open_set(db, sets.get(db, set_id))
     files = [
         ("kit.css", kit_css(opened.kit).encode()),
-        ("kit.tokens.json", kit_tokens(opened.kit).encode()),
+        ("kit.tokens.json", kit_tokens(opened.home).encode()),
         ("plan.json", plan_file(opened.plan, opened.kit).encode()),
     ]
     taken = {path for path, _ in files}
@@ -169,7 +169,7 @@ def _dress(db: Session, asset: AssetRow, of: uuid.UUID | None, alternative: int 
     opened = open_set(db, sets.get(db, of or asset.set_id))
     listed = alternatives_of(opened)
     chosen = listed[min(alternative, len(listed) - 1)]
-    return chosen.plan.dress(opened.kit, asset.name, asset.paints)
+    return chosen.plan.dress(opened.home, asset.name, asset.paints)
 
 
 def _keep(readings: sessionmaker[Session], key: str, png: bytes) -> None:

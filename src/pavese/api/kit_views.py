@@ -231,8 +231,8 @@ def _files_off(session: Session, row: SetRow, kit: Kit) -> int:
     """How many files of a set will hold paint that is not of the kit, by their paints and the plan."""
     assets = sets.assets(session, row)
     plan = sets.plan_of(session, row, kit, sets.paints(assets))
-    left = set(plan.left_out)
-    return sum(asset.name not in left and _is_off(asset, plan, kit) for asset in assets)
+    left, ours = set(plan.left_out), plan.host(kit)
+    return sum(asset.name not in left and _is_off(asset, plan, ours) for asset in assets)
 
 
 def _is_off(asset: AssetRow, plan: Plan, kit: Kit) -> bool:

@@ -8,12 +8,13 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from pavese.api.schemas import Code, History, Note, Refusal, Sent, SetName, Text
+from pavese.api.schemas import Code, ColorView, History, Note, Refusal, Sent, SetName, Text
 from pavese.core.gather.stock import StockKind
 from pavese.core.handoff.export import Export, Form
 from pavese.core.kit.ours import Verdict
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.plan import MOST_GUESTS
 from pavese.core.recolor.recipe import Recipe
 from pavese.store.exports import State
 
@@ -50,6 +51,7 @@ class PaintView(BaseModel):
     target_hex: str
     target_css: str
     derived: bool
+    guest: bool
     by: Literal["plan", "you"]
     reason: str
     exception: bool
@@ -115,6 +117,7 @@ class SetView(BaseModel):
     variants: list[VariantView]
     recipe: Recipe
     backing: FileBacking | None
+    guests: list[ColorView]
     kept_marks: list[str]
     figures: FiguresView
     paints: list[PaintView]
@@ -204,6 +207,19 @@ class MarkKept(Sent):
 
     mark: Annotated[Code, Field(max_length=120)]
     kept: bool
+
+
+class NewGuest(Sent):
+    """A color for one set only; without a name it is described."""
+
+    hex: Code
+    name: Annotated[Text, Field(max_length=60)] = ""
+
+
+class NewGuests(Sent):
+    """Colors that a set is to have beside the kit."""
+
+    colors: Annotated[list[NewGuest], Field(min_length=1, max_length=MOST_GUESTS)]
 
 
 class BackingChange(Sent):

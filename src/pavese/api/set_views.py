@@ -9,7 +9,7 @@ from functools import cached_property
 
 from sqlalchemy.orm import Session
 
-from pavese.api.kit_views import history_view
+from pavese.api.kit_views import color_views, history_view
 from pavese.api.set_schemas import (
     AssetView,
     CheckView,
@@ -45,13 +45,18 @@ _MARKS = 30
 
 @dataclass(frozen=True)
 class OpenSet:
-    """A set with what its views are made from."""
+    """A set with what its views are made from; `home` is its kit without the guests that only this set has."""
 
     row: SetRow
-    kit: Kit
+    home: Kit
     assets: Sequence[AssetRow]
     paints: SetPaints
     plan: Plan
+
+    @cached_property
+    def kit(self) -> Kit:
+        """The kit and the guests: all that counts as ours in this set."""
+        return self.plan.host(self.home)
 
     @cached_property
     def inventories(self) -> list[Inventory]:
@@ -84,7 +89,7 @@ def open_set(session: Session, row: SetRow) -> OpenSet:
 
 def replanned(session: Session, opened: OpenSet) -> OpenSet:
     """The same set with the plan that is in force now."""
-    return replace(opened, plan=sets.plan_of(session, opened.row, opened.kit, opened.paints))
+    return replace(opened, plan=sets.plan_of(session, opened.row, opened.home, opened.paints))
 
 
 def set_view(session: Session, opened: OpenSet) -> SetView:
@@ -103,6 +108,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         variants=[_variant(session, one) for one in sets.variants(session, row)],
         recipe=plan.recipe,
         backing=plan.backing,
+        guests=[view for view in color_views(opened.kit) if view.key in {guest.key for guest in plan.guests}],
         kept_marks=list(plan.kept_marks),
         figures=figures_view(figures(opened.paints, resolved, opened.kit)),
         paints=paint_views(opened),
@@ -245,6 +251,7 @@ def _paint(key: str, use: PaintUse, choice: Choice, opened: OpenSet, marks: list
         target_hex=after.rgb.hex,
         target_css=after.css,
         derived=is_derived(choice.target),
+        guest=any(guest.key == ramp for guest in opened.plan.guests),
         by=choice.by,
         reason=choice.reason,
         exception=exception,

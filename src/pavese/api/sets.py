@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Annotated
 
-from fastapi import APIRouter, File, UploadFile
+from fastapi import APIRouter, File, Path, UploadFile
 from sqlalchemy.orm import Session
 
 from pavese.api.choices import alternatives_of
@@ -24,6 +24,7 @@ from pavese.api.set_schemas import (
     FileView,
     Joining,
     MarkKept,
+    NewGuests,
     NewSet,
     NewVariant,
     SetChange,
@@ -40,6 +41,7 @@ from pavese.api.set_views import (
     replanned,
     set_view,
 )
+from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats.intake import take
@@ -246,6 +248,22 @@ def set_backing(set_id: uuid.UUID, sent: BackingChange, db: Db) -> SetView:
     )
 
 
+@router.post("/sets/{set_id}/guests", status_code=201)
+def add_guests(set_id: uuid.UUID, sent: NewGuests, db: Db) -> SetView:
+    """Gives the set colors of its own beside the kit, and plans anew with them."""
+    opened = open_set(db, sets.get(db, set_id))
+    arrivals = [(one.name, parse_color(one.hex).rgb) for one in sent.colors]
+    what = ", ".join(color.hex for _, color in arrivals)
+    return _changed(db, opened, f"Guests: {what}", lambda plan: plan.with_guests(arrivals, opened.home))
+
+
+@router.delete("/sets/{set_id}/guests/{key}")
+def remove_guest(set_id: uuid.UUID, key: Annotated[str, Path(max_length=120)], db: Db) -> SetView:
+    """Takes a guest color from the set; what was sent to it is planned anew."""
+    opened = open_set(db, sets.get(db, set_id))
+    return _changed(db, opened, f"Without the guest {key}", lambda plan: plan.without_guest(key))
+
+
 @router.post("/sets/{set_id}/variants", status_code=201)
 def add_variant(set_id: uuid.UUID, new: NewVariant, db: Db) -> SetView:
     """A variant of a set: the same files with a plan of their own, for another kit or edition where given."""
@@ -284,7 +302,7 @@ def _view(db: Session, row: SetRow) -> SetView:
 
 
 def _changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan]) -> SetView:
-    sets.change_plan(db, opened.row, opened.kit, opened.paints, what[:200], made)
+    sets.change_plan(db, opened.row, opened.home, opened.paints, what[:200], made)
     return set_view(db, replanned(db, opened))
 
 

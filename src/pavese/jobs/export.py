@@ -61,14 +61,15 @@ def _made(
         row = exports.get(session, export_id)
         wanted = Export.model_validate(row.wanted)
         plan, kit = Plan.model_validate(row.plan), Kit.model_validate(row.kit)
+        ours = plan.host(kit)
         set_row = sets.get(session, row.set_id)
         set_name = set_row.name
         handed = [asset for asset in sets.assets(session, set_row) if asset.name not in plan.left_out]
         items = [
-            item_of(asset.name, number, data, plan.dress(kit, asset.name, asset.paints))
+            item_of(asset.name, number, data, plan.dress(ours, asset.name, asset.paints))
             for number, (asset, data) in enumerate(sets.files(session, handed), 1)
         ]
-    order = Order(set_name, wanted, kit, pool)
+    order = Order(set_name, wanted, ours, pool)
     taken: set[str] = set()
     for done, (path, made) in enumerate(_steps(items, order), 1):
         try:
@@ -79,7 +80,7 @@ def _made(
         with sessions.begin() as session:
             if not exports.progress(session, export_id, mine, done):
                 raise NoLongerOursError
-    yield free_name("kit.css", taken), kit_css(kit).encode()
+    yield free_name("kit.css", taken), kit_css(ours).encode()
     yield free_name("kit.tokens.json", taken), kit_tokens(kit).encode()
     yield free_name("plan.json", taken), plan_file(plan, kit).encode()
     if notes:

@@ -19,7 +19,7 @@ def save(session: Session, kit_id: uuid.UUID, name: str, plan: Plan) -> SavedPla
 
     What a plan says of single files belongs to its set and is not saved.
     """
-    body = Plan(choices=plan.choices, recipe=plan.recipe).model_dump(mode="json")
+    body = Plan(choices=plan.choices, recipe=plan.recipe, guests=plan.guests).model_dump(mode="json")
     query = select(SavedPlan).where(SavedPlan.kit_id == kit_id, SavedPlan.name == name).with_for_update()
     row = session.scalars(query).first()
     if row is None:

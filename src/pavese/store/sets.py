@@ -222,17 +222,18 @@ def dress(session: Session, asset: AssetRow, set_id: uuid.UUID | None = None) ->
             "backings": {name: one for name, one in plan_body.get("backings", {}).items() if name == asset.name},
         }
     )
-    plan = _standing(stored, kit)
+    host = stored.host(kit)
+    plan = _standing(stored, host)
     if not asset.paints.keys() <= plan.choices.keys():
         row = get(session, set_id or asset.set_id)
         plan = plan_of(session, row, kit, paints(assets(session, row)))
-    return plan.dress(kit, asset.name, asset.paints)
+    return plan.dress(host, asset.name, asset.paints)
 
 
 def change_plan(
     session: Session, row: SetRow, kit: Kit, found: SetPaints, label: str, made: Callable[[Plan], Plan]
 ) -> Plan:
-    """Records the plan that `made` gives for the one in force, completed for the set's paints."""
+    """Records the plan that `made` gives for the one in force, completed for the paints; the kit is without guests."""
     history.lock(session, row.plan)
     plan = _complete(found, kit, made(plan_of(session, row, kit, found)))
     history.record(session, row.plan, label, plan.model_dump(mode="json"))
@@ -246,6 +247,7 @@ def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow
 
 
 def _complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:
+    kit = plan.host(kit)
     standing = _standing(plan, kit)
     wanted = {use.paint.key for use in found.uses}
     return standing if wanted <= standing.choices.keys() else assign(found, kit, standing)

@@ -19,9 +19,11 @@ _VERSION = 2
 
 def plan_file(plan: Plan, kit: Kit) -> str:
     """Every paint with its target and, to be read by people, the color that is in this kit; indented JSON."""
+    kit = plan.host(kit)
     body = {
         "pavese-plan": _VERSION,
         "kit": kit.name,
+        "guests": [guest.model_dump(mode="json") for guest in plan.guests],
         "recipe": plan.recipe.model_dump(mode="json"),
         "paints": _paints(plan.choices, kit),
         "files": {name: _paints(choices, kit) for name, choices in sorted(plan.files.items())},
@@ -49,6 +51,7 @@ def read_plan_file(text: str) -> Plan:
             left_out=body.get("left_out", ()),
             kept=body.get("kept", ()),
             kept_marks=body.get("kept_marks", ()),
+            guests=body.get("guests", ()),
         )
     except (ValueError, ValidationError, KeyError, AttributeError, RecursionError) as error:
         raise InvalidPlanError(f"The plan file cannot be read: {str(error).splitlines()[0][:200]}") from error

@@ -7,17 +7,26 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.errors import InvalidPlanError, UnreadableColorError
-from pavese.core.kit.kit import Kit
+from pavese.core.kit.kit import Kit, KitColor, key_for
+from pavese.core.kit.plain import plain_name
+from pavese.core.kit.role import Role
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.dress import Dress
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target
+from pavese.core.unlike import unlike
 
 #: A paint key, see `Rgba.key`; with `@` and a kind or a mark behind it, that part of the paint's sites.
 PartKey = Annotated[str, Field(max_length=200)]
+#: Colors of its own that a set may have beside the kit.
+MOST_GUESTS = 12
+#: How the key of a guest begins, so that no kit color is ever taken for one.
+_GUEST = "guest"
+_LONGEST_GUEST = 60
 #: The name of a file in its set.
 FileName = Annotated[str, Field(max_length=240)]
 
@@ -38,7 +47,8 @@ class Plan(BaseModel):
     `files` are exceptions for single files, by name; they stay when the plan of the set changes. `left_out` files are
     not handed over; `kept` names files that stay as they came; `kept_marks` elements (`#id`, `.class`) that do.
     `settled` says that someone chose this plan among others, so that new files do not change it. `backings` are for
-    single files, in the place of `backing`.
+    single files, in the place of `backing`. `guests` are colors that the set has beside the kit, for it alone; all
+    that takes a kit here takes the kit without them and adds them, see `host`.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -52,6 +62,39 @@ class Plan(BaseModel):
     left_out: tuple[FileName, ...] = ()
     kept: tuple[FileName, ...] = ()
     kept_marks: tuple[str, ...] = ()
+    guests: tuple[KitColor, ...] = Field(default=(), max_length=MOST_GUESTS)
+
+    def host(self, kit: Kit) -> Kit:
+        """The kit with the guests behind its own colors; a kit that has them already is given back as it is."""
+        known = {color.key for color in kit.colors}
+        new = tuple(guest for guest in self.guests if guest.key not in known)
+        return kit.with_(colors=(*kit.colors, *new)) if new else kit
+
+    def with_guests(self, arrivals: Iterable[tuple[str, Rgb]], kit: Kit) -> Plan:
+        """The plan, to be made anew, with (name, color) as guests; without a name a color is described.
+
+        Raises InvalidPlanError for a color that is there already, and for more than `MOST_GUESTS`.
+        """
+        guests = list(self.guests)
+        for name, base in arrivals:
+            host = self.with_(guests=tuple(guests)).host(kit)
+            same = next((color for color in host.colors if color.base == base), None)
+            if same is not None:
+                raise InvalidPlanError(f"{base.hex} is there already: it is {same.name}.")
+            taken = {color.name.casefold() for color in host.colors}
+            title = unlike(_title(name, base), taken)
+            key = key_for(f"{_GUEST} {title}", (color.key for color in host.colors))
+            guests.append(KitColor(key=key, name=title, role=Role.ACCENT, base=base))
+        if len(guests) > MOST_GUESTS:
+            raise InvalidPlanError(f"A set has at most {MOST_GUESTS} guest colors.")
+        return self.by_hand().with_(guests=tuple(guests), settled=False)
+
+    def without_guest(self, key: str) -> Plan:
+        """The plan, to be made anew, without a guest and what was sent to it. Raises InvalidPlanError."""
+        left = tuple(guest for guest in self.guests if guest.key != key)
+        if len(left) == len(self.guests):
+            raise InvalidPlanError(f"The set has no guest color “{key[:60]}”.")
+        return self.by_hand().with_(guests=left, settled=False)
 
     def target(self, paint: Rgba) -> str:
         """The target text for a paint of the set."""
@@ -79,7 +122,7 @@ class Plan(BaseModel):
         for paint, target in targets.items():
             if paint.partition("@")[0] not in self.choices:
                 raise InvalidPlanError(f"The set has no paint “{paint[:40]}”.")
-            resolve_target(target, kit)
+            resolve_target(target, self.host(kit))
             chosen[paint] = Choice(target=target, by="you", reason="chosen by hand")
         if file is None:
             return self.with_(choices={**self.choices, **chosen})
@@ -116,7 +159,13 @@ class Plan(BaseModel):
             for key, choice in saved.choices.items()
             if key.partition("@")[0] in self.choices
         }
-        return self.with_(choices={**self.parts(), **known}, recipe=saved.recipe, settled=False)
+        guests = {guest.key: guest for guest in (*self.guests, *saved.guests)}
+        return self.with_(
+            choices={**self.parts(), **known},
+            recipe=saved.recipe,
+            settled=False,
+            guests=tuple(guests.values())[:MOST_GUESTS],
+        )
 
     def parts(self) -> dict[str, Choice]:
         """The choices for parts of paints."""
@@ -141,7 +190,7 @@ class Plan(BaseModel):
 
     def color_of(self, paint: Rgba, choice: Choice, kit: Kit) -> Rgb | None:
         """What a choice gives a paint, None where it is kept; only what the plan chose is bound by its strength."""
-        color = resolve_target(choice.target, kit)
+        color = resolve_target(choice.target, self.host(kit))
         if color is not None and self.recipe.strength < 1 and choice.by == "plan":
             return mixed([paint.rgb], [color], self.recipe.strength)[0]
         return color
@@ -149,7 +198,7 @@ class Plan(BaseModel):
     def dress(self, kit: Kit, file: str, only: Iterable[str] | None = None) -> Dress:
         """Everything that becomes of one file: see `recoloring`, and what is laid behind it."""
         backing = self.backing_of(file)
-        color = resolve_target(backing.color, kit) if backing else None
+        color = resolve_target(backing.color, self.host(kit)) if backing else None
         return Dress(self.recoloring(kit, file, only), backing if color else None, color)
 
     def wardrobe(self, kit: Kit) -> Callable[[str, Iterable[str]], Dress]:
@@ -165,6 +214,7 @@ class Plan(BaseModel):
         return dress
 
     def _recoloring(self, kit: Kit, choices: Mapping[str, Choice], only: set[str] | None) -> Recoloring:
+        host = self.host(kit)
         colors: dict[Rgba, Rgb] = {}
         parts: dict[tuple[Rgba, str], Rgb | None] = {}
         for key, choice in choices.items():
@@ -172,12 +222,19 @@ class Plan(BaseModel):
             if only is not None and paint_key not in only:
                 continue
             paint = _paint(paint_key)
-            color = self.color_of(paint, choice, kit)
+            color = self.color_of(paint, choice, host)
             if part:
                 parts[paint, part] = color
             elif color is not None:
                 colors[paint] = color
         return Recoloring(colors, parts, frozenset(self.kept_marks))
+
+
+def _title(name: str, base: Rgb) -> str:
+    try:
+        return plain_name(name)[:_LONGEST_GUEST].strip()
+    except ValueError:
+        return describe(base).capitalize()
 
 
 def _paint(key: str) -> Rgba:
