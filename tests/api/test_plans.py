@@ -150,6 +150,11 @@ def test_a_backing_is_drawn_and_written_and_the_figure_stands_out(client: TestCl
     assert set(read("a.svg", written).inventory().paints) >= {(0x0B, 0x5E, 0x6B, 1.0)}
     figure = parse_color(backed["paints"][0]["target_hex"]).rgb
     assert contrast_ratio(figure, Rgb(0x0B, 0x5E, 0x6B)) >= 3
+    on_itself = client.get(f"{path}/standing", params={"ground": "#0b5e6b"}).json()
+    assert [one["stands"] for one in on_itself] == [True, True], "figures stand before their backing, not the ground"
+    small = client.put(f"{path}/backing", json={"backing": {**backing, "size": 60}, "names": ["a.svg"]}).json()
+    assert picture(client, small).getpixel((24, 44))[3] == 0
+    assert picture(client, small).getpixel((24, 36)) == (0x0B, 0x5E, 0x6B, 255)
     bare = client.put(f"{path}/backing", json={"backing": None, "names": ["b.svg"]}).json()
     assert [asset["backing"] is None for asset in bare["assets"]] == [False, True]
     assert picture(client, bare, 1).getpixel((24, 44))[3] == 0 or shape == "square"

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
 
 # A machine that is busy with other things answers later, and is not wrong for that.
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=30_000)
 
 ARGUMENTS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
 
@@ -34,7 +34,7 @@ def browser() -> Iterator[Browser]:
 @pytest.fixture
 def page(browser: Browser, address: str) -> Iterator[Page]:
     """A fresh page at 1280x800 on which nothing may go wrong unseen."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True)
+    context = _context(browser, address)
     context.request.post("/api/session", data=COORDINATOR.sign_in)
     context.grant_permissions(["clipboard-read", "clipboard-write"])
     opened = context.new_page()
@@ -45,3 +45,17 @@ def page(browser: Browser, address: str) -> Iterator[Page]:
     context.close()
     # That a request failed is said by the interface, and the tests look at how.
     assert [text for text in wrong if "Failed to load resource" not in text] == []
+
+
+@pytest.fixture
+def somebody(browser: Browser, address: str) -> Iterator[Page]:
+    """A page of another browser, in which nobody is signed in."""
+    context = _context(browser, address)
+    yield context.new_page()
+    context.close()
+
+
+def _context(browser: Browser, address: str) -> BrowserContext:
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address, accept_downloads=True)
+    context.set_default_timeout(60_000)
+    return context

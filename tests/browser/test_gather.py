@@ -67,7 +67,7 @@ def test_a_kit_comes_from_a_board_a_page_and_a_proposal(page: Page, tmp_path: Pa
     stage(page, "Gather")
     page.get_by_label("Address of a page").fill(site_address(page))
     page.get_by_role("button", name="Read", exact=True).click()
-    expect(page.get_by_role("heading", name="8 colors in use")).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name="8 colors in use")).to_be_visible()
     expect(page.get_by_text("in the kit already: Hull base")).to_be_visible()
     tick_only(page, "#eef0ec")
     page.get_by_label("Name of #eef0ec").fill("Fog")

@@ -97,7 +97,7 @@ def test_a_saved_page_is_read_with_its_parts_and_pinned(page: Page, tmp_path: Pa
         "mark.svg": logo(),
     }
     page.get_by_test_id("files").set_input_files(write(tmp_path, {"saved.zip": zipped(parts)}))
-    expect(page.get_by_role("heading", name="8 colors in use")).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name="8 colors in use")).to_be_visible()
     page.get_by_text("page", exact=True).last.click()
     uses = page.get_by_role("region", name="What the page uses")
     expect(uses.get_by_role("row", name=re.compile("^button Book"))).to_contain_text("#d2452d")
@@ -134,7 +134,7 @@ def test_more_pictures_than_a_board_holds(page: Page, tmp_path: Path) -> None:
         files[f"{n:02}.png"] = out.getvalue()
     page.get_by_test_id("files").set_input_files(write(tmp_path, files))
     note = page.locator(".drop")
-    expect(note).to_contain_text("60 taken, 4 refused", timeout=30_000)
+    expect(note).to_contain_text("60 taken, 4 refused")
     expect(note).to_contain_text("a board holds at most 60 pictures.")
     page.get_by_text("pictures", exact=True).click()
     expect(page.get_by_role("region", name="Pictures").locator("li[aria-label]")).to_have_count(60)

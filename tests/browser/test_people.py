@@ -4,23 +4,14 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
 from tests.browser.test_walk import stage, start_kit
 
 pytestmark = pytest.mark.browser
-
-
-@pytest.fixture
-def other(browser: Browser, address: str) -> Iterator[Page]:
-    """A page of another browser, in which nobody is signed in."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
-    yield context.new_page()
-    context.close()
 
 
 def enter(page: Page, email: str, password: str) -> None:
@@ -29,7 +20,7 @@ def enter(page: Page, email: str, password: str) -> None:
     page.get_by_role("button", name="Sign in").click()
 
 
-def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, other: Page) -> None:
+def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, somebody: Page) -> None:
     page.goto("/")
     expect(page.get_by_role("heading", name="Deck signage")).to_be_visible()
     page.get_by_role("button", name="Signed in as Maren Quist").click()
@@ -42,34 +33,34 @@ def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, other: Page
     form.get_by_role("button", name="Let in").click()
     expect(page.get_by_text("Orla Finch may sign in.")).to_be_visible()
 
-    other.goto("/")
-    enter(other, "orla@tarnmoor.example", "first of all 1")
-    other.get_by_role("button", name="Signed in as Orla Finch, reader").click()
-    other.get_by_text("Change your password…").click()
-    other.get_by_label("The one you have").fill("something else")
-    other.get_by_label("The new one").fill("my own words 2")
-    other.get_by_role("button", name="Change it").click()
-    expect(other.get_by_text("This is not the password you have.")).to_be_visible()
-    other.get_by_label("The one you have").fill("first of all 1")
-    other.get_by_role("button", name="Change it").click()
-    expect(other.get_by_text("Your password is another one now")).to_be_visible()
+    somebody.goto("/")
+    enter(somebody, "orla@tarnmoor.example", "first of all 1")
+    somebody.get_by_role("button", name="Signed in as Orla Finch, reader").click()
+    somebody.get_by_text("Change your password…").click()
+    somebody.get_by_label("The one you have").fill("something else")
+    somebody.get_by_label("The new one").fill("my own words 2")
+    somebody.get_by_role("button", name="Change it").click()
+    expect(somebody.get_by_text("This is not the password you have.")).to_be_visible()
+    somebody.get_by_label("The one you have").fill("first of all 1")
+    somebody.get_by_role("button", name="Change it").click()
+    expect(somebody.get_by_text("Your password is another one now")).to_be_visible()
 
     # A reader may look, and is told when something is not for them.
-    stage(other, "Compose")
-    other.get_by_label("Name", exact=True).fill("Mine")
-    other.keyboard.press("Enter")
-    expect(other.get_by_text("This is for a coordinator; you are signed in as Orla Finch, reader.")).to_be_visible()
+    stage(somebody, "Compose")
+    somebody.get_by_label("Name", exact=True).fill("Mine")
+    somebody.keyboard.press("Enter")
+    expect(somebody.get_by_text("This is for a coordinator; you are signed in as Orla Finch, reader.")).to_be_visible()
 
     row = page.get_by_role("row").filter(has_text="Orla Finch")
     row.get_by_label("Standing of Orla Finch").select_option("reviewer")
-    other.reload()
-    expect(other.get_by_role("button", name="Signed in as Orla Finch, reviewer")).to_be_visible()
+    somebody.reload()
+    expect(somebody.get_by_role("button", name="Signed in as Orla Finch, reviewer")).to_be_visible()
     row.get_by_role("button", name="put out").click()
     expect(row).to_contain_text("may not sign in")
-    other.reload()
-    expect(other.get_by_role("button", name="Sign in")).to_be_visible()
-    enter(other, "orla@tarnmoor.example", "my own words 2")
-    expect(other.get_by_text("Address and password do not belong together.")).to_be_visible()
+    somebody.reload()
+    expect(somebody.get_by_role("button", name="Sign in")).to_be_visible()
+    enter(somebody, "orla@tarnmoor.example", "my own words 2")
+    expect(somebody.get_by_text("Address and password do not belong together.")).to_be_visible()
     mine = page.get_by_role("row").filter(has_text="Maren Quist")
     mine.get_by_role("button", name="put out").click()
     expect(page.get_by_text("At least one active coordinator has to stay.")).to_be_visible()
@@ -87,7 +78,7 @@ def test_kits_come_in_are_copied_and_archived(page: Page, tmp_path: Path) -> Non
     (tmp_path / "circle.json").write_text(json.dumps(circle))
     (tmp_path / "agency.tokens.json").write_text(json.dumps(tokens))
     page.get_by_test_id("files").set_input_files(tmp_path / "circle.json")
-    expect(page.get_by_text("these tokens point to each other in a circle: a → b → a.")).to_be_visible()
+    expect(page.get_by_text("these tokens point to each somebody in a circle: a → b → a.")).to_be_visible()
     page.get_by_test_id("files").set_input_files(tmp_path / "agency.tokens.json")
     notes = page.get_by_role("status").filter(has_text="left out: 1 dimension")
     expect(notes).to_contain_text("outside of sRGB, such as glow")
@@ -105,7 +96,7 @@ def test_kits_come_in_are_copied_and_archived(page: Page, tmp_path: Path) -> Non
 
 
 @pytest.mark.parametrize(("choice", "left"), [("Use mine", "9"), ("Keep theirs", "7")])
-def test_a_conflict_is_decided(page: Page, other: Page, choice: str, left: str) -> None:
+def test_a_conflict_is_decided(page: Page, somebody: Page, choice: str, left: str) -> None:
     start_kit(page, f"Tarnmoor {choice}")
     kit = page.url.split("/kits/")[1].split("/")[0]
     stage(page, "Prove")
@@ -116,9 +107,9 @@ def test_a_conflict_is_decided(page: Page, other: Page, choice: str, left: str) 
     email = f"{choice.split()[-1]}@tarnmoor.example"
     body = {"email": email, "name": "Nell Garrow", "standing": "coordinator", "password": "second harbor"}
     made = page.context.request.post("/api/people", data=body)
-    other.context.request.post("/api/session", data={"email": email, "password": "second harbor"})
-    rules = other.context.request.get(f"/api/kits/{kit}/rules").json()["rules"]
-    theirs = other.context.request.put(f"/api/kits/{kit}/rules", data={**rules, "accent_share": 7})
+    somebody.context.request.post("/api/session", data={"email": email, "password": "second harbor"})
+    rules = somebody.context.request.get(f"/api/kits/{kit}/rules").json()["rules"]
+    theirs = somebody.context.request.put(f"/api/kits/{kit}/rules", data={**rules, "accent_share": 7})
     assert theirs.ok
 
     share.fill("9")

@@ -21,6 +21,7 @@ from pavese.core.kit.token import Token
 from pavese.core.recolor.alternatives import alternatives
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.backing import FileBacking
+from pavese.core.recolor.dress import Dress
 from pavese.core.recolor.families import split
 from pavese.core.recolor.figures import figures
 from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
@@ -30,6 +31,7 @@ from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import Closure, Mode, Policy, Recipe
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.standing import standing
 from pavese.core.recolor.target import blend, is_derived, label, ramp_of, resolve_target, shade
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors, kits
@@ -401,3 +403,28 @@ def test_a_wardrobe_has_the_dress_of_each_file() -> None:
     for made in (plan, plan.split("#e53935", "stroke"), plan.with_(backings={"c.svg": FileBacking(color="fog.base")})):
         dress = made.wardrobe(kit)
         assert all(dress(file, keys) == made.dress(kit, file, keys) for file in ("a.svg", "b.svg", "c.svg", "d.svg"))
+
+
+@given(sets(), colors)
+def test_a_figure_stands_out_as_its_outline_does(found: SetPaints, ground: Rgb) -> None:
+    paints_ = [use.paint for use in found.uses]
+    measured = Measured(outline={paint: 1 / (at + 1) for at, paint in enumerate(paints_)})
+    got = standing(measured, Dress(), ground)
+    assert got is not None
+    ratios = {paint: contrast_ratio(paint.rgb, ground) for paint in paints_ if paint.alpha == 1}
+    if len(ratios) == len(paints_):
+        whole = sum(measured.outline.values())
+        assert got.ratio in ratios.values()
+        assert sum(measured.outline[paint] for paint in paints_ if ratios[paint] >= got.ratio) >= whole / 2 - 1e-6
+        assert got.clear == pytest.approx(sum(measured.outline[p] for p in paints_ if ratios[p] >= LARGE) / whole)
+        # On a backing it is the backing that counts, whatever lies behind it.
+        backed = standing(measured, Dress(Recoloring(), FileBacking(color="fog.base"), ground), Rgb(1, 2, 3))
+        assert backed == got
+
+
+def test_what_fills_its_picture_has_no_ground() -> None:
+    assert standing(Measured(areas={RED: 1.0}), Dress(), Rgb(255, 255, 255)) is None
+    see_through = Measured(outline={Rgba(0, 0, 0, 0.05): 1.0})
+    found = standing(see_through, Dress(), Rgb(255, 255, 255))
+    assert found is not None
+    assert (found.stands, found.ratio < 1.2) == (False, True), "a veil is as visible as it looks, not as its code"

@@ -174,6 +174,25 @@ export function useSetFile(set: MaybeRefOrGetter<SetView | undefined>, asset: Id
   })
 }
 
+/** How each file of a set stands out from a ground; it follows every change of the set. */
+export function useStanding(set: MaybeRefOrGetter<SetView | undefined>, ground: MaybeRefOrGetter<string>) {
+  const { data } = useQuery({
+    queryKey: computed(() => {
+      const now = toValue(set)
+      return ['standing', now?.id, toValue(ground), now?.history.revision, now?.assets.length, now?.assets[0]?.look]
+    }),
+    queryFn: () =>
+      taken(
+        client.GET('/api/sets/{set_id}/standing', {
+          params: { path: { set_id: toValue(set)!.id }, query: { ground: toValue(ground) } },
+        }),
+      ),
+    enabled: computed(() => !!toValue(set)?.assets.length),
+    placeholderData: (before) => before,
+  })
+  return computed(() => new Map((data.value ?? []).map((one) => [one.asset, one])))
+}
+
 /** The plans that a set could have instead of the one in force. */
 export function useAlternatives(set: MaybeRefOrGetter<SetView>, open: MaybeRefOrGetter<boolean>) {
   return useQuery({

@@ -3,7 +3,7 @@ import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { removeSet, sendToSet, startSet, useKit, useSet, useSetChanges } from '@/api/queries'
+import { removeSet, sendToSet, startSet, useKit, useSet, useSetChanges, useStanding } from '@/api/queries'
 import { useGuests, useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
@@ -50,7 +50,11 @@ const stock = ref(false)
 const order = ref<Order>('set')
 const filter = ref('all')
 const wanted = ref('')
-const shown = computed(() => arranged([...(set.value?.assets ?? [])], order.value, filter.value, wanted.value))
+const standing = useStanding(set, ground)
+const weak = computed(() => [...standing.value.values()].filter((one) => !one.stands).length)
+const shown = computed(() =>
+  arranged([...(set.value?.assets ?? [])], order.value, filter.value, wanted.value, (id) => standing.value.get(id)?.stands === false),
+)
 
 watch(setId, () => {
   chosen.value = pointed.value = drop.value = closer.value = undefined
@@ -206,6 +210,9 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
       <section class="work" aria-label="Files">
         <header>
           <GroundChoice v-model="ground" :kit="kit" />
+          <button v-if="weak && filter !== 'weak'" type="button" class="link small" @click="filter = 'weak'">
+            {{ weak }} hard to see here
+          </button>
           <ChoiceRow
             v-model="compare"
             label="Compare"
@@ -284,6 +291,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
               :ground="ground"
               :size="side"
               :of="set.id"
+              :standing="standing.get(entry.id)"
               @open="closer = entry.id"
             />
           </div>

@@ -2,7 +2,7 @@
 import { useIntersectionObserver } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 
-import type { AssetView } from '@/api/client'
+import type { AssetView, StandingView } from '@/api/client'
 import { pictureUrl } from '@/api/queries'
 import { ODD } from './filters'
 import MotionPlayer from './MotionPlayer.vue'
@@ -17,6 +17,7 @@ const props = defineProps<{
   ground: string
   size: number
   of: string
+  standing?: StandingView
 }>()
 defineEmits<{ open: [] }>()
 
@@ -76,7 +77,16 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
       </template>
     </span>
     <span v-if="said" class="said">{{ said }}</span>
-    <span class="name" :title="asset.name">{{ short }}</span>
+    <span class="name" :title="asset.name">
+      <span class="short">{{ short }}</span>
+      <span
+        v-if="standing"
+        class="ratio"
+        :class="{ weak: !standing.stands }"
+        :title="`Half of its outline has a contrast of ${standing.ratio} to this ground${standing.stands ? '' : ': less than 3'}`"
+        >{{ standing.ratio }}</span
+      >
+    </span>
   </button>
 </template>
 
@@ -158,13 +168,25 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   opacity: 0.16;
 }
 .name {
-  display: block;
+  display: flex;
+  gap: 4px;
+  justify-content: center;
   padding: 2px 4px 3px;
   border-top: 1px solid var(--hair);
   font-size: 12px;
-  text-align: center;
+}
+.short {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.ratio {
+  color: var(--muted);
+  font-size: 11px;
+}
+.ratio.weak {
+  color: var(--ink);
+  font-weight: 700;
+  text-decoration: underline dotted;
 }
 </style>

@@ -46,7 +46,7 @@ const state = (change: { left_out?: boolean; kept?: boolean; reset?: boolean }) 
 function backing(event: Event): void {
   const value = (event.target as HTMLSelectElement).value
   const color = props.set.backing?.color ?? `${props.kit.colors[0]!.key}.base`
-  const wanted = value ? { shape: value as 'circle', color, padding: props.set.backing?.padding ?? 18 } : null
+  const wanted = value ? { shape: value as 'circle', color, padding: props.set.backing?.padding ?? 18, size: props.set.backing?.size ?? 100 } : null
   changes.backing.mutateAsync({ backing: wanted, names: [props.asset.name] }).catch(complain)
 }
 

@@ -2,8 +2,8 @@
 import { computed, ref } from 'vue'
 
 import type { KitView, Recipe, SetView } from '@/api/client'
-import { useSetChanges } from '@/api/queries'
-import { complain } from '@/frame/notices'
+import { usePlans, usePlanSaving, useSetChanges } from '@/api/queries'
+import { complain, say } from '@/frame/notices'
 import SavedField from '@/parts/SavedField.vue'
 import { BACKINGS } from './backings'
 import GuestColors from './GuestColors.vue'
@@ -19,12 +19,24 @@ const recipe = computed(() => props.set.recipe)
 const natural = computed(() => props.set.paints.filter((paint) => paint.natural && !paint.part))
 const more = ref(false)
 
+/** While nobody has chosen anything for these files, a saved plan that knows most of their paints is offered. */
+const { data: plans } = usePlans(() => props.set)
+const { use } = usePlanSaving()
+const offered = computed(() => {
+  const best = plans.value?.[0]
+  return best && !props.set.history.undo && !props.set.original && best.known * 2 > best.of ? best : undefined
+})
+
+function follow(plan: { id: string; name: string }): void {
+  use.mutateAsync({ id: plan.id, sets: [props.set.id] }).then(() => say(`${props.set.name} now follows “${plan.name}”`), complain)
+}
+
 function put(change: Partial<Recipe>): void {
   changes.recipe.mutateAsync({ ...recipe.value, ...change }).catch(complain)
 }
 
-function backing(change: { shape?: string; color?: string; padding?: number } | null): void {
-  const now = props.set.backing ?? { shape: 'rounded square' as const, color: `${props.kit.colors[0]!.key}.base`, padding: 18 }
+function backing(change: { shape?: string; color?: string; padding?: number; size?: number } | null): void {
+  const now = props.set.backing ?? { shape: 'rounded square' as const, color: `${props.kit.colors[0]!.key}.base`, padding: 18, size: 100 }
   const wanted = change === null ? null : ({ ...now, ...change } as typeof now)
   changes.backing.mutateAsync({ backing: wanted }).catch(complain)
 }
@@ -84,6 +96,10 @@ const share = (event: Event) => Number(value(event)) / 100
       <v-btn class="strong" :disabled="!set.paints.length" @click="$emit('compare')">Other plans…</v-btn>
       <v-btn :aria-expanded="more" @click="more = !more">{{ more ? 'Less' : 'Settings' }}</v-btn>
     </div>
+    <p v-if="offered" class="small">
+      The saved plan “{{ offered.name }}” knows {{ offered.known }} of these {{ offered.of }} paints.
+      <button type="button" class="link" @click="follow(offered)">Use it here</button>
+    </p>
     <div v-if="more" class="more">
       <label v-if="recipe.mode === 'kit'" class="tick">
         <input type="checkbox" :checked="recipe.natural" @change="put({ natural: checked($event) })" />
@@ -139,7 +155,18 @@ const share = (event: Event) => Number(value(event)) / 100
             max="40"
             aria-label="Padding of the backing in percent"
             :value="set.backing.padding"
+            title="Padding between the backing's edge and the drawing, in percent"
             @change="backing({ padding: Number(value($event)) })"
+          />
+          <input
+            class="field mono padding"
+            type="number"
+            min="40"
+            max="100"
+            aria-label="Size of the backing in percent"
+            title="Size of the backing within the picture, in percent"
+            :value="set.backing.size"
+            @change="backing({ size: Number(value($event)) })"
           />
         </template>
       </div>

@@ -251,6 +251,14 @@ class SpotView(BaseModel):
     paint: PaintView | None
 
 
+class StandingView(BaseModel):
+    """How a file stands out from a ground: the ratio along half of its outline, and whether that is 3:1 or more."""
+
+    asset: uuid.UUID
+    ratio: str
+    stands: bool
+
+
 class StrangePaint(BaseModel):
     """A paint that is not of the kit; `sources` are the paints of the
     set that became it, `chosen` says that a person wanted it so."""

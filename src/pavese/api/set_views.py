@@ -17,13 +17,15 @@ from pavese.api.set_schemas import (
     FileFindings,
     PaintView,
     SetView,
+    StandingView,
     StrangePaint,
     Traits,
     VariantView,
 )
 from pavese.core.check.conformance import Finding, check_paints
+from pavese.core.color.contrast import shown
 from pavese.core.color.naming import describe
-from pavese.core.color.srgb import Rgba, parse_key
+from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.formats import format_of, read
 from pavese.core.formats.rendition import rendition
 from pavese.core.kit.kit import Kit
@@ -34,6 +36,7 @@ from pavese.core.recolor.likeness import apart
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.standing import standing
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.store import kits, sets
 from pavese.store.looked_at import inventory_of, looked_at, measured_of
@@ -174,6 +177,16 @@ def figures_view(found: Figures) -> FiguresView:
         distinct=int(100 * found.distinct + 1e-9),
         remarks=list(found.remarks[:40]),
     )
+
+
+def standing_views(opened: OpenSet, ground: Rgb) -> list[StandingView]:
+    """How each file stands out from a ground; a file without an outline is not in it."""
+    views = []
+    for asset in opened.assets:
+        found = standing(measured_of(asset), opened.dress(asset), ground)
+        if found is not None:
+            views.append(StandingView(asset=asset.id, ratio=shown(found.ratio), stands=found.stands))
+    return views
 
 
 def check_view(session: Session, opened: OpenSet) -> CheckView:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Annotated
 
-from fastapi import APIRouter, File, Path, UploadFile
+from fastapi import APIRouter, File, Path, Query, UploadFile
 from sqlalchemy.orm import Session
 
 from pavese.api.choices import alternatives_of
@@ -30,6 +30,7 @@ from pavese.api.set_schemas import (
     SetChange,
     SetView,
     Splitting,
+    StandingView,
 )
 from pavese.api.set_views import (
     OpenSet,
@@ -40,6 +41,7 @@ from pavese.api.set_views import (
     open_set,
     replanned,
     set_view,
+    standing_views,
 )
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import parse_key
@@ -262,6 +264,14 @@ def remove_guest(set_id: uuid.UUID, key: Annotated[str, Path(max_length=120)], d
     """Takes a guest color from the set; what was sent to it is planned anew."""
     opened = open_set(db, sets.get(db, set_id))
     return _changed(db, opened, f"Without the guest {key}", lambda plan: plan.without_guest(key))
+
+
+@router.get("/sets/{set_id}/standing")
+def get_standing(
+    set_id: uuid.UUID, db: Db, ground: Annotated[str, Query(max_length=40)] = "#ffffff"
+) -> list[StandingView]:
+    """How each file of the set stands out from a ground."""
+    return standing_views(open_set(db, sets.get(db, set_id)), parse_color(ground).rgb)
 
 
 @router.post("/sets/{set_id}/variants", status_code=201)

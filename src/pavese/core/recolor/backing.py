@@ -19,10 +19,15 @@ class BackingShape(StrEnum):
 
 
 class FileBacking(BaseModel):
-    """What is laid behind a file: `padding` is in percent of the backing's side, on each side of the drawing."""
+    """What is laid behind a file.
+
+    `padding` is in percent of the backing's side, on each side of the drawing; `size` is the backing's side in percent
+    of the picture's, the rest is left empty around it.
+    """
 
     model_config = ConfigDict(frozen=True)
 
     shape: BackingShape = BackingShape.ROUNDED
     color: TokenText
     padding: int = Field(default=18, ge=0, le=40)
+    size: int = Field(default=100, ge=40, le=100)

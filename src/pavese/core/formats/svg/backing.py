@@ -28,8 +28,9 @@ def backed(data: bytes, backing: FileBacking, color: Rgb) -> bytes:
     Raises RefusedFileError when the drawing cannot be read.
     """
     source = read_xml("drawing.svg", data)
-    inner = (1 - 2 * backing.padding / 100) * _SIDE
-    at = backing.padding / 100 * _SIDE
+    side = backing.size / 100
+    inner = (1 - 2 * backing.padding / 100) * side * _SIDE
+    at = (_SIDE - inner) / 2
     size = _size(source)
     given = {"x": f"{at:g}", "y": f"{at:g}", "width": f"{inner:g}", "height": f"{inner:g}"}
     if "viewBox" not in source.root.attributes:
@@ -45,6 +46,9 @@ def backed(data: bytes, backing: FileBacking, color: Rgb) -> bytes:
     # What stands before the root (declaration, doctype, comments) has no place inside another element.
     edits.append(Edit(0, source.root.start, b""))
     shape = _SHAPES[backing.shape].format(fill=color.hex)
+    if side < 1:
+        edge = (1 - side) / 2 * _SIDE
+        shape = f'<g transform="translate({edge:g} {edge:g}) scale({side:g})">{shape}</g>'
     head = f'<svg xmlns="{SVG}" width="{size:g}" height="{size:g}" viewBox="0 0 100 100">{shape}'
     return head.encode() + splice(source.utf8, edits) + b"</svg>\n"
 
