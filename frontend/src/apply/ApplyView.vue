@@ -210,9 +210,6 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
       <section class="work" aria-label="Files">
         <header>
           <GroundChoice v-model="ground" :kit="kit" />
-          <button v-if="weak && filter !== 'weak'" type="button" class="link small" @click="filter = 'weak'">
-            {{ weak }} hard to see here
-          </button>
           <ChoiceRow
             v-model="compare"
             label="Compare"
@@ -263,6 +260,15 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           <select v-if="!few" v-model.number="size" class="field" aria-label="Size of the pictures">
             <option v-for="one in SIZES" :key="one" :value="one">{{ one }} px</option>
           </select>
+          <button
+            v-if="weak && filter === 'all' && !wanted"
+            type="button"
+            class="link small"
+            title="Less than 3:1 along half of the outline, on the ground they are shown on"
+            @click="filter = 'weak'"
+          >
+            {{ weak }} hard to see
+          </button>
           <template v-if="filter !== 'all' || wanted">
             <span class="muted" role="status">{{ shown.length }} of {{ set.assets.length }}</span>
             <v-btn :disabled="!shown.length" @click="leaveOut(filter !== 'out')">

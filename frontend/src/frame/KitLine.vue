@@ -39,8 +39,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <section class="line" aria-label="The kit">
-    <ol v-if="colors.length" class="scrolls">
+    <ol v-if="colors.length" class="scrolls" :class="{ close: guests.length }">
       <li v-for="(color, at) in colors" :key="color.key" :class="{ guest: at === own.length }">
+        <span v-if="at === own.length" class="muted small">guests</span>
         <button
           type="button"
           class="pennant"
@@ -53,7 +54,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <PennantShape :role="color.role" :hex="color.hex" />
         </button>
         <span class="words">
-          <span class="name" :title="color.name">{{ color.name }}<em v-if="at >= own.length" class="muted"> guest</em></span>
+          <span class="name" :title="color.name">{{ color.name }}</span>
           <button
             type="button"
             class="code mono"
@@ -105,8 +106,15 @@ li {
   align-items: start;
   flex: none;
 }
+ol.close {
+  gap: 8px 6px;
+}
+.close .name {
+  max-width: 74px;
+}
 .guest {
-  padding-left: 14px;
+  align-items: start;
+  padding-left: 10px;
   border-left: 1px dashed var(--rule);
 }
 .pennant {
