@@ -56,11 +56,27 @@ def _attributes(draw: st.DrawFn) -> str:
     return "".join(written)
 
 
+#: Numbers in the notations of SVG, some of them glued to the next; a few matrices compute instead of giving a color.
+_matrices = st.builds(
+    lambda r, g, b, alpha, gap: (
+        gap.join(f"0{gap}0{gap}0{gap}0{gap}{c:g}" for c in (r, g, b)) + f"{gap}0{gap}0{gap}0 {alpha} 0"
+    ),
+    *[st.sampled_from([0.0, 0.1, 0.5, 0.75, 1.0])] * 3,
+    st.sampled_from(["0.25", ".5", "1", "127"]),
+    st.sampled_from([" ", ", ", "\n "]),
+) | st.sampled_from(["1 0 0 0 0 0 1 0 0 0 0 0 1 0 0 0 0 0 1 0", "0 0 0 0-.1 0 0 0 0+.5 0 0 0 0 1 0 0 0.5.5", "", "0 1"])
+
+
+_KINDS = ("shape", "shape", "group", "gradient", "trap", "animated", "mask", "use", "matrix")
+
+
 @st.composite
 def _elements(draw: st.DrawFn, depth: int = 2) -> str:
     parts = []
     for _ in range(draw(st.integers(0, 3))):
-        kind = draw(st.sampled_from(["shape", "shape", "group", "gradient", "trap", "animated", "mask", "use"]))
+        kind = draw(
+            st.sampled_from(["shape", "shape", "group", "gradient", "trap", "animated", "mask", "use", "matrix"])
+        )
         if kind == "shape":
             shape = draw(_geometry)
             parts.append(
@@ -81,6 +97,9 @@ def _elements(draw: st.DrawFn, depth: int = 2) -> str:
             )
         elif kind == "mask":
             parts.append(f'<mask><path d="M1 1h4v4z"/><rect{draw(_attributes())} width="3" height="3"/></mask>')
+        elif kind == "matrix":
+            space = draw(st.sampled_from(["", ' color-interpolation-filters="sRGB"']))
+            parts.append(f'<filter id="m"{space}><feColorMatrix values="{draw(_matrices)}"/></filter>')
         elif kind == "use":
             parts.append(f'<use href="#t"{draw(_attributes())}/>')
         parts.append(draw(_space))

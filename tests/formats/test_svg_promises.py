@@ -21,6 +21,7 @@ _COLOR = re.compile(
     r"#[0-9a-fA-F]{3,8}|&#(?:35|x23);[0-9a-fA-F]{3,8}|(?:rgb|hsl|oklch)a?\([^)]*\)|\b(?:red|black|white|rebeccapurple|initial)\b",
     re.I,
 )
+_MATRIX = re.compile(r'(<feColorMatrix values=")([^"]*)')
 _PROPERTY = "(?:fill|color|stop-color|flood-color|lighting-color)"
 _EMPTY_DECLARATION = re.compile(rf";?\s*{_PROPERTY}\s*:\s*(?:!important)?\s*(?=[\"';])")
 _EMPTY_ATTRIBUTE = re.compile(rf"\s(?:{_PROPERTY}|style)\s*=\s*(?:''|\"\")")
@@ -79,9 +80,15 @@ def test_nothing_else_moves(data: bytes, colors: list[Rgb]) -> None:
 
 
 def _blank(data: bytes) -> str:
-    text = _EMPTY_DECLARATION.sub("", _COLOR.sub("", data.decode()))
+    text = _MATRIX.sub(_computed, _EMPTY_DECLARATION.sub("", _COLOR.sub("", data.decode())))
     # A variable that only the page around it knows gets a fallback.
     return _EMPTY_ATTRIBUTE.sub("", re.sub(r"(var\([^),]+), \)", r"\1)", text))
+
+
+def _computed(matrix: re.Match[str]) -> str:
+    """A color matrix without the three numbers that are its color."""
+    numbers = re.findall(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?", matrix[2])
+    return matrix[1] + " ".join(number for at, number in enumerate(numbers) if at not in (4, 9, 14))
 
 
 def _skeleton(data: bytes) -> list[tuple[str, str | None, str | None, str | None]]:

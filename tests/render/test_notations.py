@@ -77,3 +77,22 @@ def test_a_spotlight_shows_color_only_where_the_paint_stands(pool: DrawingPool, 
         assert (spread <= base + 1).all()
         if base > 30 and len(paints) > 1:
             assert (spread <= 1).any()
+
+
+@pytest.mark.parametrize("space", ["", ' color-interpolation-filters="sRGB"'])
+@pytest.mark.parametrize(
+    "values", ["0 0 0 0 0.2 0 0 0 0 0.4 0 0 0 0 0.8 0 0 0 1 0", "0,0,0,0,.5,0,0,0,0-.5,0,0,0,0,1,0,0,0,1,0"]
+)
+def test_a_color_matrix_that_is_a_color_is_drawn_in_its_target(pool: DrawingPool, space: str, values: str) -> None:
+    data = (
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8">'
+        f'<filter id="m"{space}><feColorMatrix values="{values}"/></filter>'
+        '<rect width="8" height="8" fill="#123456" filter="url(#m)"/></svg>'
+    ).encode()
+    found = [paint for paint in read_svg("x.svg", data).inventory().paints if paint.rgb != Rgb(0x12, 0x34, 0x56)]
+    target = Rgb(0xD2, 0x45, 0x2D)
+    # The engine keeps linearized channels in 8 bits, which is coarse where they are dark.
+    near = 1 if space else 4
+    for recoloring, wanted in (({}, found[0].rgb), ({found[0]: target}, target)):
+        drawn = picture(pool, data, recoloring)[32, 32][:3]
+        assert np.abs(drawn - np.array(wanted)).max() <= near

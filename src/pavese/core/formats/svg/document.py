@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator, Mapping
 from functools import cached_property
 
@@ -18,9 +17,6 @@ from pavese.core.formats.svg.properties import SVG, XLINK_HREF
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml
 from pavese.core.recolor.inventory import Inventory, Kind, Site
 from pavese.core.recolor.recoloring import Recoloring
-
-_FUNCTION_ALPHA = re.compile(r"(?:/|,)\s*([0-9.eE+-]+%?)\s*\)\s*$")
-_UPPER_HEX = re.compile(r"#[0-9]*[A-F][0-9A-F]*")
 
 
 def read_svg(name: str, data: bytes) -> SvgDocument:
@@ -77,8 +73,7 @@ class SvgDocument:
         for place in self._written.places:
             target = place_color(place, recoloring)
             if target is not None and target != place.paint.rgb:
-                text = f", {target.hex}" if place.outside else _rewritten(place.written, place.paint, target)
-                yield Edit(place.start, place.end, text.encode())
+                yield Edit(place.start, place.end, place.rewritten(target).encode())
         for element, colors in self._implied_changes(recoloring).items():
             yield from self._declare(element, colors)
 
@@ -125,7 +120,7 @@ class SvgDocument:
         names = {element.name for element in self._source.elements if element.namespace == SVG}
         if names & {"image", "feImage"}:
             remarks.append("It holds a picture, which keeps its colors.")
-        if "feColorMatrix" in names or "feComponentTransfer" in names:
+        if self._written.computing or "feComponentTransfer" in names:
             remarks.append("It holds a filter that computes colors, which stays as it is and may turn them.")
         outside = sorted({place.outside for place in self._written.places if place.outside})
         if outside:
@@ -139,19 +134,6 @@ class SvgDocument:
         if any(_outside(element) for element in self._source.elements):
             remarks.append("It refers to another file, which is not fetched.")
         return tuple(remarks)
-
-
-def _rewritten(written: str, paint: Rgba, target: Rgb) -> str:
-    """The target in the place of what was written: its alpha, and capital letters of a hex code, stay."""
-    if written.startswith("#"):
-        alpha = written[4:] * 2 if len(written) == 5 else written[7:]
-        code = target.hex + alpha.lower()
-        return code.upper() if _UPPER_HEX.fullmatch(written) else code
-    if paint.alpha < 1:
-        alpha_text = _FUNCTION_ALPHA.search(written)
-        alpha = alpha_text[1] if alpha_text else f"{paint.alpha:g}"
-        return f"rgba({target.r},{target.g},{target.b},{alpha})"
-    return target.hex
 
 
 def _outside(element: Element) -> bool:

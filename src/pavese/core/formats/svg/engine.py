@@ -52,7 +52,10 @@ def engine_edits(
     for place in places:
         target = place_color(place, recoloring)
         color = place.paint if target is None else Rgba(*target, place.paint.alpha)
-        if not place.outside and (color != place.paint or not _PLAIN.fullmatch(place.written)):
+        if place.linear is not None:
+            if color != place.paint:
+                yield Edit(place.start, place.end, place.rewritten(color.rgb).encode())
+        elif not place.outside and (color != place.paint or not _PLAIN.fullmatch(place.written)):
             yield Edit(place.start, place.end, color.css.encode())
 
 

@@ -11,6 +11,7 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.edits import SourceText
 from pavese.core.formats.svg.cascade import OUTSIDE
+from pavese.core.formats.svg.matrix import is_linear, matrix_color, with_matrix_color
 from pavese.core.formats.svg.properties import (
     ANIMATION_VALUES,
     ANIMATIONS,
@@ -29,8 +30,11 @@ from pavese.core.recolor.recoloring import Recoloring
 _FILL_REFERENCE = re.compile(r"url\(\s*[\"']?#([^\"')]+)")
 _STARTS_BLACK = frozenset(("fill", "color", "stop-color", "flood-color", "solid-color"))
 _MARKED = ATTRIBUTES | {"style", "attributeName"}
+_MATRIX = "feColorMatrix"
 #: Ids and classes in a selector; those inside strings or attribute selectors do no harm, since nothing bears them.
 _SELECTED = re.compile(r"[.#][A-Za-z_][\w-]*")
+_FUNCTION_ALPHA = re.compile(r"(?:/|,)\s*([0-9.eE+-]+%?)\s*\)\s*$")
+_UPPER_HEX = re.compile(r"#[0-9]*[A-F][0-9A-F]*")
 _PAINTED = attribute_pattern({*ATTRIBUTES, "style"})
 
 
@@ -46,6 +50,8 @@ class Place(NamedTuple):
     by: Element | str
     #: The variable that only the page around the file defines; what is put here is its fallback.
     outside: str = ""
+    #: For a color matrix: whether its numbers are in linearized sRGB.
+    linear: bool | None = None
 
     @property
     def marks(self) -> tuple[str, ...]:
@@ -53,6 +59,23 @@ class Place(NamedTuple):
         own = (self.outside,) if self.outside else ()
         found = tuple(_SELECTED.findall(self.by)) if isinstance(self.by, str) else marks_of(self.by)
         return (*own, *found)
+
+    def rewritten(self, target: Rgb) -> str:
+        """The target in the notation of this place: its alpha, and capital letters of a hex code, stay."""
+        if self.linear is not None:
+            return with_matrix_color(self.written, target, linear=self.linear)
+        if self.outside:
+            return f", {target.hex}"
+        written = self.written
+        if written.startswith("#"):
+            alpha = written[4:] * 2 if len(written) == 5 else written[7:]
+            code = target.hex + alpha.lower()
+            return code.upper() if _UPPER_HEX.fullmatch(written) else code
+        if self.paint.alpha < 1:
+            alpha_text = _FUNCTION_ALPHA.search(written)
+            alpha = alpha_text[1] if alpha_text else f"{self.paint.alpha:g}"
+            return f"rgba({target.r},{target.g},{target.b},{alpha})"
+        return target.hex
 
 
 class _Passage(NamedTuple):
@@ -79,12 +102,14 @@ def place_color(place: Place, recoloring: Recoloring) -> Rgb | None:
 @dataclass(frozen=True)
 class Written:
     """What a file writes down about color: its places, its sheets, color functions that cannot be read alone, and
-    which elements (by index) are stencils, whose colors are no paint."""
+    which elements (by index) are stencils, whose colors are no paint; `computing` says that a filter's matrix gives no
+    plain color."""
 
     places: tuple[Place, ...]
     sheets: tuple[str, ...]
     unread: tuple[str, ...]
     stencilled: Set[int]
+    computing: bool
 
 
 def written_colors(source: XmlSource) -> Written:
@@ -92,6 +117,8 @@ def written_colors(source: XmlSource) -> Written:
     stencilled = _stencilled(source)
     sheets: list[str] = []
     passages: list[_Passage] = []
+    matrices: list[Place] = []
+    computing = False
     for element in source.elements:
         if element.namespace != SVG:
             continue
@@ -99,6 +126,10 @@ def written_colors(source: XmlSource) -> Written:
             text = source.content_text(element)
             sheets.append(text.text)
             passages += _of_declarations(text, read_declarations(text.text), None)
+        elif element.name == _MATRIX:
+            found = _matrix(source, element)
+            computing |= found is None
+            matrices += [found] if found and element.index not in stencilled else []
         elif not _MARKED.isdisjoint(element.attributes) and element.index not in stencilled:
             passages += _of_element(source, element)
 
@@ -114,7 +145,8 @@ def written_colors(source: XmlSource) -> Written:
         places += _places(passage, value)
         if value.variables:
             places += _outside(passage, defined)
-    return Written(tuple(places), tuple(sheets), tuple(unread), stencilled)
+    places = sorted((*places, *matrices), key=lambda place: place.start) if matrices else places
+    return Written(tuple(places), tuple(sheets), tuple(unread), stencilled, computing)
 
 
 def marks_of(element: Element) -> tuple[str, ...]:
@@ -144,6 +176,16 @@ def _of_element(source: XmlSource, element: Element) -> Iterator[_Passage]:
             yield from _of_declarations(text, read_declarations(text.text), element)
         else:
             yield _Passage(name, _kind(name, element), text, 0, len(text.text), element)
+
+
+def _matrix(source: XmlSource, element: Element) -> Place | None:
+    """The color of a matrix that gives one; a matrix without effect on color, or one that computes, gives none."""
+    span = source.attribute_spans(element).get("values")
+    if span is None or element.attributes.get("type", "matrix") != "matrix":
+        return None
+    text, linear = source.attribute_text(*span).text, is_linear(element)
+    paint = matrix_color(text, linear=linear)
+    return Place(paint, Kind.SHADOW, *span, text, element, linear=linear) if paint else None
 
 
 def _of_declarations(

@@ -21,6 +21,7 @@ def with_variables(data: bytes, names: Mapping[Rgb, str]) -> bytes:
         Edit(place.start, place.end, f"var({names[place.paint.rgb]}, {place.paint.rgb.hex})".encode())
         for place in written_colors(source).places
         if place.written
+        and place.linear is None
         and place.paint.alpha == 1
         and place.paint.rgb in names
         and not (isinstance(place.by, Element) and place.by.name in ANIMATIONS)
