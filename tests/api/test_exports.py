@@ -23,8 +23,10 @@ from sqlalchemy.orm import Session, sessionmaker
 from pavese.core.formats import read
 from pavese.core.handoff.export import Export, Form
 from pavese.core.handoff.plan_file import read_plan_file
+from pavese.core.kit.kit import members
 from pavese.demo.animations import animation_files
 from pavese.demo.icons import icon_files
+from pavese.demo.load import demo_kit
 from pavese.jobs.worker import work
 from pavese.settings import Settings
 from pavese.store import exports
@@ -106,6 +108,29 @@ def test_animations_as_films_and_moving_pictures(
         assert moving.n_frames > 20
         assert np.abs(np.array(moving.convert("RGB").getpixel((3, 3))) - (0x0B, 0x5E, 0x6B)).max() <= 2
     assert json.loads(inside["ring.json"])["layers"]
+
+
+def test_a_still_file_is_set_in_motion(
+    client: TestClient, app_settings: Settings, database_url: str, kit: Json
+) -> None:
+    view = start(client, kit, ("bell.svg", icon_files()["bell.svg"]))
+    forms = ["PNG", "Lottie", "GIF"]
+    inside = made(client, app_settings, database_url, view, forms=forms, sizes=[96], motion="ring")
+    animation = inside["lottie/bell.json"]
+    found = read("bell.json", animation).inventory().paints
+    own = members(demo_kit())
+    assert found
+    assert all(paint.rgb in own for paint in found), "what moves is the recolored drawing"
+    gif = Image.open(io.BytesIO(inside["gif/bell-96@1x.gif"]))
+    assert gif.n_frames > 40, "frames at rest are one"
+    assert "png/bell-96@1x.png" in inside
+    asset = view["assets"][0]["id"]
+    seen = client.get(f"/api/assets/{asset}/motion.json?of={view['id']}&motion=ring")
+    assert seen.content == animation, "what is looked at is what is handed over"
+    assert client.get(f"/api/assets/{asset}/motion.json?motion=dance").status_code == 422
+    # Without a motion there is nothing to make of it.
+    refused = client.post(f"/api/sets/{view['id']}/exports", json={"forms": ["Lottie"]})
+    assert refused.status_code == 422
 
 
 def test_an_export_is_of_the_moment_it_was_ordered(

@@ -21,7 +21,9 @@ const emit = defineEmits<{ turn: [by: number]; remove: [] }>()
 const { data: file } = useSetFile(() => props.set, () => props.asset.id)
 const changes = useSetChanges(() => props.set.id)
 const chosen = ref<string>()
-const how = ref<'beside' | 'divider' | 'sizes'>('beside')
+const how = ref<'beside' | 'divider' | 'sizes' | 'motion'>('beside')
+const MOTIONS = ['arrive', 'breathe', 'turn', 'ring'] as const
+const stirred = ref<(typeof MOTIONS)[number]>('arrive')
 const divider = ref(50)
 const told = ref<PaintView>()
 watch(() => props.asset.id, () => (chosen.value = told.value = undefined))
@@ -30,6 +32,12 @@ const paints = computed(() => file.value?.paints ?? [])
 const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before' }))
 const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value }))
 const moving = computed(() => props.asset.moves && !spot.value)
+const views = computed(() => [
+  { value: 'beside' as const, label: 'side by side' },
+  { value: 'divider' as const, label: 'divider' },
+  { value: 'sizes' as const, label: 'in all sizes' },
+  ...(props.asset.moves ? [] : [{ value: 'motion' as const, label: 'in motion' }]),
+])
 const motion = (side: string) => `/api/assets/${props.asset.id}/motion.json?side=${side}&of=${props.set.id}&look=${props.asset.look}`
 const grounds = computed(() => [
   { name: 'white', css: '#ffffff' },
@@ -91,11 +99,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <ChoiceRow
           v-model="how"
           label="Looked at"
-          :options="[
-            { value: 'beside', label: 'side by side' },
-            { value: 'divider', label: 'divider' },
-            { value: 'sizes', label: 'in all sizes' },
-          ]"
+          :options="views"
         />
         <v-btn aria-label="The file before" @click="emit('turn', -1)">previous</v-btn>
         <v-btn aria-label="The file behind" @click="emit('turn', 1)">next</v-btn>
@@ -103,7 +107,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </header>
       <div class="columns">
         <div class="shown">
-          <div v-if="how === 'beside'" class="sides">
+          <div v-if="how === 'beside' || (how === 'motion' && asset.moves)" class="sides">
             <figure>
               <div class="picture" :style="{ background: ground }">
                 <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
@@ -123,6 +127,19 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             <SteadyImage :src="after" :alt="`${asset.name} after`" />
             <span class="cover" :style="{ background: ground }"><SteadyImage :src="before" :alt="`${asset.name} before`" /></span>
             <input v-model.number="divider" type="range" min="0" max="100" aria-label="Divider between before and after" />
+          </div>
+          <div v-else-if="how === 'motion' && !asset.moves" class="sides">
+            <figure>
+              <div class="picture" :style="{ background: ground }">
+                <MotionPlayer :src="`${motion('after')}&motion=${stirred}`" :label="`${asset.name}, set in motion: ${stirred}`" timeline />
+              </div>
+              <figcaption class="stirred">
+                <ChoiceRow v-model="stirred" label="Motion" :options="MOTIONS.map((one) => ({ value: one, label: one }))" />
+                <v-btn :href="`${motion('after')}&motion=${stirred}`" :download="`${asset.name.split('/').at(-1)!.replace(/\.\w+$/, '')}-${stirred}.json`">
+                  Download as Lottie
+                </v-btn>
+              </figcaption>
+            </figure>
           </div>
           <div v-else class="sizes">
             <div v-for="on in grounds" :key="on.name" class="on" :style="{ background: on.css }" :title="`on ${on.name}`">
@@ -262,5 +279,12 @@ footer {
 .remark {
   padding-left: 10px;
   border-left: 2px solid var(--ink);
+}
+.stirred {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  justify-content: center;
+  padding-top: 8px;
 }
 </style>

@@ -19,9 +19,10 @@ const wanted = reactive({
   sizes: [64] as number[],
   scales: [1] as number[],
   ground: '',
+  motion: '',
   pattern: '{name}-{size}@{scale}x',
 })
-const pictures = computed(() => wanted.forms.some((form) => ['PNG', 'GIF', 'animated WebP', 'WebM', 'MP4'].includes(form)))
+const pictures = computed(() => wanted.forms.some((form) => ['PNG', 'Lottie', 'GIF', 'animated WebP', 'WebM', 'MP4'].includes(form)))
 const STATES: Record<ExportView['state'], string> = {
   waiting: 'waiting for a worker',
   running: 'being made',
@@ -37,7 +38,7 @@ function flip<T>(list: T[], value: T): void {
 }
 
 function send(): void {
-  const body = { ...wanted, ground: wanted.ground || null } as unknown as Wanted
+  const body = { ...wanted, ground: wanted.ground || null, motion: wanted.motion || null } as unknown as Wanted
   order.mutateAsync(body).catch(complain)
 }
 
@@ -96,6 +97,13 @@ const when = (one: ExportView) => new Date(one.made_at).toLocaleTimeString([], {
             <select v-model="wanted.ground" class="field" aria-label="Ground of the pictures">
               <option value="">transparent</option>
               <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
+            </select>
+          </label>
+          <label>
+            <span>Still files, as animations</span>
+            <select v-model="wanted.motion" class="field" aria-label="Motion of still files">
+              <option value="">stay still</option>
+              <option v-for="one in data.motions" :key="one.motion" :value="one.motion" :title="one.words">{{ one.motion }}</option>
             </select>
           </label>
           <label class="pattern">

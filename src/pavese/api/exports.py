@@ -9,10 +9,11 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from pavese.api.context import Db
-from pavese.api.set_schemas import ExportForm, Exports, ExportView
+from pavese.api.set_schemas import ExportForm, Exports, ExportView, MotionView
 from pavese.api.set_views import open_set
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
+from pavese.core.formats.lottie.staging import MOTIONS
 from pavese.core.handoff.export import FORM_WORDS, MOVING, STILL, Export, Form
 from pavese.core.kit.kit import key_for
 from pavese.core.recolor.target import resolve_target
@@ -30,7 +31,8 @@ def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
         ExportForm(form=form, words=FORM_WORDS[form], still=form not in MOVING, moving=form not in STILL)
         for form in Form
     ]
-    return Exports(forms=forms, exports=[_view(one) for one in exports.listed(db, row.id)])
+    motions = [MotionView(motion=motion, words=score.words) for motion, score in MOTIONS.items()]
+    return Exports(motions=motions, forms=forms, exports=[_view(one) for one in exports.listed(db, row.id)])
 
 
 @router.post("/sets/{set_id}/exports", status_code=201)

@@ -28,6 +28,7 @@ from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of, read
 from pavese.core.formats.archive import package
 from pavese.core.formats.document import Document
+from pavese.core.formats.lottie.staging import Motion, set_in_motion
 from pavese.core.formats.rendition import drawing as drawn
 from pavese.core.formats.rendition import rendition
 from pavese.core.handoff.css import kit_css
@@ -92,13 +93,29 @@ def picture(
 
 
 @router.get("/assets/{asset_id}/motion.json", response_class=Response)
-def motion(asset_id: uuid.UUID, db: Db, side: Side = "after", of: uuid.UUID | None = None) -> Response:
-    """An animation for the player: the one, or the first one, that the file holds. Raises 404 for a still file."""
+def motion(
+    asset_id: uuid.UUID,
+    db: Db,
+    drawing: Drawing,
+    side: Side = "after",
+    of: uuid.UUID | None = None,
+    motion: Motion | None = None,
+) -> Response:
+    """An animation for the player: the (first) one that the file holds, or what a motion makes of a still file.
+
+    Raises 404 for a still file without a motion.
+    """
     asset = sets.asset(db, asset_id)
-    if not format_of(asset.name).moves:
+    moves = format_of(asset.name).moves
+    if not moves and motion is None:
         raise NotFoundError("This file does not move.")
     dress = sets.dress(db, asset, of) if side == "after" else Dress()
-    data = read(asset.name, blobs.data(db, asset.digest)).for_engine(dress.recoloring)
+    document = read(asset.name, blobs.data(db, asset.digest))
+    if moves or motion is None:
+        data = document.for_engine(dress.recoloring)
+    else:
+        plain = drawn(document, dress)
+        data = set_in_motion(asset.name, plain, motion, lambda side: drawing.png(plain, side))
     return Response(data, media_type="application/json", headers={"Cache-Control": "no-store"})
 
 

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from pavese.api.schemas import Code, ColorView, History, Note, Refusal, Sent, SetName, Text
+from pavese.core.formats.lottie.staging import Motion
 from pavese.core.gather.stock import StockKind
 from pavese.core.handoff.export import Export, Form
 from pavese.core.kit.ours import Verdict
@@ -332,8 +333,17 @@ class ExportView(BaseModel):
     ended_at: datetime | None
 
 
+class MotionView(BaseModel):
+    """A motion that a still drawing can be set in."""
+
+    motion: Motion
+    words: str
+
+
 class Exports(BaseModel):
-    """The exports of a set, newest first, and the forms there are."""
+    """The exports of a set, newest first, and the forms and motions there are."""
+
+    motions: list[MotionView]
 
     forms: list[ExportForm]
     exports: list[ExportView]

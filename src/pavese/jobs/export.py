@@ -94,6 +94,6 @@ def _steps(items: Sequence[Item], order: Order) -> Iterator[tuple[str, Iterator[
             yield form.value, OF_SET[form](items, order)
             continue
         for item in items:
-            if (form in MOVING and not item.moves) or (form in STILL and item.moves):
+            if (form in MOVING and not item.moves and not order.wanted.motion) or (form in STILL and item.moves):
                 continue
             yield f"{item.name} as {form.value}", OUTPUTS[form](item, order)

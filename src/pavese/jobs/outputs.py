@@ -15,6 +15,7 @@ from PIL import Image
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats import format_of, read
 from pavese.core.formats.document import Document
+from pavese.core.formats.lottie.staging import set_in_motion
 from pavese.core.formats.rendition import drawing, rendition
 from pavese.core.formats.svg.properties import SVG
 from pavese.core.formats.svg.sprite import sprite
@@ -49,6 +50,13 @@ class Item:
     def moves(self) -> bool:
         """Whether it is an animation."""
         return format_of(self.name).moves
+
+    def animation(self, order: Order) -> bytes:
+        """The animation it is, or the one that the order's motion makes of it."""
+        if self.moves or order.wanted.motion is None:
+            return self.document.for_engine(self.dress.recoloring)
+        drawn = drawing(self.document, self.dress)
+        return set_in_motion(self.name, drawn, order.wanted.motion, lambda side: order.pool.png(drawn, side))
 
 
 @dataclass(frozen=True)
@@ -110,7 +118,7 @@ def _favicon(item: Item, order: Order) -> Made:
 
 def _moving(kind: str) -> Callable[[Item, Order], Made]:
     def made(item: Item, order: Order) -> Made:
-        animation = item.document.for_engine(item.dress.recoloring)
+        animation = item.animation(order)
         for size, scale in order.wanted.pictures():
             path = f"{kind}/{order.path(item, size, scale)}.{kind}"
             if kind in ("gif", "webp"):
@@ -119,6 +127,10 @@ def _moving(kind: str) -> Callable[[Item, Order], Made]:
                 yield path, order.pool.film(animation, kind, size * scale, order.ground or _WHITE)
 
     return made
+
+
+def _lottie(item: Item, order: Order) -> Made:
+    yield f"lottie/{splitext(item.name)[0]}.json", item.animation(order)
 
 
 def _sprite(items: Sequence[Item], _: Order) -> Made:
@@ -173,6 +185,7 @@ OUTPUTS: dict[Form, Callable[[Item, Order], Made]] = {
     Form.PNG: _png,
     Form.PDF: _pdf,
     Form.FAVICON: _favicon,
+    Form.LOTTIE: _lottie,
     Form.GIF: _moving("gif"),
     Form.WEBP: _moving("webp"),
     Form.WEBM: _moving("webm"),

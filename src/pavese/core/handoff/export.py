@@ -9,6 +9,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
+from pavese.core.formats.lottie.staging import Motion
 from pavese.core.kit.token import TokenText
 
 #: The longer side of the largest picture that is made, in pixels.
@@ -22,6 +23,7 @@ class Form(StrEnum):
     VARIABLES = "SVG with variables"
     PNG = "PNG"
     PDF = "PDF"
+    LOTTIE = "Lottie"
     GIF = "GIF"
     WEBP = "animated WebP"
     WEBM = "WebM"
@@ -37,6 +39,7 @@ FORM_WORDS: dict[Form, str] = {
     Form.VARIABLES: "colors as CSS variables of the kit, so that a drawing follows the page it stands in",
     Form.PNG: "in the sizes below, transparent or on a ground",
     Form.PDF: "vector, one page a drawing",
+    Form.LOTTIE: "animations, and drawings set in motion: vector where they are plain shapes",
     Form.GIF: "animations, for mail and chat",
     Form.WEBP: "animations, for pages",
     Form.WEBM: "animations as film (VP9), on a ground",
@@ -46,7 +49,7 @@ FORM_WORDS: dict[Form, str] = {
     Form.CONTACT: "a PDF with all of them at a glance",
 }
 STILL = frozenset((Form.VARIABLES, Form.PNG, Form.PDF, Form.FAVICON, Form.SPRITE))
-MOVING = frozenset((Form.GIF, Form.WEBP, Form.WEBM, Form.MP4))
+MOVING = frozenset((Form.LOTTIE, Form.GIF, Form.WEBP, Form.WEBM, Form.MP4))
 OF_THE_SET = frozenset((Form.SPRITE, Form.CONTACT))
 
 _FIELD = re.compile(r"\{(\w+)\}")
@@ -55,7 +58,8 @@ _FIELDS = frozenset(("name", "size", "scale", "set", "number"))
 
 class Export(BaseModel):
     """An order: `sizes` is the longer side in pixels, each also at `scales` times that; `ground` is a token, None is
-    transparent (films get white); `pattern` names pictures, with {name}, {size}, {scale}, {set} and {number}."""
+    transparent (films get white); `motion` sets still files in motion for the forms that move; `pattern` names
+    pictures, with {name}, {size}, {scale}, {set} and {number}."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -63,6 +67,7 @@ class Export(BaseModel):
     sizes: tuple[Annotated[int, Field(ge=8, le=2048)], ...] = Field(default=(64,), min_length=1, max_length=8)
     scales: tuple[Annotated[int, Field(ge=1, le=4)], ...] = Field(default=(1,), min_length=1, max_length=4)
     ground: Annotated[TokenText, Field(max_length=90, pattern=r"^[a-z0-9-]+\.[a-z0-9]+$")] | None = None
+    motion: Motion | None = None
     pattern: str = Field(default="{name}-{size}@{scale}x", min_length=1, max_length=80)
 
     @field_validator("pattern")
@@ -82,7 +87,7 @@ class Export(BaseModel):
     def steps(self, stills: int, moving: int) -> int:
         """How many things are to be made of so many files."""
         of_files = sum(
-            (stills if form not in MOVING else 0) + (moving if form not in STILL else 0)
+            (stills if form not in MOVING or self.motion else 0) + (moving if form not in STILL else 0)
             for form in self.forms
             if form not in OF_THE_SET
         )
