@@ -71,6 +71,8 @@ _RATE = 30
 _SIDE = 800
 #: The stage in parts of the drawing.
 _ROOM = 1.3
+#: How far beyond its edges a drawing may reach without being cut off there.
+_SLIGHT = 4.0
 _CAPS = {"butt": 1, "round": 2, "square": 3}
 _JOINS = {"miter": 1, "round": 2, "bevel": 3}
 _EASE: Json = {"i": {"x": 0.4, "y": 1}, "o": {"x": 0.6, "y": 0}}
@@ -94,6 +96,8 @@ def set_in_motion(name: str, svg: bytes, motion: Motion, picture: Callable[[int]
     try:
         found, size = outlines(source, _SIDE)
         layer: Json = {"ty": 4, "shapes": [_group(one) for one in reversed(found)]}
+        if _overhangs(found, size):
+            layer |= {"hasMask": True, "masksProperties": [_frame(size)]}
     except NotPlainError:
         width, height = extent(source)
         scale = _SIDE / max(width, height)
@@ -110,6 +114,20 @@ def set_in_motion(name: str, svg: bytes, motion: Motion, picture: Callable[[int]
         "assets": assets, "layers": [layer], "markers": [{"tm": 0, "cm": motion.value, "dr": score.length}],
     }  # fmt: skip
     return json.dumps(body, ensure_ascii=False, separators=(",", ":")).encode()
+
+
+def _overhangs(found: Sequence[Outline], size: tuple[float, float]) -> bool:
+    """Whether anything lies beyond the edges of the drawing, where it must not be seen."""
+    points = (at for outline in found for contour in outline.contours for corner in contour.corners for at in corner)
+    return any(not (-_SLIGHT <= x <= size[0] + _SLIGHT and -_SLIGHT <= y <= size[1] + _SLIGHT) for x, y in points)
+
+
+def _frame(size: tuple[float, float]) -> Json:
+    width, height = size
+    corners = [[0.0, 0.0], [width, 0.0], [width, height], [0.0, height]]
+    bare = [[0.0, 0.0]] * 4
+    edge = {"c": True, "v": [_rounded(corner) for corner in corners], "i": bare, "o": bare}
+    return {"nm": "edge", "mode": "a", "inv": False, "pt": {"a": 0, "k": edge}, "o": _still(100), "x": _still(0)}
 
 
 def _transform(score: Score, size: tuple[float, float], stage: Sequence[int]) -> Json:
