@@ -138,26 +138,22 @@ def a_drop_of_300() -> None:
         figure("300 icons from drop to the planned grid, first 32 drawn", time.perf_counter() - started, 10, "s")
 
         colors = [color["key"] for color in kit["colors"]]
-        times, spots = [], []
+        times = []
         for n in range(7):
             started = time.perf_counter()
             body = {"paints": [view["paints"][0]["key"]], "color": colors[n % len(colors)]}
             view = client.post(f"/api/sets/{made['id']}/aim", json=body).json()
             _pictures(client, view)
             times.append(time.perf_counter() - started)
-            started = time.perf_counter()
-            _pictures(client, view, spot=view["paints"][1]["key"])
-            spots.append(time.perf_counter() - started)
         figure("a changed target repaints 32 pictures in view", statistics.median(times), 0.5, "s")
-        figure("pointing at a paint marks it in 32 pictures in view", statistics.median(spots), 0.5, "s")
 
 
-def _pictures(client: httpx.Client, view: dict, *, before: bool = False, spot: str | None = None) -> None:
+def _pictures(client: httpx.Client, view: dict, *, before: bool = False) -> None:
     """Asks for the pictures of the tiles in view as a browser does: six at a time."""
     wanted = []
     for asset in view["assets"][:32]:
         path = f"/api/assets/{asset['id']}/picture.png"
-        query = {"size": "84", "look": asset["look"]} | ({"spot": spot} if spot else {})
+        query = {"size": "84", "look": asset["look"]}
         wanted.append((path, query))
         if before:
             wanted.append((path, {"size": "84", "side": "before"}))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import statistics
 import time
 from concurrent.futures import ThreadPoolExecutor
 
@@ -11,17 +10,18 @@ import orjson
 
 from corpus import many
 from figures import figure, seconds
+from in_browser import at_the_screen
 from pavese.demo.animations import animation_files
 from pavese.demo.load import demo_kit
 from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
 from pavese.render.film import film
 
-_COUNT, _BATCH, _VIEW = 2_000, 60, 32
+_COUNT, _BATCH = 2_000, 60
 
 
 def two_thousand() -> None:
-    """From the drop of 2,000 icons to every thumbnail, then pointing at a paint with what is in view."""
+    """From the drop of 2,000 icons to every thumbnail, then pointing and scrolling."""
     files = list(many(_COUNT).items())
     with served(demo=False) as address, httpx.Client(base_url=address, timeout=300) as client:
         client.post("/api/session", json=COORDINATOR.sign_in).raise_for_status()
@@ -38,12 +38,7 @@ def two_thousand() -> None:
         taken = time.perf_counter() - started
         print(f"  of which the drop: {dropped:.1f} s")
         figure("2,000 icons recolored, every thumbnail ready", taken, 90, "s")
-        spots = []
-        for paint in view["paints"][:5]:
-            started = time.perf_counter()
-            _pictures(client, view, view["assets"][:_VIEW], spot=paint["key"])
-            spots.append((time.perf_counter() - started) * 1000)
-        figure(f"pointing at a paint marks it in {_VIEW} pictures in view", statistics.median(spots), 100, "ms")
+        at_the_screen(address, kit["id"], made["id"])
 
 
 def films() -> None:
@@ -56,11 +51,11 @@ def films() -> None:
     figure("MP4 of 5 s at 1280x720", seconds(lambda: film(data, "mp4", 1280, (255, 255, 255)), 1), 20, "s")
 
 
-def _pictures(client: httpx.Client, view: dict, assets: list[dict], *, spot: str | None = None) -> None:
+def _pictures(client: httpx.Client, view: dict, assets: list[dict]) -> None:
     wanted = [
         (
             f"/api/assets/{asset['id']}/picture.png",
-            {"size": "84", "look": asset["look"], "of": view["id"]} | ({"spot": spot} if spot else {}),
+            {"size": "84", "look": asset["look"], "of": view["id"]},
         )
         for asset in assets
     ]

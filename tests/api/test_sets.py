@@ -8,6 +8,7 @@ import json
 import zipfile
 from typing import Any
 
+import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
@@ -158,6 +159,30 @@ def test_pictures_show_before_after_and_a_paint_alone(client: TestClient, kit: J
     assert "immutable" in client.get(f"{path}?look={asset['look']}&size=64").headers["cache-control"]
     assert client.get(f"{path}?look=stale&size=64").headers["cache-control"] == "no-store"
     assert client.get(f"{path}?spot=nonsense").status_code == 422
+
+
+def test_masks_say_where_each_paint_stands(client: TestClient, kit: Json) -> None:
+    colors = ["#e53935", "#ffffff", "#2f3e9e", "#00000080", "#ffca28"]
+    bars = "".join(f'<rect x="{n * 2}" width="2" height="10" fill="{one}"/>' for n, one in enumerate(colors))
+    drawn = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">{bars}</svg>'.encode()
+    view = start(client, kit, ("bars.svg", drawn))
+    asset = view["assets"][0]
+    answer = client.get(f"/api/assets/{asset['id']}/masks.png?size=50")
+    assert "immutable" in answer.headers["cache-control"]
+    strip = np.asarray(Image.open(io.BytesIO(answer.content)).convert("RGBA"))[..., 3]
+    assert strip.shape == (250, 50)
+    for place, key in enumerate(sorted(asset["paints"])):
+        mask = strip[place * 50 : place * 50 + 50]
+        at = next(n for n, color in enumerate(colors) if color[:7] == key[:7])
+        assert abs(int(mask[:, at * 10 + 1 : at * 10 + 9].min()) - (128 if "/" in key else 255)) <= 1
+        assert np.delete(mask, slice(max(at * 10 - 1, 0), at * 10 + 11), axis=1).max() == 0, key
+    # On a backing the drawing stands elsewhere, and so do its masks.
+    backing = {"shape": "square", "color": "hull.base", "padding": 25}
+    client.put(f"/api/sets/{view['id']}/backing", json={"backing": backing})
+    moved = client.get(f"/api/assets/{asset['id']}/masks.png?size=50&of={view['id']}")
+    assert np.asarray(Image.open(io.BytesIO(moved.content)).convert("RGBA"))[:12, :, 3].max() == 0
+    empty = start(client, kit, ("a.svg", b'<svg xmlns="http://www.w3.org/2000/svg"/>'))["assets"][0]
+    assert client.get(f"/api/assets/{empty['id']}/masks.png").status_code == 404
 
 
 def test_files_leave_as_data_that_can_do_nothing(client: TestClient, kit: Json) -> None:

@@ -300,6 +300,19 @@ export function readCodes(text: string, kitId: string | undefined, signal: Abort
   )
 }
 
+/** Paints of one file for which there are masks. */
+export const MOST_MASKS = 48
+
+/** Where each paint of a file stands, below each other; a backing moves the drawing, so it is asked for with the set. */
+export function masksUrl(asset: { id: string; look: string; backing?: unknown }, size: number, of: string): string {
+  const query = new URLSearchParams({ size: String(Math.min(size, 600)) })
+  if (asset.backing) {
+    query.set('of', of)
+    query.set('look', asset.look)
+  }
+  return `/api/assets/${asset.id}/masks.png?${query}`
+}
+
 export interface Picture {
   side?: 'before'
   spot?: string

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useIntersectionObserver } from '@vueuse/core'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import type { AssetView, StandingView } from '@/api/client'
-import { pictureUrl } from '@/api/queries'
+import { masksUrl, MOST_MASKS, pictureUrl } from '@/api/queries'
 import { ODD } from './filters'
 import MotionPlayer from './MotionPlayer.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
@@ -28,9 +28,20 @@ useIntersectionObserver(tile, ([entry]) => (visible.value = entry?.isIntersectin
 
 const holds = computed(() => !props.spot || props.spot in props.asset.paints)
 const pixels = computed(() => (window.devicePixelRatio > 1 ? props.size * 2 : props.size))
-const after = computed(() =>
-  pictureUrl(props.asset, { size: pixels.value, of: props.of, spot: props.spot && holds.value ? props.spot : undefined }),
-)
+const after = computed(() => pictureUrl(props.asset, { size: pixels.value, of: props.of }))
+/** Where a paint stands is shown at once: its mask, one of a strip that came with the tile, over the picture that is there. */
+const keys = computed(() => Object.keys(props.asset.paints).sort())
+const masks = computed(() => masksUrl(props.asset, pixels.value, props.of))
+const lit = computed(() => {
+  const at = props.spot && props.compare !== 'before' ? keys.value.indexOf(props.spot) : -1
+  const count = Math.min(keys.value.length, MOST_MASKS)
+  if (at < 0 || at >= count) return undefined
+  return {
+    maskImage: `url("${masks.value}")`,
+    maskSize: `100% ${count * 100}%`,
+    maskPosition: `0 ${count > 1 ? (at / (count - 1)) * 100 : 0}%`,
+  }
+})
 const hovered = ref(false)
 const playing = computed(() => props.asset.moves && hovered.value && !props.spot && props.compare !== 'before')
 const said = computed(() => {
@@ -46,6 +57,10 @@ const seen = ref(false)
 const drawn = computed(() => {
   if (visible.value) seen.value = true // eslint-disable-line vue/no-side-effects-in-computed-properties
   return seen.value
+})
+watch([drawn, masks], () => {
+  // Behind the pictures, so that they come first.
+  if (drawn.value && keys.value.length) window.setTimeout(() => (new Image().src = masks.value), 400)
 })
 const short = computed(() => props.asset.name.split('/').at(-1)!)
 </script>
@@ -68,7 +83,8 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
         <span v-if="compare === 'beside'" class="half"><SteadyImage :src="before" alt="" /></span>
         <span class="main" :class="{ half: compare === 'beside' }">
           <MotionPlayer v-if="playing" :src="`/api/assets/${asset.id}/motion.json?of=${of}&look=${asset.look}`" :label="asset.name" />
-          <SteadyImage v-else :src="compare === 'before' ? before : after" alt="" />
+          <SteadyImage v-else :class="{ dim: lit }" :src="compare === 'before' ? before : after" alt="" />
+          <span v-if="lit" class="lit"><img :src="after" alt="" :style="lit" draggable="false" /></span>
         </span>
         <span v-if="compare === 'divider'" class="cover" :style="{ background: ground }">
           <span class="main"><SteadyImage :src="before" alt="" /></span>
@@ -121,6 +137,26 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   justify-content: center;
   width: var(--side);
   height: var(--high);
+}
+.main {
+  position: relative;
+}
+.dim {
+  opacity: 0.2;
+  filter: grayscale(1);
+}
+.lit {
+  position: absolute;
+  inset: 0;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  /* An edge that shows on any ground, light or dark. */
+  filter: drop-shadow(0 0 0.8px #000) drop-shadow(0 0 0.8px #fff);
+}
+.lit img {
+  max-width: 100%;
+  max-height: 100%;
 }
 .as-inset .main {
   transform: translate(8px, 5px);

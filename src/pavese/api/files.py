@@ -24,6 +24,7 @@ from pavese.api.context import Db, Drawing, Readings
 from pavese.api.set_schemas import PackageEntry, PackageView, SpotView
 from pavese.api.set_views import file_paints, open_set
 from pavese.api.set_views import look as look_of
+from pavese.core.color.contrast import BLACK
 from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of, read
 from pavese.core.formats.archive import package
@@ -39,7 +40,7 @@ from pavese.core.kit.kit import key_for
 from pavese.core.recolor.dress import Dress
 from pavese.core.recolor.measure import paint_at
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.spotlight import spotlight
+from pavese.core.recolor.spotlight import mask_recolorings, spotlight
 from pavese.store import blobs, pictures, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.looked_at import inventory_of
@@ -52,6 +53,8 @@ Side = Literal["before", "after"]
 _FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
 _DRAWING = "3"
+#: Paints of one file that are shown by masks; of more, a picture is drawn each.
+MOST_MASKS = 48
 _SMALL = 100_000
 #: Longer side of the picture in which a spot is looked up.
 _SPOT_SIDE = 320
@@ -90,6 +93,37 @@ def picture(
         afterwards.add_task(_keep, readings, key, png)
     fresh = side == "before" or look == current
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER if fresh else "no-store"})
+
+
+@router.get("/assets/{asset_id}/masks.png", response_class=Response)
+def masks(
+    asset_id: uuid.UUID,
+    readings: Readings,
+    drawing: Drawing,
+    afterwards: BackgroundTasks,
+    size: Annotated[int, Query(ge=8, le=600)] = 128,
+    of: uuid.UUID | None = None,
+) -> Response:
+    """Where each paint of a file stands: masks below each other in the order of its paints' keys, at most MOST_MASKS.
+
+    They depend on the file alone, and with `of` on the backing that it has there, so browsers may keep them.
+    """
+    with readings() as db:
+        asset = sets.asset(db, asset_id)
+        dress = sets.dress(db, asset, of) if of else Dress()
+        paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
+        key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {dress.backing!r}".encode()).hexdigest()
+        png = pictures.get(db, key)
+        data = b"" if png else blobs.data(db, asset.digest)
+    if not paints:
+        raise NotFoundError("This file has no paint.")
+    if png is None:
+        document = _document(asset.name, data)
+        behind = BLACK if dress.backing else None
+        dresses = [Dress(Recoloring(colors), dress.backing, behind) for colors in mask_recolorings(paints)]
+        png = drawing.masks([drawn(document, one) for one in dresses], len(paints), size)
+        afterwards.add_task(_keep, readings, key, png)
+    return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER})
 
 
 @router.get("/assets/{asset_id}/motion.json", response_class=Response)

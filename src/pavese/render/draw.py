@@ -65,6 +65,25 @@ def draw(svg: bytes, side: int) -> bytes:
     )
 
 
+def draw_masks(drawings: Sequence[bytes], count: int, side: int) -> bytes:
+    """The masks of `count` paints below each other, as a PNG that is see-through where a paint is not.
+
+    Each drawing shows three of them, see `spotlight.mask_recolorings`. Raises ValueError as `draw` does.
+    """
+    import numpy as np
+    from PIL import Image
+
+    masks: list[npt.NDArray[np.uint8]] = []
+    for drawing in drawings:
+        with Image.open(BytesIO(draw(drawing, side))) as picture:
+            pixels = np.asarray(picture.convert("RGBA")).astype(np.uint16)
+        masks += [(pixels[..., channel] * pixels[..., 3] // 255).astype(np.uint8) for channel in range(3)]
+    strip = np.concatenate(masks[:count])
+    target = BytesIO()
+    Image.fromarray(np.stack([np.zeros_like(strip), strip], axis=-1), "LA").save(target, "PNG")
+    return target.getvalue()
+
+
 def draw_measured(svg: bytes, paints: Sequence[Rgba]) -> Measured:
     """What `measure` finds on a small picture of it. Raises ValueError as `draw` does."""
     import numpy as np

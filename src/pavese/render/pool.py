@@ -14,7 +14,7 @@ from pebble import ProcessExpired, ProcessPool
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import PaveseError
 from pavese.core.recolor.measure import Measured
-from pavese.render.draw import draw, draw_measured, prepare
+from pavese.render.draw import draw, draw_masks, draw_measured, prepare
 from pavese.render.film import film, moving_picture
 from pavese.render.sheet import set_pdf
 
@@ -50,6 +50,10 @@ class DrawingPool:
         Raises CannotDrawError when the engine fails, takes too long or falls.
         """
         return self._done(draw, svg, min(max(side, 1), LARGEST_SIDE))
+
+    def masks(self, drawings: Sequence[bytes], count: int, side: int) -> bytes:
+        """Masks of paints below each other (`draw.draw_masks`). Raises CannotDrawError as `png` does."""
+        return self._done(draw_masks, list(drawings), count, min(side, LARGEST_SIDE))
 
     def measured(self, drawings: Iterable[tuple[bytes, Sequence[Rgba]]]) -> list[Measured]:
         """What `measure` finds on each drawing with these paints, side by side; nothing where it cannot be drawn."""

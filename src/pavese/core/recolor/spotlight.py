@@ -1,12 +1,12 @@
-"""Showing where one paint stands: that paint in its new color, everything else pushed back to grey."""
+"""Showing where one paint stands: in a picture of its own, or by masks for every paint, to be laid over any picture."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 import numpy as np
 
-from pavese.core.color.contrast import luminance
+from pavese.core.color.contrast import BLACK, luminance
 from pavese.core.color.gamut import to_rgb
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.srgb import Rgb, Rgba
@@ -21,6 +21,24 @@ _LIGHT = 0.5
 def _of(resolved: Mapping[Rgba, Rgb] | Recoloring, paint: Rgba) -> Rgb:
     color = resolved.get(paint)
     return paint.rgb if color is None else color
+
+
+#: The channel of each of three paints whose masks one drawing gives.
+_CHANNELS = (Rgb(255, 0, 0), Rgb(0, 255, 0), Rgb(0, 0, 255))
+
+
+def mask_recolorings(paints: Sequence[Rgba]) -> list[dict[Rgba, Rgb]]:
+    """Recolorings after which the red, green and blue of a drawing are the masks of three paints each, in their order.
+
+    Where shapes meet, the engine mixes their colors, so that the masks have the same soft edges as the drawing.
+    """
+    return [
+        {
+            paint: _CHANNELS[at - first] if first <= at < first + len(_CHANNELS) else BLACK
+            for at, paint in enumerate(paints)
+        }
+        for first in range(0, len(paints), len(_CHANNELS))
+    ]
 
 
 def spotlight(paints: Iterable[Rgba], resolved: Mapping[Rgba, Rgb] | Recoloring, spot: Rgba) -> dict[Rgba, Rgb]:
