@@ -13,7 +13,7 @@ import EmptyState from '@/parts/EmptyState.vue'
 import FileDrop from '@/parts/FileDrop.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { dropFiles, dropped, type Drop } from '@/parts/upload'
-import AssetTile, { type Compare } from './AssetTile.vue'
+import { type Compare } from './AssetTile.vue'
 import CloserLook from './CloserLook.vue'
 import { arranged, FILTERS, ORDERS, type Order } from './filters'
 import GroundChoice from './GroundChoice.vue'
@@ -22,6 +22,7 @@ import PaintList from './PaintList.vue'
 import PlanSettings from './PlanSettings.vue'
 import SetBar from './SetBar.vue'
 import StockShelf from './StockShelf.vue'
+import TileGrid from './TileGrid.vue'
 import VariantBar from './VariantBar.vue'
 
 const route = useRoute()
@@ -279,29 +280,26 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           <button type="button" class="link small" @click="stock = true">stock library…</button>
         </div>
         <DropNote v-if="drop" :drop="drop" @close="drop = undefined" />
-        <EmptyState v-if="!set.assets.length && !drop" title="This set is empty">
+        <EmptyState v-if="!set.assets.length" title="This set is empty">
           Drop SVG or Lottie files, folders or a zip anywhere on this screen.
           <template #actions>
             <v-btn class="strong" @click="pick()">Choose files…</v-btn>
             <v-btn @click="stock = true">Search the stock library…</v-btn>
           </template>
         </EmptyState>
-        <div class="scrolls">
-          <div class="grid" :class="{ wide: shownAs === 'beside' }" :style="{ '--side': `${side}px`, '--high': `${few ? side * 0.68 : side}px`, '--divider': `${divider}%` }">
-            <AssetTile
-              v-for="entry in shown"
-              :key="entry.id"
-              :asset="entry"
-              :spot="spot"
-              :compare="shownAs"
-              :ground="ground"
-              :size="side"
-              :of="set.id"
-              :standing="standing.get(entry.id)"
-              @open="closer = entry.id"
-            />
-          </div>
-        </div>
+        <TileGrid
+          v-else
+          :assets="shown"
+          :of="set.id"
+          :spot="spot"
+          :compare="shownAs"
+          :ground="ground"
+          :divider="divider"
+          :side="side"
+          :high="few ? side * 0.68 : side"
+          :standing="standing"
+          @open="closer = $event"
+        />
       </section>
     </div>
 
@@ -377,17 +375,5 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
 }
 .gap {
   flex: 1;
-}
-.scrolls {
-  flex: 1;
-  padding: 0 16px 16px;
-}
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(calc(var(--side) + 26px), 1fr));
-  gap: 6px;
-}
-.grid.wide {
-  grid-template-columns: repeat(auto-fill, minmax(calc(var(--side) * 2 + 30px), 1fr));
 }
 </style>

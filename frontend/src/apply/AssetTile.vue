@@ -108,8 +108,6 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
 
 <style scoped>
 .tile {
-  content-visibility: auto;
-  contain-intrinsic-size: auto 120px;
   display: flex;
   flex-direction: column;
   padding: 0;
@@ -207,7 +205,8 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   display: flex;
   gap: 4px;
   justify-content: center;
-  padding: 2px 4px 3px;
+  height: 24px;
+  padding: 2px 4px 0;
   border-top: 1px solid var(--hair);
   font-size: 12px;
 }
