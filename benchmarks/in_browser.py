@@ -13,7 +13,7 @@ _POINT = """async (at) => {
   const row = document.querySelectorAll('button.paint')[at].closest('li')
   const frame = () => new Promise(requestAnimationFrame)
   const started = performance.now()
-  row.dispatchEvent(new MouseEvent('mouseenter'))
+  row.dispatchEvent(new MouseEvent('mousemove'))
   do await frame(); while (!document.querySelector('.lit'))
   await frame()
   const taken = performance.now() - started

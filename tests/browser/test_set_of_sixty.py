@@ -125,7 +125,40 @@ def test_a_spot_is_pressed_and_a_part_goes_its_own_way(page: Page) -> None:
     look.get_by_text("divider", exact=True).click()
     look.get_by_label("Divider between before and after").fill("80")
     expect(look.get_by_role("img", name="ticket.svg before")).to_be_visible()
+    look.get_by_text("in motion", exact=True).click()
+    look.get_by_text("ring", exact=True).click()
+    expect(look.get_by_role("img", name="ticket.svg, set in motion: ring")).to_be_visible()
+    expect(look.get_by_role("slider", name="Frame")).to_have_count(1)
     look.get_by_role("button", name="Close").click()
+
+
+def test_a_guest_comes_from_a_source_and_stays_in_its_set(page: Page) -> None:
+    page.goto("/")
+    expect(page.get_by_role("heading", name="Deck signage")).to_be_visible()
+    page.get_by_role("button", name="Settings").click()
+    guests = page.get_by_role("region", name="Guest colors")
+    guests.get_by_label("Guest colors from a source").select_option(label="Harbor board")
+    found = guests.get_by_role("button", name=re.compile("^Invite .* #")).locator("visible=true")
+    expect(found.first).to_be_visible()
+    guests.get_by_label("Code of a guest color").fill("not a color")
+    guests.get_by_role("button", name="Invite", exact=True).click()
+    expect(page.get_by_text("not a color").last).to_be_visible()
+    guests.get_by_label("Code of a guest color").fill("#ff6f91")
+    guests.get_by_label("Name of the guest color").fill("Regatta coral")
+    guests.get_by_role("button", name="Invite", exact=True).click()
+    expect(guests.get_by_text("Regatta coral")).to_be_visible()
+    page.get_by_role("button", name="Less").click()
+    page.get_by_role("button", name=re.compile(" #e53935, in ")).click()
+    page.get_by_role("button", name=re.compile("^Regatta coral, guest of this set: send #e53935 here")).click()
+    expect(page.get_by_role("button", name=re.compile("#e53935, in .* goes to Regatta coral"))).to_be_visible()
+    # The line of pennants is the kit's alone wherever the set is not.
+    page.get_by_role("navigation", name="Sets").get_by_role("link", name=re.compile("^Route")).click()
+    expect(page.get_by_role("heading", name="Route illustrations")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Regatta coral"))).to_have_count(0)
+    page.get_by_role("navigation", name="Sets").get_by_role("link", name=re.compile("^Deck")).click()
+    page.get_by_role("button", name="Settings").click()
+    page.get_by_role("button", name="Send Regatta coral away").click()
+    expect(page.get_by_role("button", name=re.compile("^Regatta coral"))).to_have_count(0)
 
 
 def test_animations_play_in_the_focus_view(page: Page) -> None:

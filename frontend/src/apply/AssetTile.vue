@@ -114,6 +114,7 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   border: 1px solid var(--rule);
   background: var(--panel);
   cursor: zoom-in;
+  contain: content;
   min-width: 0;
 }
 .tile:hover {

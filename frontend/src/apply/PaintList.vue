@@ -37,7 +37,7 @@ function step(event: KeyboardEvent, at: number): void {
   void nextTick(() => rows?.[Math.min(Math.max(next, 0), props.paints.length - 1)]?.focus())
 }
 
-/** A part is marked with its paint: which of the places are its own, only the drawing of it shows. */
+/** Pointed at by a mouse that moves, not by a list that opens under one that rests. A part is marked with its paint: which of the places are its own, only the drawing of it shows. */
 function paintOf(paint: PaintView): string {
   return paint.key.split('@')[0]!
 }
@@ -53,7 +53,7 @@ function places(paint: PaintView): string {
       v-for="(paint, at) in paints"
       :key="paint.key"
       :class="{ chosen: chosen === paint.key, over: over === paint.key, part: paint.part !== null }"
-      @mouseenter="pointed = paintOf(paint)"
+      @mousemove="pointed = paintOf(paint)"
       @dragover.prevent="over = paint.key"
       @dragleave="over = undefined"
       @drop.prevent.stop="dropColor($event, paint.key)"
