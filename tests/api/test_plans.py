@@ -14,6 +14,7 @@ from pavese.core.color.contrast import contrast_ratio
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats import read
+from pavese.core.formats.archive import package
 from pavese.demo.animations import animation_files
 from pavese.demo.icons import icon_files
 from tests.api.test_sets import RED, TWO, Json, drop, kit, start, targets
@@ -214,6 +215,24 @@ def test_animations_are_taken_drawn_played_and_packed(client: TestClient, kit: J
     with zipfile.ZipFile(io.BytesIO(inside["all-aboard.lottie"])) as packed:
         assert packed.namelist() == ["manifest.json", "a/all-aboard.json"]
     assert client.get(f"/api/assets/{view['assets'][4]['id']}/motion.json").status_code == 404
+
+
+def test_a_file_of_several_drawings_shows_each(client: TestClient, kit: Json) -> None:
+    square = '<symbol id="{}" viewBox="0 0 4 4"><path fill="{}" d="M0 0h4v4H0z"/></symbol>'
+    symbols = square.format("red", "#e53935") + square.format("blue", "#2f3e9e")
+    sprite = f'<svg xmlns="http://www.w3.org/2000/svg">{symbols}</svg>'.encode()
+    lottie = {f"a/{name}": data for name, data in animation_files().items() if name.endswith(".json")}
+    several = package([("manifest.json", b"{}"), *lottie.items()])
+    view = start(client, kit, ("sprite.svg", sprite), ("several.lottie", several), ("plain.svg", RED))
+    parts = [client.get(f"/api/sets/{view['id']}/files/{one['id']}").json()["parts"] for one in view["assets"]]
+    names = sorted(name.removesuffix(".json") for name in animation_files() if name.endswith(".json"))
+    assert (parts[0], sorted(parts[1]), parts[2]) == (["red", "blue"], names, [])
+    targets = {paint["key"]: paint["target_hex"] for paint in view["paints"]}
+    for at, key in enumerate(("#e53935", "#2f3e9e")):
+        shown = picture(client, view, 0, part=at)
+        assert (Rgb(*shown.getpixel((24, 24))[:3]).hex, shown.size) == (targets[key], (48, 48))
+    looks = {picture(client, view, 1, part=at).tobytes() for at in range(len(names))}
+    assert len(looks) == len(names)
 
 
 def test_a_spot_tells_its_paint(client: TestClient, kit: Json) -> None:

@@ -320,6 +320,8 @@ export interface Picture {
   /** The variant whose plan counts. */
   of?: string
   alternative?: number
+  /** One of the drawings in a file that holds several. */
+  part?: number
 }
 
 export function pictureUrl(asset: { id: string; look: string }, options: Picture) {
@@ -329,5 +331,6 @@ export function pictureUrl(asset: { id: string; look: string }, options: Picture
   if (options.side) query.set('side', options.side)
   else query.set('look', asset.look)
   if (options.spot) query.set('spot', options.spot)
+  if (options.part !== undefined) query.set('part', String(options.part))
   return `/api/assets/${asset.id}/picture.png?${query}`
 }

@@ -148,6 +148,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               </span>
             </div>
           </div>
+          <ul v-if="file?.parts.length" class="parts scrolls" aria-label="In this file">
+            <li v-for="(name, at) in file.parts" :key="at" :style="{ background: ground }" :title="name">
+              <SteadyImage :src="pictureUrl(asset, { size: 48, of: set.id, part: at })" :alt="name" />
+            </li>
+          </ul>
           <p v-if="told" class="remark" role="status">
             <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
           </p>
@@ -279,6 +284,20 @@ footer {
 .remark {
   padding-left: 10px;
   border-left: 2px solid var(--ink);
+}
+.parts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  max-height: 128px;
+}
+.parts li {
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  width: 60px;
+  height: 60px;
+  border: 1px solid var(--rule);
 }
 .stirred {
   display: flex;

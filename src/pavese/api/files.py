@@ -72,10 +72,12 @@ def picture(
     size: Annotated[int, Query(ge=8, le=1024)] = 128,
     of: uuid.UUID | None = None,
     alternative: Annotated[int | None, Query(ge=0, le=11)] = None,
+    part: Annotated[int | None, Query(ge=0, le=10_000)] = None,
 ) -> Response:
     """A drawn picture: before or after recoloring, or with one paint (`spot`) standing out.
 
-    `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from.
+    `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from,
+    `part` one of the drawings in a file that holds several, without the backing.
     With the `look` that the set gave, the picture may be kept by the browser for good.
     """
     with readings() as db:
@@ -85,11 +87,13 @@ def picture(
         if spot:
             paints = inventory_of(asset).paints
             dress = Dress(Recoloring(spotlight(paints, dress.recoloring, parse_key(spot))))
-        key = hashlib.sha256(f"{_DRAWING} {look_of(asset, dress)} {size}".encode()).hexdigest()
+        key = hashlib.sha256(f"{_DRAWING} {look_of(asset, dress)} {size} {part}".encode()).hexdigest()
         png = pictures.get(db, key)
         data = b"" if png else blobs.data(db, asset.digest)
     if png is None:
-        png = drawing.png(drawn(_document(asset.name, data), dress), size)
+        document = _document(asset.name, data)
+        alone = document.for_engine(dress.recoloring, part) if part is not None else drawn(document, dress)
+        png = drawing.png(alone, size)
         afterwards.add_task(_keep, readings, key, png)
     fresh = side == "before" or look == current
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER if fresh else "no-store"})

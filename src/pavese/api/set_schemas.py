@@ -127,10 +127,11 @@ class SetView(BaseModel):
 
 
 class FileView(BaseModel):
-    """One file of a set: its own paints with where they go in it."""
+    """One file of a set: its own paints with where they go in it, and its parts where it holds several."""
 
     id: uuid.UUID
     name: str
+    parts: list[str]
     paints: list[PaintView]
 
 

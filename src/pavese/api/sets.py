@@ -46,13 +46,14 @@ from pavese.api.set_views import (
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
+from pavese.core.formats import read
 from pavese.core.formats.intake import take
 from pavese.core.recolor.assign import nearest_step
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render.measuring import measured
-from pavese.store import editions, history, kits, sets
+from pavese.store import blobs, editions, history, kits, sets
 from pavese.store.models import SetRow
 
 router = APIRouter(prefix="/api", tags=["sets"])
@@ -115,7 +116,8 @@ def remove_file(asset_id: uuid.UUID, db: Db) -> SetView:
 def get_file(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db) -> FileView:
     """One file of a set: its paints with where they go in it."""
     opened, asset = open_set(db, sets.get(db, set_id)), sets.asset(db, asset_id)
-    return FileView(id=asset.id, name=asset.name, paints=file_paints(opened, asset))
+    parts = read(asset.name, blobs.data(db, asset.digest)).parts
+    return FileView(id=asset.id, name=asset.name, parts=list(parts), paints=file_paints(opened, asset))
 
 
 @router.post("/sets/{set_id}/aim")

@@ -24,5 +24,9 @@ class Document(Protocol):
     def apply(self, recoloring: Colors) -> bytes:
         """The file with paints replaced and every other byte as it was; without any change, the very same bytes."""
 
-    def for_engine(self, recoloring: Colors) -> bytes:
-        """The recolored file in the plain notation that the drawing engine knows; only for making pictures."""
+    @property
+    def parts(self) -> tuple[str, ...]:
+        """The names of the drawings or animations in it, where it holds several; else none."""
+
+    def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
+        """The recolored file, or one of its parts, in the plain notation of the drawing engine; for pictures only."""

@@ -50,7 +50,11 @@ class LottieDocument:
     def apply(self, recoloring: Colors) -> bytes:
         return splice(self._source.data, self._edits(Recoloring.of(recoloring)))
 
-    def for_engine(self, recoloring: Colors) -> bytes:
+    @property
+    def parts(self) -> tuple[str, ...]:
+        return ()
+
+    def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
         return self.apply(recoloring)
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import PurePosixPath
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import members, package
@@ -50,6 +51,14 @@ class DotLottieDocument:
             return self._data
         return package((path, changed.get(path, content)) for path, content in self._parts.items())
 
-    def for_engine(self, recoloring: Colors) -> bytes:
-        first = next(path for path in self._read if _ANIMATIONS.fullmatch(path))
-        return self._read[first].for_engine(recoloring)
+    @property
+    def parts(self) -> tuple[str, ...]:
+        names = tuple(PurePosixPath(path).stem for path in self._animations)
+        return names if len(names) > 1 else ()
+
+    def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
+        return self._read[self._animations[part or 0]].for_engine(recoloring)
+
+    @property
+    def _animations(self) -> list[str]:
+        return [path for path in self._read if _ANIMATIONS.fullmatch(path)]

@@ -10,7 +10,7 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats.document import Colors
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.cascade import Cascade
-from pavese.core.formats.svg.engine import engine_edits
+from pavese.core.formats.svg.engine import engine_edits, sprite_symbols
 from pavese.core.formats.svg.implied import implied_colors
 from pavese.core.formats.svg.places import Place, marks_of, place_color, written_colors
 from pavese.core.formats.svg.properties import SVG, XLINK_HREF
@@ -51,12 +51,16 @@ class SvgDocument:
     def apply(self, recoloring: Colors) -> bytes:
         return self._source.pack(splice(self._source.utf8, self._edits(Recoloring.of(recoloring))))
 
-    def for_engine(self, recoloring: Colors) -> bytes:
+    @property
+    def parts(self) -> tuple[str, ...]:
+        return tuple(symbol.attributes["id"] for symbol in sprite_symbols(self._source))
+
+    def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
         wanted = Recoloring.of(recoloring)
         changes = self._implied_changes(wanted)
         return splice(
             self._source.utf8,
-            engine_edits(self._source, self._written.places, self._cascade, wanted, changes),
+            engine_edits(self._source, self._written.places, self._cascade, wanted, changes, part),
         )
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:

@@ -37,8 +37,12 @@ def engine_edits(
     cascade: Cascade,
     recoloring: Recoloring,
     implied: Mapping[Element, Mapping[str, Rgb]],
+    part: int | None = None,
 ) -> Iterator[Edit]:
-    """The edits that make the notation plain and recolor at once; `implied` is what nothing in the file names."""
+    """The edits that make the notation plain and recolor at once; `implied` is what nothing in the file names.
+
+    Of a sprite, `part` shows one symbol (by its place) and not all of them.
+    """
     inline = dict(_resolved_variables(source, cascade, recoloring))
     for element, colors in implied.items():
         inline.setdefault(element.index, {}).update({name: color.hex for name, color in colors.items()})
@@ -48,7 +52,7 @@ def engine_edits(
         yield from _lettered(source, element)
         if element.name in ("image", "feImage", "use", "script", "style"):
             yield from _closed(source, element)
-    yield from _unfolded(source)
+    yield from _unfolded(source, part)
     for place in places:
         target = place_color(place, recoloring)
         color = place.paint if target is None else Rgba(*target, place.paint.alpha)
@@ -137,14 +141,22 @@ def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
             yield Edit(start, end, b"")
 
 
-def _unfolded(source: XmlSource) -> Iterator[Edit]:
+def sprite_symbols(source: XmlSource) -> list[Element]:
+    """The symbols of a file that draws nothing by itself; none for any other file."""
+    if any(child.namespace == SVG and child.name not in _UNDRAWN for child in source.root.children):
+        return []
+    symbols = [e for e in source.elements if e.name == "symbol" and e.namespace == SVG and e.attributes.get("id")]
+    return symbols[:_MOST_SYMBOLS]
+
+
+def _unfolded(source: XmlSource, part: int | None) -> Iterator[Edit]:
     """A sprite shows nothing by itself: its symbols are laid out beside each other."""
     root = source.root
-    drawn = [child for child in root.children if child.namespace == SVG and child.name not in _UNDRAWN]
-    symbols = [e for e in source.elements if e.name == "symbol" and e.namespace == SVG and e.attributes.get("id")]
-    if drawn or not symbols:
+    shown = sprite_symbols(source)
+    if not shown:
         return
-    shown = symbols[:_MOST_SYMBOLS]
+    if part is not None:
+        shown = shown[part : part + 1] or shown[:1]
     across = ceil(sqrt(len(shown)))
     side = across * _CELL
     uses = "".join(
