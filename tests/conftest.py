@@ -34,9 +34,9 @@ def database_url() -> Iterator[str]:
     """A cluster of its own in a temporary folder."""
     with tempfile.TemporaryDirectory(prefix="pavese-test-") as folder:
         Path(folder).chmod(0o755)
-        # Two test processes have a cluster each.
+        # Two test processes have a cluster each, at ports that outgoing connections are never given.
         number = os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw")
-        cluster = Cluster(Path(folder) / "postgres", 54600 + int(number))
+        cluster = Cluster(Path(folder) / "postgres", 24600 + int(number))
         cluster.start()
         yield cluster.url
         cluster.stop()

@@ -35,7 +35,7 @@ def folder() -> Iterator[Path]:
 
 
 def test_a_cluster_is_made_started_again_and_repaired(folder: Path) -> None:
-    cluster = Cluster(folder, 54700)
+    cluster = Cluster(folder, 24700)
     # What an interrupted start leaves behind: a folder that was never finished.
     (folder / "cluster").mkdir(parents=True)
     (folder / "cluster" / "PG_VERSION").write_text("15\n")
@@ -49,24 +49,24 @@ def test_a_cluster_is_made_started_again_and_repaired(folder: Path) -> None:
         assert kit.colors == demo_kit().colors, "the demo's kit is what its sources give"
         assert [source.kind for _, source in sources.of_kit(session, row.id)] == ["picture", "board", "page"]
     engine.dispose()
-    again = Cluster(folder, 54700)
+    again = Cluster(folder, 24700)
     again.start()
     assert again.url == cluster.url, "a running cluster is used as it is"
     cluster.stop()
     cluster.stop()
     # A process file left by a crash, and a port that someone else has taken meanwhile.
-    (folder / "cluster" / "postmaster.pid").write_text("999999\n/x\n0\n54700\n\n127.0.0.1\n\n")
+    (folder / "cluster" / "postmaster.pid").write_text("999999\n/x\n0\n24700\n\n127.0.0.1\n\n")
     with socket.socket() as other:
-        other.bind(("127.0.0.1", 54700))
+        other.bind(("127.0.0.1", 24700))
         other.listen()
-        moved = Cluster(folder, 54700)
+        moved = Cluster(folder, 24700)
         moved.start()
         try:
             engine = connect(moved.url)
             with sessions(engine).begin() as session:
                 assert [kit.name for _, kit in kits.listed(session)] == ["Tarnmoor Ferries"]
             engine.dispose()
-            assert ":54701/" in moved.url
+            assert ":24701/" in moved.url
         finally:
             moved.stop()
 
