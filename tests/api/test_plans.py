@@ -217,6 +217,28 @@ def test_animations_are_taken_drawn_played_and_packed(client: TestClient, kit: J
     assert client.get(f"/api/assets/{view['assets'][4]['id']}/motion.json").status_code == 404
 
 
+def test_a_set_is_tried_in_another_kit_and_nothing_is_kept(client: TestClient, kit: Json) -> None:
+    plum = [{"name": name, "role": role, "code": code} for name, role, code in (
+        ("Plum", "primary", "#6b2a5b"), ("Chalk", "background", "#f4f1ec"), ("Coal", "text dark", "#1d1a1c")
+    )]  # fmt: skip
+    other = client.post("/api/kits", json={"name": "Plum kit", "colors": plum}).json()
+    view = start(client, kit, ("a.svg", TWO))
+    before = client.get(f"/api/sets/{view['id']}").json()
+    trial = client.get(f"/api/sets/{view['id']}/trial", params={"kit": other["id"]}).json()
+    assert trial["kit"] == "Plum kit"
+    asset = view["assets"][0]
+    assert trial["looks"][asset["id"]] != asset["look"]
+    shown = {color[:3] for _, color in picture(client, view, kit=other["id"]).getcolors(9_999) or () if color[3] == 255}
+    ramps = {step["hex"] for color in other["colors"] for step in color["steps"]} | {one["code"] for one in plum}
+    assert {Rgb(*color).hex for color in shown} & ramps
+    assert client.get(f"/api/sets/{view['id']}").json() == before
+    # What is kept as a variant looks as it was tried.
+    made = client.post(f"/api/sets/{view['id']}/variants", json={"name": "In plum", "kit_id": other["id"]}).json()
+    assert made["assets"][0]["look"] == trial["looks"][asset["id"]]
+    gone = client.get(f"/api/sets/{view['id']}/trial", params={"kit": other["id"], "edition": 3})
+    assert gone.status_code == 404
+
+
 def test_a_file_of_several_drawings_shows_each(client: TestClient, kit: Json) -> None:
     square = '<symbol id="{}" viewBox="0 0 4 4"><path fill="{}" d="M0 0h4v4H0z"/></symbol>'
     symbols = square.format("red", "#e53935") + square.format("blue", "#2f3e9e")

@@ -174,6 +174,25 @@ export function useSetFile(set: MaybeRefOrGetter<SetView | undefined>, asset: Id
   })
 }
 
+/** A set as it would be in another kit or edition; nothing is kept. */
+export interface Trial {
+  kit: string
+  edition?: number
+}
+
+export function useTrial(set: MaybeRefOrGetter<SetView | undefined>, trial: MaybeRefOrGetter<Trial | undefined>) {
+  return useQuery({
+    queryKey: computed(() => ['trial', toValue(set)?.id, toValue(trial), toValue(set)?.history.revision]),
+    queryFn: () =>
+      taken(
+        client.GET('/api/sets/{set_id}/trial', {
+          params: { path: { set_id: toValue(set)!.id }, query: { ...toValue(trial)! } },
+        }),
+      ),
+    enabled: computed(() => !!toValue(set) && !!toValue(trial)),
+  })
+}
+
 /** How each file of a set stands out from a ground; it follows every change of the set. */
 export function useStanding(set: MaybeRefOrGetter<SetView | undefined>, ground: MaybeRefOrGetter<string>) {
   const { data } = useQuery({
@@ -320,6 +339,7 @@ export interface Picture {
   /** The variant whose plan counts. */
   of?: string
   alternative?: number
+  trial?: Trial
   /** One of the drawings in a file that holds several. */
   part?: number
 }
@@ -331,6 +351,10 @@ export function pictureUrl(asset: { id: string; look: string }, options: Picture
   if (options.side) query.set('side', options.side)
   else query.set('look', asset.look)
   if (options.spot) query.set('spot', options.spot)
+  if (options.trial && !options.side) {
+    query.set('kit', options.trial.kit)
+    if (options.trial.edition) query.set('edition', String(options.trial.edition))
+  }
   if (options.part !== undefined) query.set('part', String(options.part))
   return `/api/assets/${asset.id}/picture.png?${query}`
 }

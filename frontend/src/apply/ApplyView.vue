@@ -3,7 +3,7 @@ import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { removeSet, sendToSet, startSet, useKit, useSet, useSetChanges, useStanding } from '@/api/queries'
+import { removeSet, sendToSet, startSet, useKit, useSet, useSetChanges, useStanding, useTrial, type Trial } from '@/api/queries'
 import { useGuests, useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
@@ -51,6 +51,10 @@ const stock = ref(false)
 const order = ref<Order>('set')
 const filter = ref('all')
 const wanted = ref('')
+/** Seen in another kit, to try it. */
+const trial = ref<Trial>()
+const { data: tried, error: untried } = useTrial(set, trial)
+watch(untried, (problem) => problem && complain(problem))
 const standing = useStanding(set, ground)
 const weak = computed(() => [...standing.value.values()].filter((one) => !one.stands).length)
 const shown = computed(() =>
@@ -58,7 +62,7 @@ const shown = computed(() =>
 )
 
 watch(setId, () => {
-  chosen.value = pointed.value = drop.value = closer.value = undefined
+  chosen.value = pointed.value = drop.value = closer.value = trial.value = undefined
   filter.value = 'all'
   wanted.value = ''
 })
@@ -276,9 +280,13 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
               {{ filter === 'out' ? 'Hand these over again' : 'Leave these out' }}
             </v-btn>
           </template>
-          <VariantBar :kit="kit" :set="set" />
+          <VariantBar v-model:trial="trial" :kit="kit" :set="set" />
           <button type="button" class="link small" @click="stock = true">stock library…</button>
         </div>
+        <p v-if="trial && tried" class="tried" role="status">
+          Seen in {{ tried.kit }}<template v-if="trial.edition">, edition {{ trial.edition }}</template>: {{ tried.figures.kit }} % of the kit,
+          contrast {{ tried.figures.contrast }}, apart {{ tried.figures.distinct }}. Nothing is kept until you add it as a variant.
+        </p>
         <DropNote v-if="drop" :drop="drop" @close="drop = undefined" />
         <EmptyState v-if="!set.assets.length" title="This set is empty">
           Drop SVG or Lottie files, folders or a zip anywhere on this screen.
@@ -289,7 +297,8 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
         </EmptyState>
         <TileGrid
           v-else
-          :assets="shown"
+          :assets="tried && trial ? shown.map((one) => ({ ...one, look: tried!.looks[one.id] ?? one.look })) : shown"
+          :trial="tried ? trial : undefined"
           :of="set.id"
           :spot="spot"
           :compare="shownAs"
@@ -368,6 +377,9 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
   flex-wrap: wrap;
   gap: 6px;
   align-items: center;
+  padding: 0 16px 6px;
+}
+.tried {
   padding: 0 16px 6px;
 }
 .slide {

@@ -3,7 +3,7 @@ import { useIntersectionObserver } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import type { AssetView, StandingView } from '@/api/client'
-import { masksUrl, MOST_MASKS, pictureUrl } from '@/api/queries'
+import { masksUrl, MOST_MASKS, pictureUrl, type Trial } from '@/api/queries'
 import { ODD } from './filters'
 import MotionPlayer from './MotionPlayer.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
@@ -18,6 +18,7 @@ const props = defineProps<{
   size: number
   of: string
   standing?: StandingView
+  trial?: Trial
 }>()
 defineEmits<{ open: [] }>()
 
@@ -28,7 +29,7 @@ useIntersectionObserver(tile, ([entry]) => (visible.value = entry?.isIntersectin
 
 const holds = computed(() => !props.spot || props.spot in props.asset.paints)
 const pixels = computed(() => (window.devicePixelRatio > 1 ? props.size * 2 : props.size))
-const after = computed(() => pictureUrl(props.asset, { size: pixels.value, of: props.of }))
+const after = computed(() => pictureUrl(props.asset, { size: pixels.value, of: props.of, trial: props.trial }))
 /** Where a paint stands is shown at once: its mask, one of a strip that came with the tile, over the picture that is there. */
 const keys = computed(() => Object.keys(props.asset.paints).sort())
 const masks = computed(() => masksUrl(props.asset, pixels.value, props.of))

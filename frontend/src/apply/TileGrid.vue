@@ -3,6 +3,7 @@ import { useElementSize, useVirtualList } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
 
 import type { AssetView, StandingView } from '@/api/client'
+import type { Trial } from '@/api/queries'
 import AssetTile, { type Compare } from './AssetTile.vue'
 
 /** The files of a set as tiles in rows; of a large set only the rows around what is in view are there. */
@@ -16,6 +17,7 @@ const props = defineProps<{
   side: number
   high: number
   standing: Map<string, StandingView>
+  trial?: Trial
 }>()
 defineEmits<{ open: [id: string] }>()
 
@@ -59,7 +61,8 @@ watch(
             :ground="ground"
             :size="side"
             :of="of"
-            :standing="standing.get(asset.id)"
+            :standing="trial ? undefined : standing.get(asset.id)"
+          :trial="trial"
             @open="$emit('open', asset.id)"
           />
         </div>

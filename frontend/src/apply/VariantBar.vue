@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { KitView, SetView } from '@/api/client'
-import { addVariant, useKits } from '@/api/queries'
+import { addVariant, useKits, type Trial } from '@/api/queries'
 import { complain } from '@/frame/notices'
 
 /** The variants of a set: the same files by another plan, mode, kit or edition, kept beside each other. */
@@ -11,9 +11,16 @@ const props = defineProps<{ kit: KitView; set: SetView }>()
 const router = useRouter()
 const { data: kits } = useKits()
 
+/** The kit in which the set is seen while it is being chosen; nothing is kept of that. */
+const trial = defineModel<Trial | undefined>('trial')
 const asking = ref(false)
 const name = ref('')
 const wanted = ref('')
+
+watch([wanted, asking], () => {
+  const [kit, edition] = wanted.value.split('#')
+  trial.value = asking.value && kit ? { kit, ...(edition ? { edition: Number(edition) } : {}) } : undefined
+})
 
 async function add(): Promise<void> {
   const [kit, edition] = wanted.value.split('#')
@@ -56,12 +63,12 @@ function told(variant: SetView['variants'][number]): string {
       <input v-model="name" class="field" aria-label="Name of the variant" placeholder="name of the variant" maxlength="110" />
       <select v-model="wanted" class="field" aria-label="For which kit">
         <option value="">this kit, as drafted</option>
-        <option v-if="kit.edition" :value="`${kit.id}#${kit.edition}`">this kit, edition {{ kit.edition }}</option>
+        <option v-for="one in kit.edition ?? 0" :key="`edition ${one}`" :value="`${kit.id}#${one}`">this kit, edition {{ one }}</option>
         <option v-for="other in (kits ?? []).filter((one) => one.id !== kit.id)" :key="other.id" :value="other.id">
           {{ other.name }}
         </option>
       </select>
-      <v-btn type="submit" class="strong">Add variant</v-btn>
+      <v-btn type="submit" class="strong" title="Keeps it beside the set; until then nothing is kept">Add variant</v-btn>
       <v-btn @click="asking = false">No</v-btn>
     </form>
   </div>

@@ -19,7 +19,7 @@ from fastapi.responses import Response
 from PIL import Image
 from sqlalchemy.orm import Session, sessionmaker
 
-from pavese.api.choices import alternatives_of
+from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing, Readings
 from pavese.api.set_schemas import PackageEntry, PackageView, SpotView
 from pavese.api.set_views import file_paints, open_set
@@ -73,16 +73,20 @@ def picture(
     of: uuid.UUID | None = None,
     alternative: Annotated[int | None, Query(ge=0, le=11)] = None,
     part: Annotated[int | None, Query(ge=0, le=10_000)] = None,
+    kit: uuid.UUID | None = None,
+    edition: Annotated[int | None, Query(ge=1)] = None,
 ) -> Response:
     """A drawn picture: before or after recoloring, or with one paint (`spot`) standing out.
 
     `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from,
-    `part` one of the drawings in a file that holds several, without the backing.
+    `part` one of the drawings in a file that holds several, without the backing;
+    `kit` and `edition` try the set in another kit.
     With the `look` that the set gave, the picture may be kept by the browser for good.
     """
     with readings() as db:
         asset = sets.asset(db, asset_id)
-        dress = _dress(db, asset, of, alternative) if side == "after" or spot else Dress()
+        other = (kit, edition) if kit else None
+        dress = _dress(db, asset, of, alternative, other) if side == "after" or spot else Dress()
         current = look_of(asset, dress)
         if spot:
             paints = inventory_of(asset).paints
@@ -218,12 +222,20 @@ def package_zip(set_id: uuid.UUID, db: Db) -> Response:
     return Response(package(files), media_type="application/zip", headers=headers)
 
 
-def _dress(db: Session, asset: AssetRow, of: uuid.UUID | None, alternative: int | None) -> Dress:
-    if alternative is None:
+def _dress(
+    db: Session,
+    asset: AssetRow,
+    of: uuid.UUID | None,
+    alternative: int | None,
+    other: tuple[uuid.UUID, int | None] | None,
+) -> Dress:
+    if alternative is None and other is None:
         return sets.dress(db, asset, of)
     opened = open_set(db, sets.get(db, of or asset.set_id))
+    if other is not None:
+        return tried(opened, sets.kit_for(db, *other)).dress(asset)
     listed = alternatives_of(opened)
-    chosen = listed[min(alternative, len(listed) - 1)]
+    chosen = listed[min(alternative or 0, len(listed) - 1)]
     return chosen.plan.dress(opened.home, asset.name, asset.paints)
 
 

@@ -240,6 +240,14 @@ class AlternativeView(BaseModel):
     looks: dict[uuid.UUID, str]
 
 
+class TrialView(BaseModel):
+    """A set as it would be in another kit: the figures of its plan there, and the looks of its files."""
+
+    kit: str
+    figures: FiguresView
+    looks: dict[uuid.UUID, str]
+
+
 class Alternatives(BaseModel):
     """Plans for a set; the first is the one in force, made anew."""
 

@@ -10,7 +10,7 @@ from typing import Annotated
 from fastapi import APIRouter, File, Path, Query, UploadFile
 from sqlalchemy.orm import Session
 
-from pavese.api.choices import alternatives_of
+from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing
 from pavese.api.schemas import Refusal
 from pavese.api.set_schemas import (
@@ -31,6 +31,7 @@ from pavese.api.set_schemas import (
     SetView,
     Splitting,
     StandingView,
+    TrialView,
 )
 from pavese.api.set_views import (
     OpenSet,
@@ -49,6 +50,7 @@ from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import read
 from pavese.core.formats.intake import take
 from pavese.core.recolor.assign import nearest_step
+from pavese.core.recolor.figures import figures
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.target import label, resolve_target
@@ -177,6 +179,17 @@ def get_alternatives(set_id: uuid.UUID, db: Db) -> Alternatives:
             )
         )
     return Alternatives(revision=opened.row.plan.head, alternatives=listed)
+
+
+@router.get("/sets/{set_id}/trial")
+def try_kit(set_id: uuid.UUID, kit: uuid.UUID, db: Db, edition: Annotated[int | None, Query(ge=1)] = None) -> TrialView:
+    """The set as it would be in another kit or an edition; nothing is kept."""
+    opened = tried(open_set(db, sets.get(db, set_id)), sets.kit_for(db, kit, edition))
+    return TrialView(
+        kit=opened.home.name,
+        figures=figures_view(figures(opened.paints, opened.plan.resolve(opened.kit), opened.kit)),
+        looks={asset.id: look(asset, opened.dress(asset)) for asset in opened.assets},
+    )
 
 
 @router.post("/sets/{set_id}/alternatives/{index}")

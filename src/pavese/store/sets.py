@@ -19,7 +19,7 @@ from pavese.core.recolor.inventory import SetPaints, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.target import resolve_target
-from pavese.store import blobs, history, kits
+from pavese.store import blobs, editions, history, kits
 from pavese.store.editions import content_of
 from pavese.store.errors import NotFoundError
 from pavese.store.looked_at import inventory_of, measured_of, to_json
@@ -111,6 +111,12 @@ def kit_of(session: Session, row: SetRow) -> Kit:
     return kits.kit_of(session, kits.get(session, row.kit_id))
 
 
+def kit_for(session: Session, kit_id: uuid.UUID, edition: int | None) -> Kit:
+    """An edition of a kit, or its draft as it is now. Raises NotFoundError."""
+    row = kits.get(session, kit_id)
+    return kits.kit_of(session, row) if edition is None else content_of(editions.get(session, row.id, edition)).kit
+
+
 def assets(session: Session, row: SetRow) -> Sequence[AssetRow]:
     """The files of a set in their order."""
     return session.scalars(
@@ -172,13 +178,13 @@ def add_files(
         plan = Plan.model_validate(history.current(session, one.plan))
         untouched = not plan.held() and not plan.parts() and not plan.settled
         held = plan.with_(choices={}) if untouched else plan
-        history.amend(session, one.plan, _complete(found, kit_of(session, one), held).model_dump(mode="json"))
+        history.amend(session, one.plan, complete(found, kit_of(session, one), held).model_dump(mode="json"))
     return added
 
 
 def plan_of(session: Session, row: SetRow, kit: Kit, found: SetPaints) -> Plan:
     """The plan in force, complete for these paints: what it lacks, or what the kit lost since, is planned anew."""
-    return _complete(found, kit, Plan.model_validate(history.current(session, row.plan)))
+    return complete(found, kit, Plan.model_validate(history.current(session, row.plan)))
 
 
 def _bodies() -> Select[dict[str, Any], dict[str, Any], dict[str, Any] | None]:
@@ -235,7 +241,7 @@ def change_plan(
 ) -> Plan:
     """Records the plan that `made` gives for the one in force, completed for the paints; the kit is without guests."""
     history.lock(session, row.plan)
-    plan = _complete(found, kit, made(plan_of(session, row, kit, found)))
+    plan = complete(found, kit, made(plan_of(session, row, kit, found)))
     history.record(session, row.plan, label, plan.model_dump(mode="json"))
     return plan
 
@@ -246,7 +252,8 @@ def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow
         yield row, blobs.data(session, row.digest)
 
 
-def _complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:
+def complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:
+    """The plan for these paints in a kit: what it lacks, or what the kit does not have, is planned."""
     kit = plan.host(kit)
     standing = _standing(plan, kit)
     wanted = {use.paint.key for use in found.uses}
