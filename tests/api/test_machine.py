@@ -57,6 +57,8 @@ def test_a_cluster_is_made_started_again_and_repaired(folder: Path) -> None:
     # A process file left by a crash, and a port that someone else has taken meanwhile.
     (folder / "cluster" / "postmaster.pid").write_text("999999\n/x\n0\n24700\n\n127.0.0.1\n\n")
     with socket.socket() as other:
+        # The cluster that stood there has just gone, and the system keeps its last connections for a minute.
+        other.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         other.bind(("127.0.0.1", 24700))
         other.listen()
         moved = Cluster(folder, 24700)

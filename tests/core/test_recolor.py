@@ -18,7 +18,7 @@ from pavese.core.recolor.assign import assign, nearest_step
 from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import Recipe
-from pavese.core.recolor.spotlight import spotlight
+from pavese.core.recolor.spotlight import mask_recolorings, spotlight
 from pavese.core.recolor.target import label
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors, kits
@@ -164,6 +164,18 @@ def test_a_check_tells_off_from_near_and_ours() -> None:
     assert findings[2].nearest == parse_token("deep-water.base")
     assert check_paints(inventory, Kit(name="Empty"))[0].nearest is None
     assert nearest([Rgb(0, 0, 0)], Kit(name="Empty")) == [None]
+
+
+@given(st.lists(paints, max_size=12, unique=True))
+def test_every_paint_has_a_mask_of_its_own(listed: list[Rgba]) -> None:
+    drawings = mask_recolorings(listed)
+    assert len(drawings) == -(-len(listed) // 3)
+    for at, paint in enumerate(listed):
+        lit = [[channel == 255 for channel in colors[paint]] for colors in drawings]
+        expected = [
+            [number == at // 3 and channel == at % 3 for channel in range(3)] for number in range(len(drawings))
+        ]
+        assert lit == expected
 
 
 @given(st.lists(paints, min_size=1, max_size=12, unique=True))

@@ -14,6 +14,7 @@ import FileDrop from '@/parts/FileDrop.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { dropFiles, dropped, type Drop } from '@/parts/upload'
 import { type Compare } from './AssetTile.vue'
+import { backing, BACKINGS, shapeOf } from './backings'
 import CloserLook from './CloserLook.vue'
 import { arranged, FILTERS, ORDERS, type Order } from './filters'
 import GroundChoice from './GroundChoice.vue'
@@ -134,6 +135,17 @@ const asset = computed(() => set.value?.assets.find((one) => one.id === closer.v
 function turn(by: number): void {
   const at = shown.value.findIndex((one) => one.id === closer.value)
   if (at >= 0) closer.value = shown.value[(at + by + shown.value.length) % shown.value.length]!.id
+}
+
+/** What is in view gets a backing of its own, or none. */
+function back(event: Event): void {
+  const select = event.target as HTMLSelectElement
+  const names = shown.value.filter((one) => !one.moves).map((one) => one.name)
+  if (set.value && ours.value && names.length) {
+    const wanted = select.value === 'none' ? null : backing(set.value, ours.value, shapeOf(event))
+    changes.backing.mutateAsync({ backing: wanted, names }).catch(complain)
+  }
+  select.value = ''
 }
 
 /** What is in view is left out, or handed over again, in one step. */
@@ -279,6 +291,11 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
             <v-btn :disabled="!shown.length" @click="leaveOut(filter !== 'out')">
               {{ filter === 'out' ? 'Hand these over again' : 'Leave these out' }}
             </v-btn>
+            <select class="field" aria-label="Backing of these files" :disabled="!shown.length" @change="back">
+              <option value="">lay a backing behind…</option>
+              <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
+              <option value="none">no backing</option>
+            </select>
           </template>
           <VariantBar v-model:trial="trial" :kit="kit" :set="set" />
           <button type="button" class="link small" @click="stock = true">stock library…</button>

@@ -8,7 +8,7 @@ import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
-import { BACKINGS } from './backings'
+import { backing, BACKINGS, shapeOf } from './backings'
 import MotionPlayer from './MotionPlayer.vue'
 import PaintList from './PaintList.vue'
 
@@ -51,12 +51,8 @@ const own = (paint: string, to: { target?: string; color?: string }) =>
 const state = (change: { left_out?: boolean; kept?: boolean; reset?: boolean }) =>
   changes.states.mutateAsync({ names: [props.asset.name], reset: false, ...change }).catch(complain)
 
-function backing(event: Event): void {
-  const value = (event.target as HTMLSelectElement).value
-  const color = props.set.backing?.color ?? `${props.kit.colors[0]!.key}.base`
-  const wanted = value ? { shape: value as 'circle', color, padding: props.set.backing?.padding ?? 18, size: props.set.backing?.size ?? 100 } : null
-  changes.backing.mutateAsync({ backing: wanted, names: [props.asset.name] }).catch(complain)
-}
+const back = (event: Event) =>
+  changes.backing.mutateAsync({ backing: backing(props.set, props.kit, shapeOf(event)), names: [props.asset.name] }).catch(complain)
 
 /** Tells what stands at a spot of the picture. */
 async function ask(event: MouseEvent): Promise<void> {
@@ -184,7 +180,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           {{ asset.kept ? 'Recolor again' : 'Keep as it came' }}
         </v-btn>
         <v-btn :disabled="!asset.exceptions && !asset.kept" @click="state({ reset: true })">Follow the set</v-btn>
-        <select v-if="!asset.moves" class="field" aria-label="Backing of this file" :value="asset.backing?.shape ?? ''" @change="backing">
+        <select v-if="!asset.moves" class="field" aria-label="Backing of this file" :value="asset.backing?.shape ?? ''" @change="back">
           <option value="">no backing</option>
           <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
         </select>

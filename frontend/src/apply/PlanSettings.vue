@@ -5,7 +5,7 @@ import type { KitView, Recipe, SetView } from '@/api/client'
 import { usePlans, usePlanSaving, useSetChanges } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
 import SavedField from '@/parts/SavedField.vue'
-import { BACKINGS } from './backings'
+import { backing, BACKINGS, shapeOf } from './backings'
 import GuestColors from './GuestColors.vue'
 import PlanFigures from './PlanFigures.vue'
 import SavedPlans from './SavedPlans.vue'
@@ -35,11 +35,8 @@ function put(change: Partial<Recipe>): void {
   changes.recipe.mutateAsync({ ...recipe.value, ...change }).catch(complain)
 }
 
-function backing(change: { shape?: string; color?: string; padding?: number; size?: number } | null): void {
-  const now = props.set.backing ?? { shape: 'rounded square' as const, color: `${props.kit.colors[0]!.key}.base`, padding: 18, size: 100 }
-  const wanted = change === null ? null : ({ ...now, ...change } as typeof now)
-  changes.backing.mutateAsync({ backing: wanted }).catch(complain)
-}
+const back = (change: Parameters<typeof backing>[2]) =>
+  changes.backing.mutateAsync({ backing: backing(props.set, props.kit, change) }).catch(complain)
 
 const CHANNELS = ['icons', 'illustrations', 'email', 'slides', 'motion', 'images'] as const
 const MODES = ['kit', 'single color', 'greyscale', 'two-tone'] as const
@@ -139,13 +136,13 @@ const share = (event: Event) => Number(value(event)) / 100
           class="field"
           aria-label="Backing"
           :value="set.backing?.shape ?? ''"
-          @change="backing(value($event) ? { shape: value($event) } : null)"
+          @change="back(shapeOf($event))"
         >
           <option value="">no backing</option>
           <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
         </select>
         <template v-if="set.backing">
-          <select class="field" aria-label="Color of the backing" :value="set.backing.color" @change="backing({ color: value($event) })">
+          <select class="field" aria-label="Color of the backing" :value="set.backing.color" @change="back({ color: value($event) })">
             <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
           </select>
           <input
@@ -156,7 +153,7 @@ const share = (event: Event) => Number(value(event)) / 100
             aria-label="Padding of the backing in percent"
             :value="set.backing.padding"
             title="Padding between the backing's edge and the drawing, in percent"
-            @change="backing({ padding: Number(value($event)) })"
+            @change="back({ padding: Number(value($event)) })"
           />
           <input
             class="field mono padding"
@@ -166,7 +163,7 @@ const share = (event: Event) => Number(value(event)) / 100
             aria-label="Size of the backing in percent"
             title="Size of the backing within the picture, in percent"
             :value="set.backing.size"
-            @change="backing({ size: Number(value($event)) })"
+            @change="back({ size: Number(value($event)) })"
           />
         </template>
       </div>
