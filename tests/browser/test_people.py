@@ -78,7 +78,7 @@ def test_kits_come_in_are_copied_and_archived(page: Page, tmp_path: Path) -> Non
     (tmp_path / "circle.json").write_text(json.dumps(circle))
     (tmp_path / "agency.tokens.json").write_text(json.dumps(tokens))
     page.get_by_test_id("files").set_input_files(tmp_path / "circle.json")
-    expect(page.get_by_text("these tokens point to each somebody in a circle: a → b → a.")).to_be_visible()
+    expect(page.get_by_text("these tokens point to each other in a circle: a → b → a.")).to_be_visible()
     page.get_by_test_id("files").set_input_files(tmp_path / "agency.tokens.json")
     notes = page.get_by_role("status").filter(has_text="left out: 1 dimension")
     expect(notes).to_contain_text("outside of sRGB, such as glow")
