@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, StorageState, expect, sync_playwright
 
 from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
@@ -31,11 +31,23 @@ def browser() -> Iterator[Browser]:
         started.close()
 
 
-@pytest.fixture
-def page(browser: Browser, address: str) -> Iterator[Page]:
-    """A fresh page at 1280x800 on which nothing may go wrong unseen."""
+@pytest.fixture(scope="session")
+def signed_in(browser: Browser, address: str) -> StorageState:
+    """The coordinator's cookies, got once."""
     context = _context(browser, address)
     context.request.post("/api/session", data=COORDINATOR.sign_in)
+    state = context.storage_state()
+    context.close()
+    return state
+
+
+@pytest.fixture
+def page(browser: Browser, address: str, signed_in: StorageState) -> Iterator[Page]:
+    """A fresh page at 1280x800 on which nothing may go wrong unseen."""
+    context = _context(browser, address)
+    context.add_cookies(signed_in["cookies"])
+    if not context.request.get("/api/session").ok:
+        context.request.post("/api/session", data=COORDINATOR.sign_in)
     context.grant_permissions(["clipboard-read", "clipboard-write"])
     opened = context.new_page()
     wrong: list[str] = []

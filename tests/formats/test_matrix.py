@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats.svg import read_svg
 from pavese.core.formats.svg.matrix import is_linear, matrix_color, with_matrix_color
 from pavese.core.formats.xml_source import read_xml
 from tests.core.strategies import colors
@@ -37,6 +38,17 @@ NUMBERS = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 )
 def test_what_a_matrix_shows(values: str, expected: Rgba | None) -> None:
     assert matrix_color(values, linear=False) == expected
+
+
+@pytest.mark.parametrize(
+    ("values", "remarks"),
+    [("1 0 0 0 0 0 1 0 0 0 0 0 1 0 0 0 0 0 1 0", 1), ("0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 127 0", 0), ("", 1)],
+)
+def test_a_matrix_that_computes_is_reported(values: str, remarks: int) -> None:
+    """The step that hardens a shadow before it is colored is no paint, and nothing to report either."""
+    drawn = f'<svg xmlns="http://www.w3.org/2000/svg"><filter id="f"><feColorMatrix values="{values}"/></filter></svg>'
+    inventory = read_svg("x.svg", drawn.encode()).inventory()
+    assert (len(inventory.remarks), inventory.paints) == (remarks, ())
 
 
 @given(colors, colors, st.booleans(), st.sampled_from([" ", ", ", "\n\t", ","]), st.sampled_from(["1", ".25", "0.5"]))

@@ -42,7 +42,7 @@ const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(
   { itemHeight: () => props.high + AROUND + GAP, overscan: OVERSCAN },
 )
 watch(
-  () => [props.of, props.side, props.compare],
+  () => props.of,
   () => scrollTo(0),
 )
 </script>

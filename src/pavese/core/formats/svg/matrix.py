@@ -31,14 +31,20 @@ def is_linear(element: Element) -> bool:
     return True
 
 
+def computes(values: str) -> bool:
+    """Whether a matrix makes colors from colors, so that nobody can say beforehand what will be seen."""
+    numbers = _numbers(values)
+    return len(numbers) != 20 or any(numbers[at] for at in (*_MULTIPLIED, 15, 16, 17))
+
+
 def matrix_color(values: str, *, linear: bool) -> Rgba | None:
     """The color that a matrix gives to everything, its alpha that of an opaque input; None when it computes.
 
     A matrix that multiplies alpha by more than 1 hardens a shape for the next step of its filter: it shows no color.
     """
-    numbers = [float(found[0]) for found in _NUMBER.finditer(values)]
-    if len(numbers) != 20 or any(numbers[at] for at in _MULTIPLIED) or any(numbers[at] for at in (15, 16, 17)):
+    if computes(values):
         return None
+    numbers = _numbers(values)
     alpha = numbers[18] + numbers[19]
     if numbers[18] > 1 or not 0 < alpha <= 1:
         return None
@@ -62,6 +68,10 @@ def with_matrix_color(values: str, color: Rgb, *, linear: bool) -> str:
         if end < len(values) and values[end] not in " \t\r\n,":
             parts.append(" ")
     return "".join(parts) + values[end:]
+
+
+def _numbers(values: str) -> list[float]:
+    return [float(found[0]) for found in _NUMBER.finditer(values)]
 
 
 def _level(value: float, linear: bool) -> int:

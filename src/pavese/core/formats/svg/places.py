@@ -11,7 +11,7 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.edits import SourceText
 from pavese.core.formats.svg.cascade import OUTSIDE
-from pavese.core.formats.svg.matrix import is_linear, matrix_color, with_matrix_color
+from pavese.core.formats.svg.matrix import computes, is_linear, matrix_color, with_matrix_color
 from pavese.core.formats.svg.properties import (
     ANIMATION_VALUES,
     ANIMATIONS,
@@ -31,6 +31,7 @@ _FILL_REFERENCE = re.compile(r"url\(\s*[\"']?#([^\"')]+)")
 _STARTS_BLACK = frozenset(("fill", "color", "stop-color", "flood-color", "solid-color"))
 _MARKED = ATTRIBUTES | {"style", "attributeName"}
 _MATRIX = "feColorMatrix"
+_UNSEEN = Rgba(0, 0, 0, 0.0)
 #: Ids and classes in a selector; those inside strings or attribute selectors do no harm, since nothing bears them.
 _SELECTED = re.compile(r"[.#][A-Za-z_][\w-]*")
 _FUNCTION_ALPHA = re.compile(r"(?:/|,)\s*([0-9.eE+-]+%?)\s*\)\s*$")
@@ -129,7 +130,7 @@ def written_colors(source: XmlSource) -> Written:
         elif element.name == _MATRIX:
             found = _matrix(source, element)
             computing |= found is None
-            matrices += [found] if found and element.index not in stencilled else []
+            matrices += [found] if found and found.paint.alpha and element.index not in stencilled else []
         elif not _MARKED.isdisjoint(element.attributes) and element.index not in stencilled:
             passages += _of_element(source, element)
 
@@ -179,13 +180,15 @@ def _of_element(source: XmlSource, element: Element) -> Iterator[_Passage]:
 
 
 def _matrix(source: XmlSource, element: Element) -> Place | None:
-    """The color of a matrix that gives one; a matrix without effect on color, or one that computes, gives none."""
+    """The color of a matrix that gives one, see-through for one that shows none; None for one that computes."""
     span = source.attribute_spans(element).get("values")
     if span is None or element.attributes.get("type", "matrix") != "matrix":
         return None
     text, linear = source.attribute_text(*span).text, is_linear(element)
-    paint = matrix_color(text, linear=linear)
-    return Place(paint, Kind.SHADOW, *span, text, element, linear=linear) if paint else None
+    if computes(text):
+        return None
+    paint = matrix_color(text, linear=linear) or _UNSEEN
+    return Place(paint, Kind.SHADOW, *span, text, element, linear=linear)
 
 
 def _of_declarations(
