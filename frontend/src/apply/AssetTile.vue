@@ -29,7 +29,6 @@ useIntersectionObserver(tile, ([entry]) => (visible.value = entry?.isIntersectin
 
 const holds = computed(() => !props.spot || props.spot in props.asset.paints)
 const pixels = computed(() => (window.devicePixelRatio > 1 ? props.size * 2 : props.size))
-const after = computed(() => pictureUrl(props.asset, { size: pixels.value, of: props.of, trial: props.trial }))
 /** Where a paint stands is shown at once: its mask, one of a strip that came with the tile, over the picture that is there. */
 const keys = computed(() => Object.keys(props.asset.paints).sort())
 const masks = computed(() => masksUrl(props.asset, pixels.value, props.of))
@@ -58,6 +57,11 @@ const seen = ref(false)
 const drawn = computed(() => {
   if (visible.value) seen.value = true // eslint-disable-line vue/no-side-effects-in-computed-properties
   return seen.value
+})
+/** Of a file with more paints than there are masks, a picture in which the paint stands out is asked for. */
+const after = computed(() => {
+  const spot = holds.value && !lit.value ? props.spot : undefined
+  return pictureUrl(props.asset, { size: pixels.value, of: props.of, trial: props.trial, spot })
 })
 watch([drawn, masks], () => {
   // Behind the pictures, so that they come first.

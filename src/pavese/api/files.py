@@ -21,7 +21,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing, Readings
-from pavese.api.set_schemas import PackageEntry, PackageView, SpotView
+from pavese.api.set_schemas import FileView, PackageEntry, PackageView, SpotView
 from pavese.api.set_views import file_paints, open_set
 from pavese.api.set_views import look as look_of
 from pavese.core.color.contrast import BLACK
@@ -29,9 +29,9 @@ from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of, read
 from pavese.core.formats.archive import package
 from pavese.core.formats.document import Document
-from pavese.core.formats.lottie.staging import Motion, set_in_motion
+from pavese.core.formats.lottie.staging import Motion
+from pavese.core.formats.rendition import animation, rendition
 from pavese.core.formats.rendition import drawing as drawn
-from pavese.core.formats.rendition import rendition
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.package import free_name
 from pavese.core.handoff.plan_file import plan_file
@@ -103,6 +103,14 @@ def picture(
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER if fresh else "no-store"})
 
 
+@router.get("/sets/{set_id}/files/{asset_id}")
+def get_file(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db) -> FileView:
+    """One file of a set: its paints with where they go in it."""
+    opened, asset = open_set(db, sets.get(db, set_id)), sets.asset(db, asset_id)
+    parts = _document(asset.name, blobs.data(db, asset.digest)).parts
+    return FileView(id=asset.id, name=asset.name, parts=list(parts), paints=file_paints(opened, asset))
+
+
 @router.get("/assets/{asset_id}/masks.png", response_class=Response)
 def masks(
     asset_id: uuid.UUID,
@@ -148,16 +156,11 @@ def motion(
     Raises 404 for a still file without a motion.
     """
     asset = sets.asset(db, asset_id)
-    moves = format_of(asset.name).moves
-    if not moves and motion is None:
+    if not format_of(asset.name).moves and motion is None:
         raise NotFoundError("This file does not move.")
     dress = sets.dress(db, asset, of) if side == "after" else Dress()
-    document = read(asset.name, blobs.data(db, asset.digest))
-    if moves or motion is None:
-        data = document.for_engine(dress.recoloring)
-    else:
-        plain = drawn(document, dress)
-        data = set_in_motion(asset.name, plain, motion, lambda side: drawing.png(plain, side))
+    document = _document(asset.name, blobs.data(db, asset.digest))
+    data = animation(asset.name, document, dress, motion, drawing.png)
     return Response(data, media_type="application/json", headers={"Cache-Control": "no-store"})
 
 

@@ -111,7 +111,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         variants=[_variant(session, one) for one in sets.variants(session, row)],
         recipe=plan.recipe,
         backing=plan.backing,
-        guests=[view for view in color_views(opened.kit) if view.key in {guest.key for guest in plan.guests}],
+        guests=color_views(opened.kit)[len(opened.home.colors) :] if plan.guests else [],
         kept_marks=list(plan.kept_marks),
         figures=figures_view(figures(opened.paints, resolved, opened.kit)),
         paints=paint_views(opened),

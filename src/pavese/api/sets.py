@@ -21,7 +21,6 @@ from pavese.api.set_schemas import (
     CheckView,
     DropResult,
     FileStates,
-    FileView,
     Joining,
     MarkKept,
     NewGuests,
@@ -37,7 +36,6 @@ from pavese.api.set_views import (
     OpenSet,
     check_view,
     figures_view,
-    file_paints,
     look,
     open_set,
     replanned,
@@ -47,7 +45,6 @@ from pavese.api.set_views import (
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats import read
 from pavese.core.formats.intake import take
 from pavese.core.recolor.assign import nearest_step
 from pavese.core.recolor.figures import figures
@@ -55,7 +52,7 @@ from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render.measuring import measured
-from pavese.store import blobs, editions, history, kits, sets
+from pavese.store import editions, history, kits, sets
 from pavese.store.models import SetRow
 
 router = APIRouter(prefix="/api", tags=["sets"])
@@ -112,14 +109,6 @@ def remove_file(asset_id: uuid.UUID, db: Db) -> SetView:
     db.delete(asset)
     db.flush()
     return _view(db, sets.get(db, asset.set_id))
-
-
-@router.get("/sets/{set_id}/files/{asset_id}")
-def get_file(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db) -> FileView:
-    """One file of a set: its paints with where they go in it."""
-    opened, asset = open_set(db, sets.get(db, set_id)), sets.asset(db, asset_id)
-    parts = read(asset.name, blobs.data(db, asset.digest)).parts
-    return FileView(id=asset.id, name=asset.name, parts=list(parts), paints=file_paints(opened, asset))
 
 
 @router.post("/sets/{set_id}/aim")

@@ -15,8 +15,7 @@ from PIL import Image
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats import format_of, read
 from pavese.core.formats.document import Document
-from pavese.core.formats.lottie.staging import set_in_motion
-from pavese.core.formats.rendition import drawing, rendition
+from pavese.core.formats.rendition import animation, drawing, rendition
 from pavese.core.formats.svg.properties import SVG
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.formats.svg.variables import with_variables
@@ -53,10 +52,7 @@ class Item:
 
     def animation(self, order: Order) -> bytes:
         """The animation it is, or the one that the order's motion makes of it."""
-        if self.moves or order.wanted.motion is None:
-            return self.document.for_engine(self.dress.recoloring)
-        drawn = drawing(self.document, self.dress)
-        return set_in_motion(self.name, drawn, order.wanted.motion, lambda side: order.pool.png(drawn, side))
+        return animation(self.name, self.document, self.dress, order.wanted.motion, order.pool.png)
 
 
 @dataclass(frozen=True)

@@ -79,9 +79,7 @@ def draw_masks(drawings: Sequence[bytes], count: int, side: int) -> bytes:
             pixels = np.asarray(picture.convert("RGBA")).astype(np.uint16)
         masks += [(pixels[..., channel] * pixels[..., 3] // 255).astype(np.uint8) for channel in range(3)]
     strip = np.concatenate(masks[:count])
-    target = BytesIO()
-    Image.fromarray(np.stack([np.zeros_like(strip), strip], axis=-1), "LA").save(target, "PNG")
-    return target.getvalue()
+    return _png(np.stack([np.zeros_like(strip), strip], axis=-1))
 
 
 def draw_measured(svg: bytes, paints: Sequence[Rgba]) -> Measured:
@@ -111,5 +109,5 @@ def _png(pixels: npt.NDArray[np.uint8]) -> bytes:
     from PIL import Image
 
     target = BytesIO()
-    Image.fromarray(pixels, "RGBA").save(target, "PNG")
+    Image.fromarray(pixels).save(target, "PNG")
     return target.getvalue()

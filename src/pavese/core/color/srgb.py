@@ -41,6 +41,10 @@ class Rgba(NamedTuple):
         """The color without its alpha."""
         return Rgb(self.r, self.g, self.b)
 
+    def over(self, ground: Rgb) -> Rgb:
+        """What is seen over an opaque ground."""
+        return Rgb(*(round(a * self.alpha + b * (1 - self.alpha)) for a, b in zip(self.rgb, ground, strict=True)))
+
     @property
     def css(self) -> str:
         """`#rrggbb`, or `#rrggbbaa` where not opaque."""

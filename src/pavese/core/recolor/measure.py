@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 from scipy import ndimage
 
+from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgba
 
 #: Longer side of the picture that is measured, in pixels: a stroke of a 24-unit icon is then 3 to 6 wide.
@@ -81,7 +82,7 @@ def _labels(pixels: npt.NDArray[np.uint8], paints: Sequence[Rgba]) -> npt.NDArra
     # A drawing has few colors: each is looked up once.
     packed, at = np.unique(np.ascontiguousarray(pixels).view(np.uint32)[..., 0], return_inverse=True)
     seen = packed.view(np.uint8).reshape(-1, 4).astype(np.int64)
-    known = np.array([_over_white(paint) for paint in paints], dtype=np.int64)
+    known = np.array([paint.over(WHITE) for paint in paints], dtype=np.int64)
     # A paint with alpha is looked for both as it is and as it looks on white.
     plain = np.array([paint.rgb for paint in paints], dtype=np.int64)
     distance = np.minimum(_distances(seen[:, :3], plain), _distances(_on_white(seen[:, :3], seen[:, 3]), known))
@@ -118,10 +119,6 @@ def _distances(shown: npt.NDArray[np.int64], paints: npt.NDArray[np.int64]) -> n
 
 def _on_white(shown: npt.NDArray[np.int64], alpha: npt.NDArray[np.int64]) -> npt.NDArray[np.int64]:
     return np.asarray((shown * alpha[..., None] + 255 * (255 - alpha[..., None])) // 255)
-
-
-def _over_white(paint: Rgba) -> tuple[int, ...]:
-    return tuple(round(channel * paint.alpha + 255 * (1 - paint.alpha)) for channel in paint.rgb)
 
 
 def combined(parts: Iterable[Measured]) -> Measured:

@@ -38,7 +38,7 @@ def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
     borders: list[tuple[float, float]] = []
     for paint, share in measured.outline.items():
         after = dress.recoloring.get(paint)
-        shown = _over(paint if after is None else Rgba(*after, paint.alpha), behind)
+        shown = (paint if after is None else Rgba(*after, paint.alpha)).over(behind)
         borders.append((contrast_ratio(shown, behind), share / whole))
     borders.sort(reverse=True)
     reached, ratio = 0.0, 1.0
@@ -47,7 +47,3 @@ def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
         if reached >= 0.5 - 1e-9:
             break
     return Standing(ratio, sum(share for contrast, share in borders if contrast >= LARGE))
-
-
-def _over(paint: Rgba, ground: Rgb) -> Rgb:
-    return Rgb(*(round(a * paint.alpha + b * (1 - paint.alpha)) for a, b in zip(paint.rgb, ground, strict=True)))
