@@ -7,9 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pavese.core.formats.edits import SourceText
-from pavese.core.formats.xml_source import attribute_pattern, read_xml
-
-WANTED = attribute_pattern(["fill", "style"])
+from pavese.core.formats.xml_source import read_xml
 
 
 @pytest.mark.parametrize(
@@ -29,7 +27,7 @@ WANTED = attribute_pattern(["fill", "style"])
 def test_attributes_are_found_where_they_stand(tag: str, expected: dict[str, str]) -> None:
     source = read_xml("x.xml", f"<r> fill='no' {tag} fill=\"no\"</r>".encode())
     element = source.elements[1]
-    found = {name: source.utf8[start:end].decode() for name, start, end in source.spans_of(element, WANTED)}
+    found = {name: source.utf8[slice(*source.attribute_span(element, name))].decode() for name in expected}
     assert found == expected
     everything = source.attribute_spans(element)
     assert {name: source.utf8[slice(*everything[name])].decode() for name in expected} == expected
@@ -48,10 +46,9 @@ def test_content_without_comments_and_tags_but_with_cdata() -> None:
 def test_every_decoded_character_knows_its_bytes(parts: list[str]) -> None:
     raw = "".join(parts)
     source = read_xml("x.xml", f'<r a="{raw}"/>'.encode())
-    start, end = source.attribute_spans(source.root)["a"]
-    text = source.attribute_text(start, end)
+    text = source.attribute_text(source.root, "a")
     assert text.text == source.root.attributes["a"]
-    assert text.bytes_of(0, len(text.text)) == (start, end)
+    assert text.bytes_of(0, len(text.text)) == source.attribute_spans(source.root)["a"]
     rebuilt = b"".join(source.utf8[slice(*text.bytes_of(n, n + 1))] for n in range(len(text.text)))
     assert rebuilt.decode() == raw
 
@@ -69,7 +66,9 @@ def test_a_source_text_joins_runs_and_references() -> None:
 def test_elements_come_in_document_order_with_their_families() -> None:
     source = read_xml("x.xml", b'<r xmlns="u"><a><b/></a><c xmlns:p="q" p:d="1"/></r>')
     assert [element.name for element in source.elements] == ["r", "a", "b", "c"]
-    assert [element.name for element in source.root.subtree()] == ["r", "a", "b", "c"]
+    assert [element.name for element in source.subtree(source.root)] == ["r", "a", "b", "c"]
+    assert [element.name for element in source.subtree(source.elements[1])] == ["a", "b"]
+    assert [element.name for element in source.children(source.root)] == ["a", "c"]
     assert source.elements[2].parent is source.elements[1]
     assert source.elements[3].attributes == {"q d": "1"}
     assert all(element.namespace == "u" for element in source.elements)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any
 
@@ -47,6 +47,12 @@ class Value:
     variables: tuple[str, ...] = ()
     references: tuple[str, ...] = ()
     unread: tuple[str, ...] = ()
+    #: Whether there is something to look at beyond `none`, `currentColor` and references to other elements.
+    tells: bool = field(init=False, compare=False)
+
+    def __post_init__(self) -> None:
+        tells = bool(self.literals or self.variables or self.unread or self.keyword == "initial")
+        object.__setattr__(self, "tells", tells)
 
     @property
     def paints(self) -> bool:

@@ -32,28 +32,23 @@ class SourceText:
 
     __slots__ = ("_ends", "_origin", "_starts", "text")
 
-    def __init__(self) -> None:
-        self.text = ""
+    def __init__(self, plain: str = "", origin: int | None = None) -> None:
+        """An empty text that can be added to, or a whole one of one byte a character that stands at `origin`."""
+        self.text = plain
         #: Where a text of one plain run begins; lists of places are only made for other texts.
-        self._origin: int | None = None
-        self._starts: list[int] = []
-        self._ends: list[int] = []
-
-    @classmethod
-    def run(cls, raw: bytes, start: int) -> SourceText:
-        """A text of one run of UTF-8 bytes that stands at `start`; nothing can be added to it."""
-        text = cls()
-        if raw.isascii():
-            text.text = raw.decode("ascii")
-            text._origin = start
-        else:
-            text.add_run(raw, start)
-        return text
+        self._origin = origin
+        if origin is None:
+            self._starts: list[int] = []
+            self._ends: list[int] = []
 
     def add_run(self, raw: bytes, start: int) -> None:
         """Adds UTF-8 bytes that stand at `start` and mean themselves."""
         text = raw.decode()
         self.text += text
+        if len(text) == len(raw):
+            self._starts += range(start, start + len(raw))
+            self._ends += range(start + 1, start + len(raw) + 1)
+            return
         for character in text:
             self._starts.append(start)
             start += len(character.encode())

@@ -12,8 +12,8 @@ import gzip
 import io
 import re
 import zlib
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field
+from collections.abc import Set
+from dataclasses import dataclass
 from xml.parsers import expat
 
 from pavese.core.errors import RefusedFileError
@@ -34,7 +34,11 @@ _NAMED = {b"amp": "&", b"lt": "<", b"gt": ">", b"quot": '"', b"apos": "'"}
 
 @dataclass(slots=True, eq=False)
 class Element:
-    """One element: namespace, local name and decoded attributes (those of a namespace as `uri name`)."""
+    """One element: namespace, local name and decoded attributes (those of a namespace as `uri name`).
+
+    It knows where it ends (`behind`: the index of the first element after all that stand in it), not what stands in
+    it, so that elements are no circles of references and go when their file goes.
+    """
 
     namespace: str
     name: str
@@ -42,19 +46,11 @@ class Element:
     start: int
     parent: Element | None
     index: int
-    children: list[Element] = field(default_factory=list)
     content_end: int = 0
-
-    def subtree(self) -> Iterator[Element]:
-        """This element and all below it, in document order."""
-        stack = [self]
-        while stack:
-            element = stack.pop()
-            yield element
-            stack.extend(reversed(element.children))
+    behind: int = 0
 
 
-@dataclass(frozen=True)
+@dataclass(slots=True, eq=False)
 class XmlSource:
     """A well-formed XML file as UTF-8 bytes, with its elements in document order and the way it was packed."""
 
@@ -64,11 +60,32 @@ class XmlSource:
     bom: bytes
     gzipped: bool
     elements: tuple[Element, ...]
+    #: The local names of all elements.
+    names: Set[str]
 
     @property
     def root(self) -> Element:
         """The document element."""
         return self.elements[0]
+
+    def named(self, *names: str) -> list[Element]:
+        """The elements of some local names, whatever their namespace, in document order."""
+        if self.names.isdisjoint(names):
+            return []
+        return [element for element in self.elements if element.name in names]
+
+    def subtree(self, element: Element) -> tuple[Element, ...]:
+        """An element and all below it, in document order."""
+        return self.elements[element.index : element.behind]
+
+    def children(self, element: Element) -> list[Element]:
+        """The elements directly in an element, in document order."""
+        found: list[Element] = []
+        at = element.index + 1
+        while at < element.behind:
+            found.append(self.elements[at])
+            at = found[-1].behind
+        return found
 
     def tag_name_end(self, element: Element) -> int:
         """The byte behind the element's name in its start tag, where an attribute can be put in."""
@@ -85,31 +102,26 @@ class XmlSource:
             at = match.end()
         return spans
 
-    def spans_of(self, element: Element, wanted: re.Pattern[bytes]) -> list[tuple[str, int, int]]:
-        """Where the raw values of some attributes stand; `wanted` is made by `attribute_pattern`.
+    def attribute_span(self, element: Element, name: str) -> tuple[int, int]:
+        """Where the raw value of one attribute stands that the element has.
 
-        In a tag with one kind of quotes an attribute can be searched for; in one with both, a value may hold what
-        looks like an attribute, so there all are read in turn.
+        Nearly always its text can be searched for. No find is right when single quotes stand before it, for then it may
+        lie inside a value; what lies between two values in double quotes ends with an equals sign, as no color does.
         """
-        end = self.utf8.find(b"<", element.start + 1)
-        tag = self.utf8[element.start : end if end >= 0 else len(self.utf8)]
-        closing = tag.find(b">")
-        if b"'" not in tag and tag.count(b'"', 0, closing) % 2 == 0:
-            return [
-                (match[1].decode(), *match.span(2))
-                for match in wanted.finditer(self.utf8, element.start, element.start + closing)
-            ]
-        return [
-            (name, start, stop)
-            for name, (start, stop) in self.attribute_spans(element).items()
-            if wanted.fullmatch(f' {name}=""'.encode())
-        ]
+        utf8, start = self.utf8, element.start
+        plain = f' {name}="{element.attributes[name]}"'.encode()
+        at = utf8.find(plain, start, utf8.find(b">", start))
+        if at >= 0 and utf8.find(b"'", start, at) < 0:
+            return at + len(name) + 3, at + len(plain) - 1
+        return self.attribute_spans(element)[name]
 
-    def attribute_text(self, start: int, end: int) -> SourceText:
-        """The decoded value of an attribute whose raw value stands from `start` to `end`."""
-        raw = self.utf8[start:end]
-        if b"&" not in raw:
-            return SourceText.run(raw, start)
+    def attribute_text(self, element: Element, name: str) -> SourceText:
+        """The decoded value of one attribute that the element has."""
+        start, end = self.attribute_span(element, name)
+        value = element.attributes[name]
+        if len(value) == end - start:
+            # References and characters of several bytes are longer in the source than in the value.
+            return SourceText(value, start)
         text = SourceText()
         self._decode(text, start, end)
         return text
@@ -148,11 +160,6 @@ class XmlSource:
         text.add_run(self.utf8[at:end], at)
 
 
-def attribute_pattern(names: Iterable[str]) -> re.Pattern[bytes]:
-    """A pattern for `XmlSource.spans_of`."""
-    return re.compile(rb"""\s(%s)\s*=\s*"([^"]*)\"""" % "|".join(sorted(names)).encode())
-
-
 def read_xml(name: str, data: bytes) -> XmlSource:
     """Reads a file. Raises RefusedFileError with `name` and the reason, within the bounds of `limits`."""
     gzipped = data.startswith(_GZIP)
@@ -162,67 +169,68 @@ def read_xml(name: str, data: bytes) -> XmlSource:
     if not plain.strip():
         raise RefusedFileError(name, "the file is empty.")
     bom, encoding = _encoding(name, plain)
+    packed = plain[len(bom) :]
     try:
-        utf8 = plain[len(bom) :].decode(encoding).encode()
+        text = packed.decode(encoding)
     except (UnicodeError, LookupError) as error:
         raise RefusedFileError(name, f"the text is not valid {encoding}.") from error
-    return XmlSource(data, utf8, encoding, bom, gzipped, tuple(_Tree(name).read(utf8)))
+    utf8 = packed if encoding == "utf-8" else text.encode()
+    return XmlSource(data, utf8, encoding, bom, gzipped, *_tree(name, utf8))
 
 
-class _Tree:
-    """Builds the list of elements from expat's events, and stops at the first thing that is not allowed."""
+def _tree(name: str, utf8: bytes) -> tuple[tuple[Element, ...], Set[str]]:
+    """The elements from expat's events and their local names; stops at the first thing that is not allowed."""
+    parser = expat.ParserCreate("utf-8", namespace_separator=" ")
+    elements: list[Element] = []
+    names: set[str] = set()
+    open_: list[Element | None] = [None]
+    deepest, most = limits.DEPTH + 1, limits.ELEMENTS
 
-    def __init__(self, name: str) -> None:
-        self._name = name
-        self._elements: list[Element] = []
-        self._open: list[Element] = []
-        self._parser = expat.ParserCreate("utf-8", namespace_separator=" ")
-        self._parser.StartElementHandler = self._start
-        self._parser.EndElementHandler = self._end
-        self._parser.EntityDeclHandler = self._entity
-        self._parser.SetParamEntityParsing(expat.XML_PARAM_ENTITY_PARSING_NEVER)
+    def where() -> str:
+        return f" at line {parser.CurrentLineNumber}"
 
-    def read(self, utf8: bytes) -> list[Element]:
-        try:
-            self._parser.Parse(utf8, True)
-        except expat.ExpatError as error:
-            problem = expat.ErrorString(error.code)
-            raise RefusedFileError(
-                self._name, f"not well-formed XML: {problem} at line {error.lineno}, column {error.offset + 1}."
-            ) from error
-        finally:
-            # The handlers are bound methods: without this, each parser is a reference cycle left to the collector.
-            self._parser.StartElementHandler = None
-            self._parser.EndElementHandler = None
-            self._parser.EntityDeclHandler = None
-        return self._elements
-
-    def _start(self, name: str, attributes: dict[str, str]) -> None:
-        namespace, _, local = name.rpartition(" ")
-        elements = self._elements
-        parent = self._open[-1] if self._open else None
-        element = Element(namespace, local, attributes, self._parser.CurrentByteIndex, parent, len(elements))
-        if parent is not None:
-            parent.children.append(element)
+    def started(expanded: str, attributes: dict[str, str]) -> None:
+        namespace, _, local = expanded.rpartition(" ")
+        index = len(elements)
+        element = Element(namespace, local, attributes, parser.CurrentByteIndex, open_[-1], index)
         elements.append(element)
-        self._open.append(element)
-        if len(self._open) > limits.DEPTH:
-            raise RefusedFileError(self._name, f"elements are nested more than {limits.DEPTH} deep{self._where()}.")
-        if len(elements) > limits.ELEMENTS:
-            raise RefusedFileError(self._name, f"it has more than {limits.ELEMENTS:,} elements.")
+        names.add(local)
+        open_.append(element)
+        if len(open_) > deepest:
+            raise RefusedFileError(name, f"elements are nested more than {limits.DEPTH} deep{where()}.")
+        if index >= most:
+            raise RefusedFileError(name, f"it has more than {most:,} elements.")
 
-    def _end(self, _name: str) -> None:
-        self._open.pop().content_end = self._parser.CurrentByteIndex
+    def ended(_expanded: str) -> None:
+        element = open_.pop()
+        assert element is not None
+        element.content_end = parser.CurrentByteIndex
+        element.behind = len(elements)
 
-    def _entity(self, name: str, *_: object) -> None:
+    def declared(entity: str, *_: object) -> None:
         raise RefusedFileError(
-            self._name,
-            f"it declares an entity (“{name[:40]}”{self._where()}), which is not taken for safety. "
+            name,
+            f"it declares an entity (“{entity[:40]}”{where()}), which is not taken for safety. "
             "Save it again as plain SVG, without entities.",
         )
 
-    def _where(self) -> str:
-        return f" at line {self._parser.CurrentLineNumber}"
+    parser.StartElementHandler = started
+    parser.EndElementHandler = ended
+    parser.EntityDeclHandler = declared
+    parser.SetParamEntityParsing(expat.XML_PARAM_ENTITY_PARSING_NEVER)
+    try:
+        parser.Parse(utf8, True)
+    except expat.ExpatError as error:
+        problem = expat.ErrorString(error.code)
+        raise RefusedFileError(
+            name, f"not well-formed XML: {problem} at line {error.lineno}, column {error.offset + 1}."
+        ) from error
+    finally:
+        # The handlers know the parser: without this, each parser is a reference cycle left to the collector.
+        parser.StartElementHandler = None
+        parser.EndElementHandler = None
+        parser.EntityDeclHandler = None
+    return tuple(elements), names
 
 
 def _gunzip(name: str, data: bytes) -> bytes:

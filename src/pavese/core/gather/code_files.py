@@ -214,11 +214,12 @@ def _deck(name: str, data: bytes) -> Iterator[FoundCode]:
 
 
 def _office_theme(path: str, part: bytes) -> Iterator[FoundCode]:
-    scheme = next((e for e in read_xml(path, part).elements if e.name == "clrScheme"), None)
+    source = read_xml(path, part)
+    scheme = next(iter(source.named("clrScheme")), None)
     if scheme is None:
         return
-    for number, slot in enumerate(scheme.children, 1):
-        for child in slot.children:
+    for number, slot in enumerate(source.children(scheme), 1):
+        for child in source.children(slot):
             written = child.attributes.get("val" if child.name == "srgbClr" else "lastClr", "")
             color = try_color(f"#{written}") if re.fullmatch(r"[0-9a-fA-F]{6}", written) else None
             if color is not None:

@@ -8,7 +8,7 @@ conditional at-rules other than `@supports` and `@layer` are left out: they do n
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import lru_cache
 from typing import Any
 from xml.etree.ElementTree import Element as Node
@@ -31,7 +31,8 @@ _Rank = tuple[bool, bool, tuple[int, int, int], int]
 OUTSIDE = re.compile(r"var\(\s*(--[\w-]+)\s*(\))", re.IGNORECASE)
 #: What stands in for a color that only the page knows.
 _FROM_OUTSIDE = Value((Literal(0, 0, BLACK),))
-_NOTHING: Mapping[str, str] = {}
+#: Selectors made of names, ids and classes of one element.
+_ALONE = re.compile(r"[\w.#*-]+(?:\s*,\s*[\w.#*-]+)*")
 
 
 @lru_cache(maxsize=8192)
@@ -47,9 +48,15 @@ class Cascade:
     def __init__(self, source: XmlSource, sheets: Iterable[str]) -> None:
         self._by_rule = _match(source, tuple(sheets))
         self._declared: dict[int, Mapping[str, str]] = {}
+        self._variables: dict[int, Mapping[str, str]] = {}
 
     def declared(self, element: Element) -> Mapping[str, str]:
-        """The winning value of each property and custom property that is declared on the element itself."""
+        """The winning value of each property and custom property that is declared on the element itself.
+
+        It may hold the other attributes of the element too.
+        """
+        if element.index not in self._by_rule and "style" not in element.attributes:
+            return element.attributes
         known = self._declared.get(element.index)
         if known is None:
             known = self._declared[element.index] = self._collect(element)
@@ -57,44 +64,40 @@ class Cascade:
 
     def variables(self, element: Element) -> Mapping[str, str]:
         """The custom properties in force on an element, inherited ones included."""
-        found: dict[str, str] = {}
-        at: Element | None = element
-        while at is not None:
-            for name, value in self.declared(at).items():
-                if name.startswith("--"):
-                    found.setdefault(name, value)
-            at = at.parent
-        return found
+        known = self._variables.get(element.index)
+        if known is None:
+            inherited = self.variables(element.parent) if element.parent is not None else {}
+            own = {name: value for name, value in self.declared(element).items() if name.startswith("--")}
+            known = self._variables[element.index] = {**inherited, **own} if own else inherited
+        return known
 
     def sets(self, element: Element, name: str) -> Value | None:
         """What the element itself sets for a property, variables followed; None when it inherits."""
         text = self.declared(element).get(name)
-        if text is None:
-            return None
-        return self._computed(element, text, 0) if "var(" in text else _setting(text)
+        return None if text is None else self.computed(element, text)
 
-    def _computed(self, element: Element, text: str, depth: int) -> Value | None:
+    def computed(self, element: Element, text: str, depth: int = 0) -> Value | None:
+        """What a declared value sets on an element, variables followed; None when it leaves it to inheritance."""
+        if "var(" not in text:
+            return _setting(text)
         variables = read_value(text).variables
         if variables and depth < 16:
             custom = self.variables(element)
             for variable in variables:
                 if variable in custom:
-                    return self._computed(element, custom[variable], depth + 1)
+                    return self.computed(element, custom[variable], depth + 1)
             if OUTSIDE.search(text):
                 return _FROM_OUTSIDE
         return _setting(text)
 
     def _collect(self, element: Element) -> Mapping[str, str]:
-        attributes = element.attributes
-        if "style" not in attributes and element.index not in self._by_rule:
-            return {name: attributes[name] for name in attributes if name in ATTRIBUTES} or _NOTHING
         ranked: dict[str, tuple[_Rank, str]] = {}
 
         def offer(name: str, rank: _Rank, text: str) -> None:
             if name not in ranked or rank >= ranked[name][0]:
                 ranked[name] = rank, text
 
-        for name in ATTRIBUTES & element.attributes.keys():
+        for name in ATTRIBUTES.intersection(element.attributes):
             offer(name, (False, False, (-1, 0, 0), 0), element.attributes[name])
         for specificity, order, declaration, text in self._by_rule.get(element.index, ()):
             offer(declaration.name, (declaration.important, False, specificity, order), text)
@@ -120,39 +123,73 @@ def _match(source: XmlSource, sheets: tuple[str, ...]) -> dict[int, list[_Matche
                 by_selector.setdefault(declaration.selector, []).append((order, declaration, text))
     if not by_selector:
         return {}
-    matcher = cssselect2.Matcher()
-    for selector, declarations in by_selector.items():
-        for compiled in _compiled(selector):
-            matcher.add_selector(compiled, declarations)
-    found: dict[int, list[_Matched]] = {}
+    matched = _each_alone if all(map(_ALONE.fullmatch, by_selector)) else _all_together
+    return {
+        index: [(specificity, *one) for specificity, selector in matches for one in by_selector[selector]]
+        for index, matches in matched(source, tuple(by_selector))
+        if matches
+    }
+
+
+#: The selectors that match an element, each with its specificity, weakest first.
+_Matches = Sequence[tuple[tuple[int, int, int], str]]
+
+
+def _each_alone(source: XmlSource, selectors: tuple[str, ...]) -> Iterator[tuple[int, _Matches]]:
+    """Matches where only an element's own name, id and classes count."""
+    for element in source.elements:
+        attributes = element.attributes
+        yield (
+            element.index,
+            _alike(selectors, element.namespace, element.name, attributes.get("id"), attributes.get("class")),
+        )
+
+
+@lru_cache(maxsize=16384)
+def _alike(selectors: tuple[str, ...], namespace: str, name: str, id_: str | None, classes: str | None) -> _Matches:
+    """Matches of all elements that are alike in these."""
+    attributes = {key: value for key, value in (("id", id_), ("class", classes)) if value is not None}
+    return _matches(selectors, cssselect2.ElementWrapper.from_xml_root(_node(namespace, name, attributes)))
+
+
+def _all_together(source: XmlSource, selectors: tuple[str, ...]) -> Iterator[tuple[int, _Matches]]:
     wrapper = cssselect2.ElementWrapper.from_xml_root(_mirror(source))
     for element, wrapped in zip(source.elements, wrapper.iter_subtree(), strict=True):
-        matches = matcher.match(wrapped)
-        if matches:
-            found[element.index] = [(spec, *one) for spec, _, _, declarations in matches for one in declarations]
-    return found
+        yield element.index, _matches(selectors, wrapped)
+
+
+def _matches(selectors: tuple[str, ...], wrapped: Any) -> _Matches:
+    return tuple((specificity, selector) for specificity, _, _, selector in _matcher(selectors).match(wrapped))
 
 
 @lru_cache(maxsize=1024)
-def _compiled(selector: str) -> tuple[Any, ...]:
-    """The selectors of a rule that can match elements; none for one that CSS does not know, as in browsers."""
-    try:
-        selectors = cssselect2.compile_selector_list(selector)
-    except cssselect2.SelectorError:
-        return ()
-    return tuple(one for one in selectors if one.pseudo_element is None and not one.never_matches)
+def _matcher(selectors: tuple[str, ...]) -> Any:
+    """Looks for rules that match elements; what CSS does not know as a selector is left out, as in browsers."""
+    matcher = cssselect2.Matcher()
+    for selector in selectors:
+        try:
+            compiled = cssselect2.compile_selector_list(selector)
+        except cssselect2.SelectorError:
+            continue
+        for one in compiled:
+            if one.pseudo_element is None and not one.never_matches:
+                matcher.add_selector(one, selector)
+    return matcher
 
 
 def _mirror(source: XmlSource) -> Node:
     """The elements as the tree that the selector library walks."""
     nodes: list[Node] = []
     for element in source.elements:
-        attributes = {_clark(name): value for name, value in element.attributes.items()}
-        node = Node(f"{{{element.namespace}}}{element.name}" if element.namespace else element.name, attributes)
-        nodes.append(node)
+        nodes.append(_node(element.namespace, element.name, element.attributes))
         if element.parent is not None:
-            nodes[element.parent.index].append(node)
+            nodes[element.parent.index].append(nodes[-1])
     return nodes[0]
+
+
+def _node(namespace: str, name: str, attributes: Mapping[str, str]) -> Node:
+    named = {_clark(name): value for name, value in attributes.items()}
+    return Node(f"{{{namespace}}}{name}" if namespace else name, named)
 
 
 def _clark(name: str) -> str:

@@ -39,7 +39,7 @@ class SvgDocument:
         self._source = source
         self._written = written_colors(source)
         self._cascade = Cascade(source, self._written.sheets)
-        self._implied = tuple(implied_colors(source, self._cascade, self._written.stencilled))
+        self._implied = implied_colors(source, self._cascade, self._written.stencilled)
 
     def inventory(self) -> Inventory:
         written = (Site(place.paint, place.kind, place.marks) for place in self._written.places)
@@ -76,8 +76,8 @@ class SvgDocument:
     def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
         for place in self._written.places:
             target = place_color(place, recoloring)
-            if target is not None and target != place.paint.rgb:
-                yield Edit(place.start, place.end, place.rewritten(target).encode())
+            if target is not None and target != place.paint[:3]:
+                yield Edit(place.start, place.end, place.rewritten(target))
         for element, colors in self._implied_changes(recoloring).items():
             yield from self._declare(element, colors)
 
@@ -111,12 +111,12 @@ class SvgDocument:
                 yield Edit(at, at, f' {name}="{color.hex}"'.encode())
         overruling = [f"{name}:{color.hex} !important" for name, color in colors.items() if name in declared]
         if overruling:
-            span = self._source.attribute_spans(element).get("style")
             text = ";".join(overruling)
-            if span is None:
-                yield Edit(at, at, f' style="{text}"'.encode())
+            if "style" in element.attributes:
+                end = self._source.attribute_span(element, "style")[1]
+                yield Edit(end, end, f";{text}".encode())
             else:
-                yield Edit(span[1], span[1], f";{text}".encode())
+                yield Edit(at, at, f' style="{text}"'.encode())
 
     @cached_property
     def _remarks(self) -> tuple[str, ...]:

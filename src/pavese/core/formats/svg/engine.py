@@ -58,7 +58,7 @@ def engine_edits(
         color = place.paint if target is None else Rgba(*target, place.paint.alpha)
         if place.linear is not None:
             if color != place.paint:
-                yield Edit(place.start, place.end, place.rewritten(color.rgb).encode())
+                yield Edit(place.start, place.end, place.rewritten(color.rgb))
         elif not place.outside and (color != place.paint or not _PLAIN.fullmatch(place.written)):
             yield Edit(place.start, place.end, color.css.encode())
 
@@ -108,11 +108,11 @@ def _percent(text: str, start: int, end: int) -> float | None:
 def _restyle(source: XmlSource, element: Element, resolved: dict[str, str]) -> Edit:
     """The element's style attribute with resolved values behind what it says already."""
     added = ";".join(f"{name}:{value}" for name, value in resolved.items())
-    span = source.attribute_spans(element).get("style")
-    if span is None:
+    if "style" not in element.attributes:
         at = source.tag_name_end(element)
         return Edit(at, at, f' style="{added}"'.encode())
-    return Edit(span[1], span[1], f";{added}".encode())
+    end = source.attribute_span(element, "style")[1]
+    return Edit(end, end, f";{added}".encode())
 
 
 def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
@@ -123,11 +123,10 @@ def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
         ends = [sheet.bytes_of(d.start, d.end)[1] for d in declarations if d.name == "font-family" and d.end > d.start]
         yield from (Edit(end, end, b", sans-serif") for end in ends)
     elif "font-family" in element.attributes:
-        end = source.attribute_spans(element)["font-family"][1]
+        end = source.attribute_span(element, "font-family")[1]
         yield Edit(end, end, b", sans-serif")
     elif "font-family" in element.attributes.get("style", ""):
-        start, end = source.attribute_spans(element)["style"]
-        style = source.attribute_text(start, end)
+        style = source.attribute_text(element, "style")
         for d in read_declarations(style.text):
             if d.name == "font-family" and d.end > d.start:
                 at = style.bytes_of(d.start, d.end)[1]
@@ -143,7 +142,7 @@ def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
 
 def sprite_symbols(source: XmlSource) -> list[Element]:
     """The symbols of a file that draws nothing by itself; none for any other file."""
-    if any(child.namespace == SVG and child.name not in _UNDRAWN for child in source.root.children):
+    if any(child.namespace == SVG and child.name not in _UNDRAWN for child in source.children(source.root)):
         return []
     symbols = [e for e in source.elements if e.name == "symbol" and e.namespace == SVG and e.attributes.get("id")]
     return symbols[:_MOST_SYMBOLS]

@@ -41,23 +41,16 @@ class Implied(NamedTuple):
     stencil: Element | None
 
 
-class _Inherited(NamedTuple):
-    """What an element inherits: whether anything set its fill and color, and what reads `currentColor`."""
-
-    fill_set: bool = False
-    color_set: bool = False
-    fill_current: bool = False
-    stroke_current: bool = False
-    stencil: Element | None = None
+#: What an element inherits: whether anything set its fill and its color, whether its fill and its stroke read
+#: `currentColor`, and in which stencil it stands.
+_Inherited = tuple[bool, bool, bool, bool, Element | None]
+_NOTHING_SET: _Inherited = (False, False, False, False, None)
+_PASSED_ON = frozenset(("fill", "stroke", "color"))
 
 
-def implied_colors(source: XmlSource, cascade: Cascade, stencilled: Set[int]) -> Iterator[Implied]:
+def implied_colors(source: XmlSource, cascade: Cascade, stencilled: Set[int]) -> list[Implied]:
     """Each element that shows a color nothing names, once for each attribute."""
-    seen: set[Implied] = set()
-    for found in _Walk(source, cascade, stencilled).run():
-        if found not in seen:
-            seen.add(found)
-            yield found
+    return list(dict.fromkeys(_Walk(source, cascade, stencilled).run()))
 
 
 class _Walk:
@@ -65,30 +58,41 @@ class _Walk:
         self._source = source
         self._stencilled = stencilled
         self._cascade = cascade
-        self._targets = {e.attributes["id"]: e for e in source.elements if "id" in e.attributes}
-        self._used = {id_ for e in source.elements if e.name == "use" and (id_ := _target(e))}
+        self._used = {id_ for use in source.named("use") if (id_ := _target(use))}
+        self._targets = {e.attributes["id"]: e for e in source.elements if "id" in e.attributes} if self._used else {}
 
     def run(self) -> Iterator[Implied]:
+        yield from self._where_used() if self._used else self._where_written()
+
+    def _where_written(self) -> Iterator[Implied]:
+        """Without `use`, every element is drawn once, where it stands."""
+        states: dict[int, _Inherited] = {}
+        for element in self._source.elements:
+            parent = element.parent
+            inherited = _NOTHING_SET if parent is None else states.get(parent.index)
+            if inherited is not None and element.namespace == SVG:
+                states[element.index] = state = self._state(element, inherited)
+                if element.name in _SHOWING:
+                    yield from self._shown(element, state)
+
+    def _where_used(self) -> Iterator[Implied]:
         # Each element is visited once for each different inheritance, so a chain of `use` cannot explode.
         visited: set[tuple[int, _Inherited]] = set()
-        repeats = bool(self._used)
-        open_: list[tuple[Element, _Inherited]] = [(self._source.root, _Inherited())]
+        open_: list[tuple[Element, _Inherited]] = [(self._source.root, _NOTHING_SET)]
         while open_:
             element, inherited = open_.pop()
-            if element.namespace != SVG or (repeats and (element.index, inherited) in visited):
+            if element.namespace != SVG or (element.index, inherited) in visited:
                 continue
-            if repeats:
-                visited.add((element.index, inherited))
+            visited.add((element.index, inherited))
             state = self._state(element, inherited)
-            yield from self._shown(element, state)
+            if element.name in _SHOWING:
+                yield from self._shown(element, state)
             if element.name == "use":
                 target = self._targets.get(_target(element) or "")
                 if target is not None:
                     open_.append((target, state))
-            for child in reversed(element.children):
-                if repeats and self._drawn_by_use(element, child):
-                    continue
-                open_.append((child, state))
+            children = reversed(self._source.children(element))
+            open_ += [(child, state) for child in children if not self._drawn_by_use(element, child)]
 
     def _drawn_by_use(self, parent: Element, child: Element) -> bool:
         """Whether an element is drawn where a `use` stands, with the style that is inherited there."""
@@ -96,43 +100,50 @@ class _Walk:
             return True
         if parent.name != "defs" or child.name in REFERENCED or child.name in STENCILS:
             return False
-        ids = (e.attributes.get("id") for e in child.subtree())
+        ids = (e.attributes.get("id") for e in self._source.subtree(child))
         return any(id_ in self._used for id_ in ids if id_)
 
     def _state(self, element: Element, inherited: _Inherited) -> _Inherited:
-        declared = self._cascade.declared(element)
-        state = inherited
-        if state.stencil is None and (element.name in STENCILS or element.index in self._stencilled):
-            state = state._replace(stencil=element)
-        if "fill" in declared and (fill := self._cascade.sets(element, "fill")) is not None:
-            if not state.fill_set or state.fill_current != fill.current:
-                state = state._replace(fill_set=True, fill_current=fill.current)
-        if "stroke" in declared and (stroke := self._cascade.sets(element, "stroke")) is not None:
-            if state.stroke_current != stroke.current:
-                state = state._replace(stroke_current=stroke.current)
-        if "color" in declared and (color := self._cascade.sets(element, "color")) is not None:
-            if not state.color_set and not color.current:
-                state = state._replace(color_set=True)
-        return state
+        cascade = self._cascade
+        declared = cascade.declared(element)
+        stencilled = element.index in self._stencilled
+        if not stencilled and _PASSED_ON.isdisjoint(declared):
+            return inherited
+        fill_set, color_set, fill_current, stroke_current, stencil = inherited
+        if stencilled and stencil is None:
+            stencil = element
+        if "fill" in declared and (fill := cascade.computed(element, declared["fill"])) is not None:
+            fill_set, fill_current = True, fill.current
+        if "stroke" in declared and (stroke := cascade.computed(element, declared["stroke"])) is not None:
+            stroke_current = stroke.current
+        if "color" in declared and (color := cascade.computed(element, declared["color"])) is not None:
+            color_set = color_set or not color.current
+        return fill_set, color_set, fill_current, stroke_current, stencil
 
-    def _shown(self, element: Element, state: _Inherited) -> Iterator[Implied]:
-        kind = Kind.TEXT if element.name in TEXTS else Kind.FILL
-        if element.name in SHAPES:
-            if not state.fill_set:
-                yield Implied(element, "fill", BLACK, kind, state.stencil)
-            elif state.fill_current and not state.color_set:
-                yield Implied(element, "color", BLACK, kind, state.stencil)
-        if (element.name in SHAPES or element.name == "line") and state.stroke_current and not state.color_set:
-            yield Implied(element, "color", BLACK, Kind.STROKE, state.stencil)
-        if element.name in INITIAL:
-            name, initial = INITIAL[element.name]
-            value = self._cascade.sets(element, name)
+    def _shown(self, element: Element, state: _Inherited) -> list[Implied]:
+        fill_set, color_set, fill_current, stroke_current, stencil = state
+        name, shown = element.name, []
+        if name in INITIAL:
+            attribute, initial = INITIAL[name]
+            value = self._cascade.sets(element, attribute)
             if value is None:
-                yield Implied(
-                    element, name, initial, Kind.STOP if element.name == "stop" else Kind.EFFECT, state.stencil
-                )
-            elif value.current and not state.color_set:
-                yield Implied(element, "color", BLACK, Kind.STOP, state.stencil)
+                kind = Kind.STOP if name == "stop" else Kind.EFFECT
+                shown.append(Implied(element, attribute, initial, kind, stencil))
+            elif value.current and not color_set:
+                shown.append(Implied(element, "color", BLACK, Kind.STOP, stencil))
+            return shown
+        if name in SHAPES:
+            if not fill_set:
+                shown.append(Implied(element, "fill", BLACK, Kind.TEXT if name in TEXTS else Kind.FILL, stencil))
+            elif fill_current and not color_set:
+                shown.append(Implied(element, "color", BLACK, Kind.TEXT if name in TEXTS else Kind.FILL, stencil))
+        if stroke_current and not color_set:
+            shown.append(Implied(element, "color", BLACK, Kind.STROKE, stencil))
+        return shown
+
+
+#: Elements that may show a color nothing names.
+_SHOWING = frozenset((*SHAPES, "line", *INITIAL))
 
 
 def _target(use: Element) -> str | None:

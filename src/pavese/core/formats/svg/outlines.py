@@ -111,6 +111,7 @@ def outlines(source: XmlSource, side: float) -> tuple[tuple[Outline, ...], tuple
 
 class _Walk:
     def __init__(self, source: XmlSource, cascade: Cascade) -> None:
+        self._source = source
         self._cascade = cascade
         self._targets = {e.attributes["id"]: e for e in source.elements if "id" in e.attributes}
         self._made = 0
@@ -142,7 +143,7 @@ class _Walk:
         if element.name == "use":
             yield from self._used(element, style, depth)
             return
-        for child in element.children:
+        for child in self._source.children(element):
             if child.name != "symbol":
                 yield from self.of(child, style, None, depth + 1)
 

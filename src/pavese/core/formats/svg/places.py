@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Set
-from dataclasses import dataclass
+from collections.abc import Iterator, Set
+from functools import lru_cache
+from operator import attrgetter
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.css import Declaration, Value, read_declarations, read_value
+from pavese.core.css import Value, read_declarations, read_value
 from pavese.core.formats.edits import SourceText
 from pavese.core.formats.svg.cascade import OUTSIDE
 from pavese.core.formats.svg.matrix import computes, is_linear, matrix_color, with_matrix_color
@@ -23,20 +24,20 @@ from pavese.core.formats.svg.properties import (
     TEXTS,
     XLINK_HREF,
 )
-from pavese.core.formats.xml_source import Element, XmlSource, attribute_pattern
+from pavese.core.formats.xml_source import Element, XmlSource
 from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.recoloring import Recoloring
 
 _FILL_REFERENCE = re.compile(r"url\(\s*[\"']?#([^\"')]+)")
 _STARTS_BLACK = frozenset(("fill", "color", "stop-color", "flood-color", "solid-color"))
-_MARKED = ATTRIBUTES | {"style", "attributeName"}
+_PAINTED = ATTRIBUTES | {"style"}
+_TOLD_OTHERWISE = ANIMATIONS | {"style"}
 _MATRIX = "feColorMatrix"
 _UNSEEN = Rgba(0, 0, 0, 0.0)
 #: Ids and classes in a selector; those inside strings or attribute selectors do no harm, since nothing bears them.
 _SELECTED = re.compile(r"[.#][A-Za-z_][\w-]*")
 _FUNCTION_ALPHA = re.compile(r"(?:/|,)\s*([0-9.eE+-]+%?)\s*\)\s*$")
 _UPPER_HEX = re.compile(r"#[0-9]*[A-F][0-9A-F]*")
-_PAINTED = attribute_pattern({*ATTRIBUTES, "style"})
 
 
 class Place(NamedTuple):
@@ -61,36 +62,24 @@ class Place(NamedTuple):
         found = tuple(_SELECTED.findall(self.by)) if isinstance(self.by, str) else marks_of(self.by)
         return (*own, *found)
 
-    def rewritten(self, target: Rgb) -> str:
+    def rewritten(self, target: Rgb) -> bytes:
         """The target in the notation of this place: its alpha, and capital letters of a hex code, stay."""
         if self.linear is not None:
-            return with_matrix_color(self.written, target, linear=self.linear)
-        if self.outside:
-            return f", {target.hex}"
-        written = self.written
-        if written.startswith("#"):
-            alpha = written[4:] * 2 if len(written) == 5 else written[7:]
-            code = target.hex + alpha.lower()
-            return code.upper() if _UPPER_HEX.fullmatch(written) else code
-        if self.paint.alpha < 1:
-            alpha_text = _FUNCTION_ALPHA.search(written)
-            alpha = alpha_text[1] if alpha_text else f"{self.paint.alpha:g}"
-            return f"rgba({target.r},{target.g},{target.b},{alpha})"
-        return target.hex
+            return with_matrix_color(self.written, target, linear=self.linear).encode()
+        return f", {target.hex}".encode() if self.outside else _notation(self.written, self.paint, target)
 
 
-class _Passage(NamedTuple):
-    """A text that holds values of one property, and the way back to the source's bytes."""
-
-    name: str
-    kind: Kind
-    text: SourceText
-    start: int
-    end: int
-    by: Element | str
-
-    def value(self) -> Value:
-        return read_value(self.text.text[self.start : self.end])
+@lru_cache(maxsize=32768)
+def _notation(written: str, paint: Rgba, target: Rgb) -> bytes:
+    if written.startswith("#"):
+        alpha = written[4:] * 2 if len(written) == 5 else written[7:]
+        code = target.hex + alpha.lower()
+        return (code.upper() if _UPPER_HEX.fullmatch(written) else code).encode()
+    if paint.alpha < 1:
+        alpha_text = _FUNCTION_ALPHA.search(written)
+        alpha = alpha_text[1] if alpha_text else f"{paint.alpha:g}"
+        return f"rgba({target.r},{target.g},{target.b},{alpha})".encode()
+    return target.hex.encode()
 
 
 def place_color(place: Place, recoloring: Recoloring) -> Rgb | None:
@@ -100,8 +89,7 @@ def place_color(place: Place, recoloring: Recoloring) -> Rgb | None:
     return recoloring.at(place.paint, place.kind, place.marks)
 
 
-@dataclass(frozen=True)
-class Written:
+class Written(NamedTuple):
     """What a file writes down about color: its places, its sheets, color functions that cannot be read alone, and
     which elements (by index) are stencils, whose colors are no paint; `computing` says that a filter's matrix gives no
     plain color."""
@@ -116,38 +104,118 @@ class Written:
 def written_colors(source: XmlSource) -> Written:
     """All places of a file in document order."""
     stencilled = _stencilled(source)
-    sheets: list[str] = []
-    passages: list[_Passage] = []
-    matrices: list[Place] = []
-    computing = False
+    reader = _Reader(source)
     for element in source.elements:
-        if element.namespace != SVG:
-            continue
-        if element.name == "style" and element.attributes.get("type", "text/css") in ("text/css", ""):
-            text = source.content_text(element)
-            sheets.append(text.text)
-            passages += _of_declarations(text, read_declarations(text.text), None)
-        elif element.name == _MATRIX:
-            found = _matrix(source, element)
-            computing |= found is None
-            matrices += [found] if found and found.paint.alpha and element.index not in stencilled else []
-        elif not _MARKED.isdisjoint(element.attributes) and element.index not in stencilled:
-            passages += _of_element(source, element)
+        attributes = element.attributes
+        if not _PAINTED.isdisjoint(attributes) or element.name in _TOLD_OTHERWISE:
+            if element.namespace == SVG and element.index not in stencilled:
+                reader.read(element)
+    matrices = [_matrix(source, element) for element in source.named(_MATRIX) if element.namespace == SVG]
+    shown = [one for one in matrices if one and one.paint.alpha and one.by.index not in stencilled]
+    places = sorted((*reader.places(), *shown), key=attrgetter("start"))
+    return Written(tuple(places), tuple(reader.sheets), tuple(reader.unread), stencilled, None in matrices)
 
-    read = [(passage, passage.value()) for passage in passages]
-    painting = _variables_of_paints(read)
-    defined = {passage.name for passage, _ in read if passage.name.startswith("--")}
-    places: list[Place] = []
-    unread: list[str] = []
-    for passage, value in read:
-        if passage.name.startswith("--") and passage.name not in painting:
-            continue
-        unread += value.unread
-        places += _places(passage, value)
+
+class _Passage(NamedTuple):
+    """A text with a value of one property from `start` to `end`, and the way back to the source's bytes."""
+
+    name: str
+    value: Value
+    kind: Kind
+    by: Element | str
+    text: SourceText
+    start: int
+    end: int
+
+
+class _Reader:
+    """Gathers the places of colors, element by element; values that say nothing of color are not looked for."""
+
+    def __init__(self, source: XmlSource) -> None:
+        self.sheets: list[str] = []
+        self.unread: list[str] = []
+        self._source = source
+        self._places: list[Place] = []
+        #: What may count for others: values of custom properties, and values that read some.
+        self._custom: list[_Passage] = []
+        self._reading: list[_Passage] = []
+
+    def read(self, element: Element) -> None:
+        attributes = element.attributes
+        if element.name == "style":
+            if attributes.get("type", "text/css") in ("text/css", ""):
+                text = self._source.content_text(element)
+                self.sheets.append(text.text)
+                self._declarations(text, None)
+        elif element.name in ANIMATIONS:
+            animated = attributes.get("attributeName", "")
+            for name in ANIMATION_VALUES if animated in PROPERTIES else ():
+                if name in attributes:
+                    self._attribute(element, name, animated, PROPERTIES[animated].kind)
+        else:
+            for name in attributes:
+                if name in ATTRIBUTES:
+                    self._attribute(element, name, name, _kind(name, element))
+                elif name == "style":
+                    self._declarations(self._source.attribute_text(element, name), element)
+
+    def places(self) -> list[Place]:
+        """All places; those in custom properties only where these reach a paint."""
+        painting = self._reached()
+        for passage in self._custom:
+            if passage.name in painting:
+                self._take(*passage)
+        defined = {passage.name for passage in self._custom}
+        for passage in self._reading:
+            self._places += _outside(passage, defined)
+        return self._places
+
+    def _attribute(self, element: Element, attribute: str, name: str, kind: Kind) -> None:
+        written = element.attributes[attribute]
+        value = read_value(written)
+        if value.tells:
+            text = self._source.attribute_text(element, attribute)
+            self._take(name, value, kind, element, text, 0, len(written))
+
+    def _declarations(self, text: SourceText, element: Element | None) -> None:
+        for declaration in read_declarations(text.text):
+            name, start, end = declaration.name, declaration.start, declaration.end
+            custom = name.startswith("--")
+            if custom or name in PROPERTIES:
+                value = read_value(text.text[start:end])
+                by = element or declaration.selector or ""
+                passage = _Passage(name, value, _kind(name, element), by, text, start, end)
+                if custom:
+                    self._custom.append(passage)
+                elif value.tells:
+                    self._take(*passage)
+
+    def _take(
+        self, name: str, value: Value, kind: Kind, by: Element | str, text: SourceText, origin: int, behind: int
+    ) -> None:
+        for literal in value.literals:
+            start, end = origin + literal.start, origin + literal.end
+            self._places.append(Place(literal.color, kind, *text.bytes_of(start, end), text.text[start:end], by))
+        if value.keyword == "initial" and name in _STARTS_BLACK:
+            at = text.text.lower().index("initial", origin)
+            self._places.append(Place(BLACK, kind, *text.bytes_of(at, at + 7), "initial", by))
         if value.variables:
-            places += _outside(passage, defined)
-    places = sorted((*places, *matrices), key=lambda place: place.start) if matrices else places
-    return Written(tuple(places), tuple(sheets), tuple(unread), stencilled, computing)
+            self._reading.append(_Passage(name, value, kind, by, text, origin, behind))
+        self.unread += value.unread
+
+    def _reached(self) -> set[str]:
+        """The custom properties that reach a paint, directly or through one another."""
+        reads: dict[str, set[str]] = {}
+        for passage in self._custom:
+            reads.setdefault(passage.name, set()).update(passage.value.variables)
+        wanted = [name for passage in self._reading for name in passage.value.variables]
+        reached: set[str] = set()
+        while wanted:
+            name = wanted.pop()
+            if name not in reached:
+                reached.add(name)
+                wanted += reads.get(name, ())
+        return reached
 
 
 def marks_of(element: Element) -> tuple[str, ...]:
@@ -162,81 +230,21 @@ def marks_of(element: Element) -> tuple[str, ...]:
     return tuple(found)
 
 
-def _of_element(source: XmlSource, element: Element) -> Iterator[_Passage]:
-    if element.name in ANIMATIONS:
-        spans = source.attribute_spans(element)
-        animated = PROPERTIES.get(element.attributes.get("attributeName", ""))
-        for name in ANIMATION_VALUES if animated else ():
-            if name in spans and animated:
-                text = source.attribute_text(*spans[name])
-                yield _Passage(element.attributes["attributeName"], animated.kind, text, 0, len(text.text), element)
-        return
-    for name, start, end in source.spans_of(element, _PAINTED):
-        text = source.attribute_text(start, end)
-        if name == "style":
-            yield from _of_declarations(text, read_declarations(text.text), element)
-        else:
-            yield _Passage(name, _kind(name, element), text, 0, len(text.text), element)
-
-
 def _matrix(source: XmlSource, element: Element) -> Place | None:
     """The color of a matrix that gives one, see-through for one that shows none; None for one that computes."""
-    span = source.attribute_spans(element).get("values")
-    if span is None or element.attributes.get("type", "matrix") != "matrix":
-        return None
-    text, linear = source.attribute_text(*span).text, is_linear(element)
-    if computes(text):
+    attributes = element.attributes
+    text, linear = attributes.get("values", ""), is_linear(element)
+    if attributes.get("type", "matrix") != "matrix" or computes(text):
         return None
     paint = matrix_color(text, linear=linear) or _UNSEEN
+    span = source.attribute_span(element, "values")
     return Place(paint, Kind.SHADOW, *span, text, element, linear=linear)
-
-
-def _of_declarations(
-    text: SourceText, declarations: Iterable[Declaration], element: Element | None
-) -> Iterator[_Passage]:
-    for declaration in declarations:
-        name = declaration.name
-        by = element or declaration.selector or ""
-        if name in PROPERTIES:
-            yield _Passage(name, _kind(name, element), text, declaration.start, declaration.end, by)
-        elif name.startswith("--"):
-            yield _Passage(name, Kind.FILL, text, declaration.start, declaration.end, by)
 
 
 def _kind(name: str, element: Element | None) -> Kind:
     if element is not None and name == "fill" and element.name in TEXTS:
         return Kind.TEXT
-    return PROPERTIES[name].kind
-
-
-def _variables_of_paints(read: Iterable[tuple[_Passage, Value]]) -> set[str]:
-    """The custom properties that reach a paint, directly or through one another."""
-    reads: dict[str, set[str]] = {}
-    wanted: list[str] = []
-    for passage, value in read:
-        if passage.name.startswith("--"):
-            reads.setdefault(passage.name, set()).update(value.variables)
-        else:
-            wanted += value.variables
-    reached: set[str] = set()
-    while wanted:
-        name = wanted.pop()
-        if name not in reached:
-            reached.add(name)
-            wanted += reads.get(name, ())
-    return reached
-
-
-def _places(passage: _Passage, value: Value) -> list[Place]:
-    text, kind, origin = passage.text, passage.kind, passage.start
-    found = []
-    for literal in value.literals:
-        start, end = origin + literal.start, origin + literal.end
-        found.append(Place(literal.color, kind, *text.bytes_of(start, end), text.text[start:end], passage.by))
-    if value.keyword == "initial" and passage.name in _STARTS_BLACK:
-        at = text.text.lower().index("initial", passage.start)
-        found.append(Place(BLACK, kind, *text.bytes_of(at, at + 7), "initial", passage.by))
-    return found
+    return PROPERTIES[name].kind if name in PROPERTIES else Kind.FILL
 
 
 def _outside(passage: _Passage, defined: Set[str]) -> Iterator[Place]:
@@ -252,9 +260,9 @@ def _stencilled(source: XmlSource) -> set[int]:
     """Elements whose colors decide what is seen, not in which color: inside masks and clip paths, and the
     gradients and patterns that only such elements refer to."""
     inside: set[int] = set()
-    for element in source.elements:
-        if element.namespace == SVG and element.name in STENCILS and element.index not in inside:
-            inside.update(e.index for e in element.subtree())
+    for element in source.named(*STENCILS):
+        if element.namespace == SVG and element.index not in inside:
+            inside.update(e.index for e in source.subtree(element))
     if not inside:
         return inside
     referring: dict[str, list[int]] = {}
@@ -276,6 +284,6 @@ def _stencilled(source: XmlSource) -> set[int]:
                 and users
                 and all(user in inside for user in users)
             ):
-                inside.update(e.index for e in element.subtree())
+                inside.update(e.index for e in source.subtree(element))
                 grown = True
     return inside
