@@ -21,6 +21,7 @@ _LINE_END = re.compile(r"\r\n|\r|\n|\f")
 _IMPORTANT = re.compile(r"\s*!\s*important\s*$", re.IGNORECASE)
 _SINGLE_HEX = re.compile(r"\s*(#[0-9a-fA-F]{3,8})\s*")
 _SINGLE_WORD = re.compile(r"\s*([A-Za-z-]+)\s*")
+_SINGLE_REFERENCE = re.compile(r"\s*url\(\s*(#[\w.:-]+)\s*\)\s*")
 _COLOR_FUNCTIONS = frozenset(["rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color"])
 
 
@@ -84,6 +85,8 @@ def read_value(text: str) -> Value:
             return Value(current=True)
         color = try_color(word)
         return Value((Literal(match.start(1), match.end(1), color),)) if color else Value(keyword=word)
+    if match := _SINGLE_REFERENCE.fullmatch(text):
+        return Value(references=(match[1],))
     reader = _ValueReader(text)
     reader.walk(tinycss2.parse_component_value_list(text), 0, len(text))
     return reader.value()

@@ -1,7 +1,7 @@
 """Reading JSON for editing in place: where single values stand in the source.
 
 orjson gives the tree (RFC 8259), but no places. To find them, the wanted values are exchanged for marks, the tree is
-written, and the strings and arrays of numbers in both texts are counted off against each other: the n-th of one is
+written, and the opening brackets and the quotes in both texts are counted off against each other: the n-th of one is
 the n-th of the other, however the source is spaced and its numbers are written.
 """
 
@@ -11,14 +11,19 @@ import re
 from collections.abc import Sequence
 from typing import Any, NamedTuple
 
+import numpy as np
+import numpy.typing as npt
 import orjson
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import limits
 
 _BOM = b"\xef\xbb\xbf"
-#: A string, or an array that holds nothing but numbers.
-_TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*"|\[[-+0-9.eE,\s]*\]')
+#: A quote and a bracket, and how a string may write them otherwise (RFC 8259, section 7); orjson never does.
+_QUOTE, _BRACKET = b'"', b"["
+_OTHERWISE = {_QUOTE: b"0022", _BRACKET: b"005b"}
+_ESCAPE = re.compile(rb"\\(?:u([0-9a-fA-F]{4})|.)", re.DOTALL)
+_STRING = re.compile(rb'"(?:[^"\\]|\\.)*"', re.DOTALL)
 
 
 class Spot(NamedTuple):
@@ -65,17 +70,26 @@ class JsonSource:
         finally:
             for spot, value in zip(spots, kept, strict=True):
                 spot.holder[spot.key] = value
-        theirs = [match.span() for match in _TOKEN.finditer(self.data)]
-        ours = list(_TOKEN.finditer(marked))
-        if len(theirs) != len(ours):
-            raise RefusedFileError(self.name, "an object in it gives the same name twice.")
-        start = f'"{mark}'.encode()
-        length = len(start)
         found: list[tuple[int, int]] = [(0, 0)] * len(spots)
-        for place, match in zip(theirs, ours, strict=True):
-            at = match.start()
-            if marked[at : at + length] == start:
-                found[int(marked[at + length : match.end() - 1])] = place
+        marks = [(match.start(), int(match[1])) for match in re.finditer(rb'"%s([0-9]+)"' % mark.encode(), marked)]
+        quotes, brackets = _Counted(self.data, marked, _QUOTE), _Counted(self.data, marked, _BRACKET)
+        # What the source has more of than the new text: a mark is a string, whatever it stands for.
+        more_quotes = more_brackets = 0
+        for at, number in marks:
+            value = kept[number]
+            if isinstance(value, str):
+                string = _STRING.match(self.data, quotes.place(at, more_quotes))
+                assert string is not None
+                found[number] = string.span()
+                more_quotes += value.count('"')
+                more_brackets += value.count("[")
+            else:
+                start = brackets.place(at, more_brackets)
+                found[number] = start, self.data.index(b"]", start) + 1
+                more_quotes -= 2
+                more_brackets += 1
+        if quotes.more() != more_quotes or brackets.more() != more_brackets:
+            raise RefusedFileError(self.name, "an object in it gives the same name twice.")
         return found
 
     def _unused(self) -> str:
@@ -84,3 +98,26 @@ class JsonSource:
         while f"pavese-{number}-".encode() in self.data:
             number += 1
         return f"pavese-{number}-"
+
+
+class _Counted:
+    """One sign, counted off in a text and in the same text written anew."""
+
+    def __init__(self, text: bytes, anew: bytes, sign: bytes) -> None:
+        self._text = _positions(text, sign)
+        if b"\\u00" in text:
+            escaped = [m.start() for m in _ESCAPE.finditer(text) if m[1] and m[1].lower() == _OTHERWISE[sign]]
+            self._text = np.union1d(self._text, np.array(escaped, dtype=self._text.dtype))
+        self._anew = _positions(anew, sign)
+
+    def place(self, at: int, more: int) -> int:
+        """Where the first sign from `at` on in the new text stands in the old one, which has `more` of it before."""
+        return int(self._text[int(np.searchsorted(self._anew, at)) + more])
+
+    def more(self) -> int:
+        """How many more the old text has."""
+        return len(self._text) - len(self._anew)
+
+
+def _positions(text: bytes, sign: bytes) -> npt.NDArray[np.intp]:
+    return np.flatnonzero(np.frombuffer(text, dtype=np.uint8) == sign[0])

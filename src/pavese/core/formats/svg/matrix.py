@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left
+from functools import lru_cache
 
 from pavese.core.color.srgb import LINEAR, Rgb, Rgba
 from pavese.core.formats.xml_source import Element
@@ -70,8 +71,9 @@ def with_matrix_color(values: str, color: Rgb, *, linear: bool) -> str:
     return "".join(parts) + values[end:]
 
 
-def _numbers(values: str) -> list[float]:
-    return [float(found[0]) for found in _NUMBER.finditer(values)]
+@lru_cache(maxsize=1024)
+def _numbers(values: str) -> tuple[float, ...]:
+    return tuple(float(found[0]) for found in _NUMBER.finditer(values))
 
 
 def _level(value: float, linear: bool) -> int:
