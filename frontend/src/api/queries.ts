@@ -295,12 +295,23 @@ export async function startSet(kitId: string, name: string, channel: Channel = '
   return set
 }
 
-export async function sendToSet(setId: string, body: FormData, signal: AbortSignal) {
+export async function sendToSet(setId: string, body: FormData, signal: AbortSignal, brief: boolean) {
   const result = await taken(
-    client.POST('/api/sets/{set_id}/files', { params: { path: { set_id: setId } }, ...form(body), signal }),
+    client.POST('/api/sets/{set_id}/files', {
+      params: { path: { set_id: setId }, query: { brief } },
+      ...form(body),
+      signal,
+    }),
   )
-  followSet(result.set)
+  if (result.set) followSet(result.set)
   return result
+}
+
+/** Asks for a set anew, with what tells of it: after a drop that ended before its last answer. */
+export async function askAgain(kitId: string, setId: string): Promise<void> {
+  await Promise.all(
+    [keys.set(setId), keys.kit(kitId), keys.check(setId)].map((queryKey) => queryClient.invalidateQueries({ queryKey })),
+  )
 }
 
 export async function removeSet(set: SetView): Promise<void> {

@@ -3,7 +3,7 @@ import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { removeSet, sendToSet, startSet, useKit, useSet, useSetChanges, useStanding, useTrial, type Trial } from '@/api/queries'
+import { askAgain, removeSet, sendToSet, startSet, useKit, useSet, useSetChanges, useStanding, useTrial, type Trial } from '@/api/queries'
 import { useGuests, useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
@@ -99,7 +99,9 @@ async function take(files: File[]): Promise<void> {
       await router.replace({ name: 'apply', params: { kitId: kitId.value, setId: target } })
     }
     const to = target
-    const done = await dropFiles(files, (body, signal) => sendToSet(to, body, signal), (shown) => (drop.value = shown))
+    const done = await dropFiles(files, (...batch) => sendToSet(to, ...batch), (shown) => (drop.value = shown)).finally(
+      () => drop.value && drop.value.done < drop.value.total && askAgain(kitId.value, to),
+    )
     say(dropped(done))
     if (!done.refused.length) drop.value = undefined
   } catch (problem) {

@@ -14,6 +14,8 @@ export interface Drop {
 
 const BATCH_FILES = 40
 const BATCH_BYTES = 24 * 1024 * 1024
+/** Milliseconds between two looks at what has arrived: showing all of a large set takes longer than adding to it. */
+const LOOK_EVERY = 1500
 
 /** What became of one batch. */
 export interface Sent {
@@ -21,7 +23,8 @@ export interface Sent {
   refused: Refusal[]
 }
 
-export type Send = (body: FormData, signal: AbortSignal) => Promise<Sent>
+/** Sends a batch; a `brief` answer need not show what it was added to. */
+export type Send = (body: FormData, signal: AbortSignal, brief: boolean) => Promise<Sent>
 
 /** Sends files in batches, so that the screen fills as they arrive and a cancel takes effect at once. */
 export async function dropFiles(files: File[], send: Send, show: (drop: Drop) => void): Promise<Drop> {
@@ -35,9 +38,13 @@ export async function dropFiles(files: File[], send: Send, show: (drop: Drop) =>
     cancel: () => abort.abort(),
   })
   show(drop)
+  const all = [...batches(files)]
+  let looked = performance.now()
   try {
-    for (const batch of batches(files)) {
-      const result = await sendBatch(batch, send, abort.signal)
+    for (const batch of all) {
+      const brief = batch !== all.at(-1) && performance.now() - looked < LOOK_EVERY
+      if (!brief) looked = performance.now()
+      const result = await sendBatch(batch, send, abort.signal, brief)
       drop.done += batch.length
       drop.taken += result.taken
       drop.refused.push(...result.refused)
@@ -51,11 +58,11 @@ export async function dropFiles(files: File[], send: Send, show: (drop: Drop) =>
 }
 
 /** Sends one batch; one that is too large as a whole is refused like any other file, and the rest goes on. */
-async function sendBatch(batch: File[], send: Send, signal: AbortSignal): Promise<Sent> {
+async function sendBatch(batch: File[], send: Send, signal: AbortSignal, brief: boolean): Promise<Sent> {
   const body = new FormData()
   for (const file of batch) body.append('files', file, file.webkitRelativePath || file.name)
   try {
-    return await send(body, signal)
+    return await send(body, signal, brief)
   } catch (error) {
     if (!(error instanceof ProblemError && error.status === 413)) throw error
     return { taken: 0, refused: batch.map((file) => ({ name: file.name, reason: error.message })) }

@@ -160,11 +160,11 @@ class NewVariant(Sent):
 
 
 class DropResult(BaseModel):
-    """What became of a drop."""
+    """What became of a drop; without the set in a brief answer."""
 
     taken: int
     refused: list[Refusal]
-    set: SetView
+    set: SetView | None
 
 
 class Aim(Sent):

@@ -82,10 +82,10 @@ class OpenSet:
         return [asset for asset in self.assets if asset.name not in left]
 
 
-def open_set(session: Session, row: SetRow) -> OpenSet:
-    """Reads a set's files and plan as they stand."""
+def open_set(session: Session, row: SetRow, known: Sequence[AssetRow] | None = None) -> OpenSet:
+    """Reads a set's files (those `known`, where the caller has just read them) and plan as they stand."""
     kit = sets.kit_of(session, row)
-    assets = sets.assets(session, row)
+    assets = sets.assets(session, row) if known is None else known
     paints = sets.paints(assets)
     return OpenSet(row, kit, assets, paints, sets.plan_of(session, row, kit, paints))
 

@@ -90,15 +90,20 @@ def remove_set(set_id: uuid.UUID, db: Db) -> None:
 
 
 @router.post("/sets/{set_id}/files")
-def drop_files(set_id: uuid.UUID, files: Annotated[list[UploadFile], File()], db: Db, drawing: Drawing) -> DropResult:
-    """Takes files and archives of files; what cannot be taken is named with its reason, the rest is kept."""
+def drop_files(
+    set_id: uuid.UUID, files: Annotated[list[UploadFile], File()], db: Db, drawing: Drawing, brief: bool = False
+) -> DropResult:
+    """Takes files and archives of files; what cannot be taken is named with its reason, the rest is kept.
+
+    A `brief` answer is without the set: in a drop of many batches it need not be shown after each.
+    """
     row = sets.get(db, set_id)
     intake = take((upload.filename or "unnamed", upload.file.read()) for upload in files)
-    added = sets.add_files(db, row, intake.taken, measured(drawing, intake.taken))
+    now = sets.add_files(db, row, intake.taken, measured(drawing, intake.taken))
     return DropResult(
-        taken=len(added),
+        taken=len(intake.taken),
         refused=[Refusal(name=error.name, reason=error.reason) for error in intake.refused],
-        set=_view(db, row),
+        set=None if brief else set_view(db, open_set(db, row, now)),
     )
 
 

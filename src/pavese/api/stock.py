@@ -102,8 +102,8 @@ def add_from_stock(set_id: uuid.UUID, sent: FromStock, library: Library, db: Db,
         file.name: {"origin": f"{library.name}, {item.pack}", "author": item.author, "rights": item.rights}
         for file, (item, _) in zip(intake.taken, chosen, strict=True)
     }
-    sets.add_files(db, row, intake.taken, measured(drawing, intake.taken), rights)
-    return set_view(db, open_set(db, row))
+    now = sets.add_files(db, row, intake.taken, measured(drawing, intake.taken), rights)
+    return set_view(db, open_set(db, row, now))
 
 
 def _twice(item: StockItem, chosen: list[tuple[StockItem, bytes]]) -> bool:

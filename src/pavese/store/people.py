@@ -175,7 +175,7 @@ def _long_enough(password: str) -> None:
 
 
 def _sign_in(session: Session, token: str) -> SignIn | None:
-    return session.scalars(select(SignIn).where(_is(token), SignIn.ends_at > now(session))).first()
+    return session.scalars(select(SignIn).where(_is(token), SignIn.ends_at > func.clock_timestamp())).first()
 
 
 def _is(token: str) -> ColumnElement[bool]:

@@ -145,7 +145,7 @@ def add_files(
     measured: Sequence[Measured],
     rights: Mapping[str, Mapping[str, str]] | None = None,
 ) -> list[AssetRow]:
-    """Keeps files with what was measured of each, and the rights of those (by name) that have any.
+    """Keeps files with what was measured of each, and the rights of those (by name) that have any; gives all files.
 
     Plans for the paints they bring, in every variant; the plan for paints known before stays. While no one has chosen
     anything yet, the whole plan is made anew, so that ten drops of ten give the same plan as one of a hundred.
@@ -173,13 +173,14 @@ def add_files(
     ]
     session.add_all(added)
     session.flush()
-    found = paints([*known, *added])
+    files_now = [*known, *added]
+    found = paints(files_now)
     for one in family:
         plan = Plan.model_validate(history.current(session, one.plan))
         untouched = not plan.held() and not plan.parts() and not plan.settled
         held = plan.with_(choices={}) if untouched else plan
         history.amend(session, one.plan, complete(found, kit_of(session, one), held).model_dump(mode="json"))
-    return added
+    return files_now
 
 
 def plan_of(session: Session, row: SetRow, kit: Kit, found: SetPaints) -> Plan:
