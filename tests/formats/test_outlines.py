@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgba
 from pavese.core.formats.svg import read_svg
-from pavese.core.formats.svg.outlines import NotPlainError, Outline, extent, outlines
+from pavese.core.formats.svg.outlines import NotPlainError, Outline, outlines
 from pavese.core.formats.xml_source import read_xml
 from pavese.core.recolor.recoloring import Recoloring
 from tests.formats.svgs import svgs
@@ -145,24 +145,6 @@ def test_curves_keep_their_shape() -> None:
 def test_what_takes_more_than_outlines_is_said(inner: str) -> None:
     with pytest.raises(NotPlainError, match=r"\w"):
         drawn(inner)
-
-
-@pytest.mark.parametrize(
-    ("root", "expected"),
-    [
-        ('viewBox="0 0 24 12"', (24, 12)),
-        ('width="48" height="24" viewBox="0 0 24 12"', (48, 24)),
-        ('width="48px" viewBox="0 0 24 12"', (48, 24)),
-        ('height="6" viewBox="0 0 24 12"', (12, 6)),
-        ('width="100%" height="100%" viewBox="0 0 24 12"', (24, 12)),
-        ('width="30"', (30, 30)),
-        ('viewBox="0 0 0 12"', (100, 100)),
-        ("", (100, 100)),
-    ],
-)
-def test_the_size_of_a_drawing(root: str, expected: tuple[float, float]) -> None:
-    source = read_xml("x.svg", f'<svg xmlns="http://www.w3.org/2000/svg" {root}/>'.encode())
-    assert extent(source) == expected
 
 
 def test_the_picture_has_the_proportions_of_the_drawing() -> None:

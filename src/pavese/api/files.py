@@ -52,7 +52,7 @@ Side = Literal["before", "after"]
 
 _FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
-_DRAWING = "3"
+_DRAWING = "4"
 #: Paints of one file that are shown by masks; of more, a picture is drawn each.
 MOST_MASKS = 48
 _SMALL = 100_000

@@ -5,14 +5,17 @@ SVG is drawn with resvg, Lottie with rlottie.
 
 from __future__ import annotations
 
-import re
 import resource
 import signal
 from collections.abc import Sequence
+from functools import cache
 from io import BytesIO
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.svg.size import sized
+from pavese.core.kit.typefaces import SHIPPED, Kind
 from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
 
 if TYPE_CHECKING:
@@ -25,6 +28,8 @@ if TYPE_CHECKING:
 #: Moments of an animation at which its paints are measured.
 _MEASURED_AT = (0.15, 0.5, 0.85)
 _MEMORY = 1536 * 1024 * 1024
+#: No scaling or turning: the drawing has the wanted size already.
+_AS_IT_IS = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0)
 _fonts: list[str] = []
 
 
@@ -45,24 +50,32 @@ def draw(svg: bytes, side: int) -> bytes:
 
     An animation is drawn at one moment. Raises ValueError with the engine's words when the file cannot be drawn.
     """
-    import resvg_py
-
     if _moves(svg):
         return _png(_moments(svg, side, (STILL_AT,))[0])
-    text = re.sub(r"^\s*<\?xml[^>]*\?>", "", svg.decode())
-    return bytes(
-        resvg_py.svg_to_bytes(
-            svg_string=text,
-            width=side,
-            height=side,
-            skip_system_fonts=True,
-            font_files=_fonts or None,
-            font_family="Commissioner",
-            sans_serif_family="Commissioner",
-            serif_family="Commissioner",
-            monospace_family="Spline Sans Mono",
-        )
-    )
+    from resvg import render, usvg
+
+    try:
+        tree = usvg.Tree.from_str(sized(svg, side).decode(), _options())
+        return bytes(render(tree, _AS_IT_IS))
+    except RefusedFileError as error:
+        raise ValueError(error.reason) from error
+    except BaseException as panic:
+        # The engine's own failures are of a class that no other process knows.
+        if type(panic).__module__ == "pyo3_runtime":
+            raise ValueError(f"the drawing engine gave up on it ({panic})") from None
+        raise
+
+
+@cache
+def _options() -> Any:
+    """What the engine is told of typefaces, read once in each process."""
+    from resvg import usvg
+
+    options = usvg.Options.default()
+    options.font_family = SHIPPED[Kind.SANS]
+    for path in _fonts:
+        options.load_font_file(path)
+    return options
 
 
 def draw_masks(drawings: Sequence[bytes], count: int, side: int) -> bytes:

@@ -12,13 +12,13 @@ import gzip
 import io
 import re
 import zlib
-from collections.abc import Set
+from collections.abc import Iterator, Mapping, Set
 from dataclasses import dataclass
 from xml.parsers import expat
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import limits
-from pavese.core.formats.edits import SourceText
+from pavese.core.formats.edits import Edit, SourceText
 
 _GZIP = b"\x1f\x8b"
 _BOMS = ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be"))
@@ -29,6 +29,8 @@ _ATTRIBUTE = re.compile(rb"""\s+([^\s=/>]+)\s*=\s*(?:"([^"]*)"|'([^']*)')""")
 _TAG_END = re.compile(rb"\s*/?>")
 _REFERENCE = re.compile(rb"&(#[0-9]+|#x[0-9a-fA-F]+|amp|lt|gt|quot|apos);")
 _HIDDEN = re.compile(rb"<!\[CDATA\[(.*?)\]\]>|<!--.*?-->|<\?.*?\?>|<[^>]*>", re.DOTALL)
+#: Bytes that nearly always hold the start tag of the outermost element.
+_HEAD = 2048
 _NAMED = {b"amp": "&", b"lt": "<", b"gt": ">", b"quot": '"', b"apos": "'"}
 
 
@@ -126,6 +128,15 @@ class XmlSource:
         self._decode(text, start, end)
         return text
 
+    def setting(self, element: Element, values: Mapping[str, str]) -> Iterator[Edit]:
+        """The edits that give an element attributes in place of those it has; none of the values needs escaping."""
+        spans, at = self.attribute_spans(element), self.tag_name_end(element)
+        for name, value in values.items():
+            if name in spans:
+                yield Edit(*spans[name], value.encode())
+            else:
+                yield Edit(at, at, f' {name}="{value}"'.encode())
+
     def content_text(self, element: Element) -> SourceText:
         """The character data directly in an element, CDATA sections included, comments and tags left out."""
         text = SourceText()
@@ -176,6 +187,36 @@ def read_xml(name: str, data: bytes) -> XmlSource:
         raise RefusedFileError(name, f"the text is not valid {encoding}.") from error
     utf8 = packed if encoding == "utf-8" else text.encode()
     return XmlSource(data, utf8, encoding, bom, gzipped, *_tree(name, utf8))
+
+
+def read_root(name: str, utf8: bytes) -> XmlSource:
+    """The outermost element alone of what was written here as UTF-8; nothing behind its start tag is looked at.
+
+    Raises RefusedFileError with `name` and the reason.
+    """
+    found: list[Element] = []
+    parser = expat.ParserCreate("utf-8", namespace_separator=" ")
+
+    def started(expanded: str, attributes: dict[str, str]) -> None:
+        namespace, _, local = expanded.rpartition(" ")
+        found.append(Element(namespace, local, attributes, parser.CurrentByteIndex, None, 0, behind=1))
+        parser.StartElementHandler = None
+
+    parser.StartElementHandler = started
+    at = 0
+    try:
+        while not found and at < len(utf8):
+            parser.Parse(utf8[at : at + _HEAD], False)
+            at += _HEAD
+    except expat.ExpatError as error:
+        # Behind the root's start tag others may find fault; whoever draws it will.
+        if not found:
+            raise RefusedFileError(name, f"not well-formed XML: {expat.ErrorString(error.code)}.") from error
+    finally:
+        parser.StartElementHandler = None
+    if not found:
+        raise RefusedFileError(name, "it has no element.")
+    return XmlSource(utf8, utf8, "utf-8", b"", False, tuple(found), {found[0].name})
 
 
 def _tree(name: str, utf8: bytes) -> tuple[tuple[Element, ...], Set[str]]:

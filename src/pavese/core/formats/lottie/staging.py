@@ -14,7 +14,8 @@ from enum import StrEnum
 from typing import Any
 
 from pavese.core.color.srgb import Rgba
-from pavese.core.formats.svg.outlines import Contour, NotPlainError, Outline, extent, outlines
+from pavese.core.formats.svg.outlines import Contour, NotPlainError, Outline, outlines
+from pavese.core.formats.svg.size import extent
 from pavese.core.formats.xml_source import read_xml
 
 Json = dict[str, Any]
@@ -99,7 +100,7 @@ def set_in_motion(name: str, svg: bytes, motion: Motion, picture: Callable[[int]
         if _overhangs(found, size):
             layer |= {"hasMask": True, "masksProperties": [_frame(size)]}
     except NotPlainError:
-        width, height = extent(source)
+        width, height = extent(source.root)
         scale = _SIDE / max(width, height)
         size = (width * scale, height * scale)
         assets.append(_pictured(picture(_SIDE), size))

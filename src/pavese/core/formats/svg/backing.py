@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import re
-
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.properties import SVG
-from pavese.core.formats.xml_source import XmlSource, read_xml
+from pavese.core.formats.svg.size import box, extent
+from pavese.core.formats.xml_source import read_xml
 from pavese.core.recolor.backing import BackingShape, FileBacking
 
-_LENGTH = re.compile(r"\s*([0-9.]+)\s*(?:px)?\s*$")
 _SIDE = 100.0
 _ROUND = 22
 
@@ -31,31 +29,16 @@ def backed(data: bytes, backing: FileBacking, color: Rgb) -> bytes:
     side = backing.size / 100
     inner = (1 - 2 * backing.padding / 100) * side * _SIDE
     at = (_SIDE - inner) / 2
-    size = _size(source)
+    width, height = extent(source.root)
+    size = max(width, height)
     given = {"x": f"{at:g}", "y": f"{at:g}", "width": f"{inner:g}", "height": f"{inner:g}"}
-    if "viewBox" not in source.root.attributes:
-        given["viewBox"] = f"0 0 {size:g} {size:g}"
-    edits = []
-    spans = source.attribute_spans(source.root)
-    for name, value in given.items():
-        if name in spans:
-            edits.append(Edit(*spans[name], value.encode()))
-        else:
-            end = source.tag_name_end(source.root)
-            edits.append(Edit(end, end, f' {name}="{value}"'.encode()))
+    if box(source.root.attributes.get("viewBox")) is None:
+        given["viewBox"] = f"0 0 {width:g} {height:g}"
     # What stands before the root (declaration, doctype, comments) has no place inside another element.
-    edits.append(Edit(0, source.root.start, b""))
+    edits = [Edit(0, source.root.start, b""), *source.setting(source.root, given)]
     shape = _SHAPES[backing.shape].format(fill=color.hex)
     if side < 1:
         edge = (1 - side) / 2 * _SIDE
         shape = f'<g transform="translate({edge:g} {edge:g}) scale({side:g})">{shape}</g>'
     head = f'<svg xmlns="{SVG}" width="{size:g}" height="{size:g}" viewBox="0 0 100 100">{shape}'
     return head.encode() + splice(source.utf8, edits) + b"</svg>\n"
-
-
-def _size(source: XmlSource) -> float:
-    """The longer side of the drawing in its own units."""
-    attributes = source.root.attributes
-    lengths = [float(m[1]) for name in ("width", "height") if (m := _LENGTH.match(attributes.get(name, "")))]
-    box = [float(number) for number in re.findall(r"-?[0-9.]+(?:e-?\d+)?", attributes.get("viewBox", ""))]
-    return max(lengths or box[2:4] or [_SIDE]) or _SIDE

@@ -18,6 +18,7 @@ from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import Place, place_color
 from pavese.core.formats.svg.properties import PROPERTIES, SVG
 from pavese.core.formats.xml_source import Element, XmlSource
+from pavese.core.kit.typefaces import SHIPPED, Kind, stand_in
 from pavese.core.recolor.inventory import recolored
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import mixed
@@ -116,21 +117,26 @@ def _restyle(source: XmlSource, element: Element, resolved: dict[str, str]) -> E
 
 
 def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
-    """Puts a generic family behind every list of typefaces, since the engine knows the shipped ones only."""
+    """Puts a shipped typeface behind every list of them, since the engine knows no others, and no generic ones."""
     if element.name == "style":
         sheet = source.content_text(element)
         declarations = read_declarations(sheet.text)
-        ends = [sheet.bytes_of(d.start, d.end)[1] for d in declarations if d.name == "font-family" and d.end > d.start]
-        yield from (Edit(end, end, b", sans-serif") for end in ends)
+        for d in declarations:
+            if d.name == "font-family" and d.end > d.start:
+                yield _fallback(sheet.bytes_of(d.start, d.end)[1], sheet.text[d.start : d.end])
     elif "font-family" in element.attributes:
         end = source.attribute_span(element, "font-family")[1]
-        yield Edit(end, end, b", sans-serif")
+        yield _fallback(end, element.attributes["font-family"])
     elif "font-family" in element.attributes.get("style", ""):
         style = source.attribute_text(element, "style")
         for d in read_declarations(style.text):
             if d.name == "font-family" and d.end > d.start:
-                at = style.bytes_of(d.start, d.end)[1]
-                yield Edit(at, at, b", sans-serif")
+                yield _fallback(style.bytes_of(d.start, d.end)[1], style.text[d.start : d.end])
+
+
+def _fallback(at: int, families: str) -> Edit:
+    shown = stand_in(families.partition(",")[0].strip(" \t\r\n'\""))
+    return Edit(at, at, f", {shown.face if shown else SHIPPED[Kind.SANS]}".encode())
 
 
 def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
@@ -164,13 +170,5 @@ def _unfolded(source: XmlSource, part: int | None) -> Iterator[Edit]:
         for n, symbol in enumerate(shown)
     )
     yield Edit(root.content_end, root.content_end, uses.encode())
-    spans = source.attribute_spans(root)
     wanted = {"viewBox": f"0 0 {side} {side}", "width": str(side), "height": str(side), "display": "inline"}
-    at = source.tag_name_end(root)
-    for name, value in wanted.items():
-        if name in spans:
-            yield Edit(*spans[name], value.encode())
-        else:
-            yield Edit(at, at, f' {name}="{value}"'.encode())
-    if "style" in spans:
-        yield Edit(*spans["style"], b"")
+    yield from source.setting(root, {**wanted, "style": ""} if "style" in root.attributes else wanted)

@@ -20,6 +20,7 @@ from pavese.core.css import read_value
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import written_colors
 from pavese.core.formats.svg.properties import BLACK, SVG, XLINK_HREF
+from pavese.core.formats.svg.size import box, extent, length
 from pavese.core.formats.xml_source import Element, XmlSource
 
 Point = tuple[float, float]
@@ -76,23 +77,8 @@ _PLAINLY = {
     "filter": "none", "mask": "none", "clip-path": "none", "mix-blend-mode": "normal", "vector-effect": "none",
     "marker-start": "none", "marker-mid": "none", "marker-end": "none", "paint-order": "normal",
 }  # fmt: skip
-_LENGTH = re.compile(r"\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?)\s*(?:px)?\s*$")
 _DEEPEST, _MOST = 40, 4_000
 _NEAR = 1e-6
-
-
-def extent(source: XmlSource) -> tuple[float, float]:
-    """Width and height of a drawing in its own units; 100 each where nothing says them."""
-    root = source.root.attributes
-    width, height = _length(root.get("width")), _length(root.get("height"))
-    if width and height:
-        return width, height
-    box = _box(root.get("viewBox"))
-    if box is None:
-        return (width or height or 100.0), (height or width or 100.0)
-    if width or height:
-        return (width or (height or 0) * box[2] / box[3]), (height or (width or 0) * box[3] / box[2])
-    return box[2], box[3]
 
 
 def outlines(source: XmlSource, side: float) -> tuple[tuple[Outline, ...], tuple[float, float]]:
@@ -100,7 +86,7 @@ def outlines(source: XmlSource, side: float) -> tuple[tuple[Outline, ...], tuple
 
     Raises NotPlainError when outlines do not say everything of it.
     """
-    width, height = extent(source)
+    width, height = extent(source.root)
     scale = side / max(width, height)
     cascade = Cascade(source, written_colors(source).sheets)
     walk = _Walk(source, cascade)
@@ -152,16 +138,16 @@ class _Walk:
         target = self._targets.get(href.removeprefix("#")) if href.startswith("#") else None
         if target is None:
             return
-        x, y = (_length(element.attributes.get(name)) or 0.0 for name in ("x", "y"))
+        x, y = (length(element.attributes.get(name)) or 0.0 for name in ("x", "y"))
         style = replace(style, matrix=Matrix.translate(x, y) * style.matrix)
         size = None
         if target.name in ("symbol", "svg"):
-            box = _box(target.attributes.get("viewBox"))
-            width, height = (_length(element.attributes.get(name)) for name in ("width", "height"))
+            view = box(target.attributes.get("viewBox"))
+            width, height = (length(element.attributes.get(name)) for name in ("width", "height"))
             if width and height:
                 size = (width, height)
-            elif box is not None:
-                size = (box[2], box[3])
+            elif view is not None:
+                size = (view[2], view[3])
             else:
                 raise NotPlainError("a symbol has no size")
         yield from self.of(target, style, size, depth + 1)
@@ -242,44 +228,44 @@ def _viewport(element: Element, size: Point | None) -> Any:
     attributes = element.attributes
     x, y = 0.0, 0.0
     if element.parent is not None and element.name == "svg":
-        x, y = (_length(attributes.get(name)) or 0.0 for name in ("x", "y"))
-        width, height = (_length(attributes.get(name)) for name in ("width", "height"))
+        x, y = (length(attributes.get(name)) or 0.0 for name in ("x", "y"))
+        width, height = (length(attributes.get(name)) for name in ("width", "height"))
         size = (width, height) if width and height else size
-    box = _box(attributes.get("viewBox"))
-    if box is not None and size is None:
+    view = box(attributes.get("viewBox"))
+    if view is not None and size is None:
         raise NotPlainError("a drawing inside it has no size")
-    if box is None or size is None:
+    if view is None or size is None:
         return Matrix.translate(x, y)
-    across, along = size[0] / box[2], size[1] / box[3]
+    across, along = size[0] / view[2], size[1] / view[3]
     how = attributes.get("preserveAspectRatio", "xMidYMid meet")
     if "none" in how:
-        return Matrix(across, 0, 0, along, x - box[0] * across, y - box[1] * along)
+        return Matrix(across, 0, 0, along, x - view[0] * across, y - view[1] * along)
     if how.split()[0] not in ("xMidYMid", "meet") or "slice" in how:
         raise NotPlainError("it is fitted in its own way")
     scale = min(across, along)
-    x += (size[0] - box[2] * scale) / 2 - box[0] * scale
-    y += (size[1] - box[3] * scale) / 2 - box[1] * scale
+    x += (size[0] - view[2] * scale) / 2 - view[0] * scale
+    y += (size[1] - view[3] * scale) / 2 - view[1] * scale
     return Matrix(scale, 0, 0, scale, x, y)
 
 
 def _path(element: Element) -> Any:
     attributes = element.attributes
 
-    def length(name: str) -> float:
+    def of(name: str) -> float:
         return _number(attributes.get(name, "0"), name)
 
     if element.name == "path":
         return Path(attributes.get("d", ""))
     if element.name == "rect":
         rx, ry = attributes.get("rx"), attributes.get("ry")
-        rounded = {"rx": length("rx") if rx else length("ry"), "ry": length("ry") if ry else length("rx")}
-        return Path(Rect(length("x"), length("y"), length("width"), length("height"), **(rounded if rx or ry else {})))
+        rounded = {"rx": of("rx") if rx else of("ry"), "ry": of("ry") if ry else of("rx")}
+        return Path(Rect(of("x"), of("y"), of("width"), of("height"), **(rounded if rx or ry else {})))
     if element.name == "circle":
-        return Path(Circle(cx=length("cx"), cy=length("cy"), r=length("r")))
+        return Path(Circle(cx=of("cx"), cy=of("cy"), r=of("r")))
     if element.name == "ellipse":
-        return Path(Ellipse(cx=length("cx"), cy=length("cy"), rx=length("rx"), ry=length("ry")))
+        return Path(Ellipse(cx=of("cx"), cy=of("cy"), rx=of("rx"), ry=of("ry")))
     if element.name == "line":
-        return Path(f"M{length('x1')} {length('y1')}L{length('x2')} {length('y2')}")
+        return Path(f"M{of('x1')} {of('y1')}L{of('x2')} {of('y2')}")
     points = attributes.get("points", "").strip()
     return Path(f"M{points}{'Z' if element.name == 'polygon' else ''}" if points else "")
 
@@ -331,28 +317,18 @@ def _at(point: Any) -> Point:
     return float(point.x), float(point.y)
 
 
-def _length(text: str | None) -> float | None:
-    match = _LENGTH.match(text or "")
-    return float(match[1]) if match else None
-
-
 def _number(text: str, what: str) -> float:
-    found = _length(text)
+    found = length(text)
     if found is None:
         raise NotPlainError(f"{what} is “{text[:30]}”")
     return found
-
-
-def _box(text: str | None) -> tuple[float, float, float, float] | None:
-    numbers = [float(one) for one in re.findall(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?", text or "")]
-    return (numbers[0], numbers[1], numbers[2], numbers[3]) if len(numbers) == 4 and min(numbers[2:]) > 0 else None
 
 
 def _share(text: str | None) -> float:
     if text is None or text.strip() == "inherit":
         return 1.0
     percent = text.strip().removesuffix("%")
-    found = _length(percent)
+    found = length(percent)
     if found is None:
         return 1.0
     return min(max(found / (100 if percent != text.strip() else 1), 0.0), 1.0)

@@ -8,6 +8,7 @@ from xml.sax.saxutils import quoteattr
 
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.properties import SVG
+from pavese.core.formats.svg.size import extent
 from pavese.core.formats.xml_source import read_xml
 
 #: What stands around an id where it is given, and where something refers to it; the last is a selector.
@@ -17,7 +18,6 @@ _REFERENCES = (
     (rb"""(url\(\s*["']?#)""", rb"""(["']?\s*\))"""),
     (rb"(#)", rb"((?:[\s,.:>\[+~][^{}]*)?\{)"),
 )
-_LENGTH = re.compile(r"\s*([0-9.]+)")
 
 
 def sprite(drawings: Iterable[tuple[str, bytes]]) -> bytes:
@@ -30,10 +30,10 @@ def sprite(drawings: Iterable[tuple[str, bytes]]) -> bytes:
         source = read_xml(name, data)
         text = _own_ids(source.utf8, re.sub(r"[^A-Za-z0-9_-]", "-", name))
         again = read_xml(name, text)
-        root = again.root.attributes
-        box = root.get("viewBox") or f"0 0 {_side(root.get('width'))} {_side(root.get('height'))}"
+        width, height = extent(again.root)
+        view = again.root.attributes.get("viewBox") or f"0 0 {width:g} {height:g}"
         inner = splice(again.utf8, [Edit(0, again.root.start, b"")])
-        parts.append(f"<symbol id={quoteattr(name)} viewBox={quoteattr(box)}>".encode() + inner.strip() + b"</symbol>")
+        parts.append(f"<symbol id={quoteattr(name)} viewBox={quoteattr(view)}>".encode() + inner.strip() + b"</symbol>")
     return f'<svg xmlns="{SVG}" style="display:none">\n'.encode() + b"\n".join(parts) + b"\n</svg>\n"
 
 
@@ -45,8 +45,3 @@ def _own_ids(text: bytes, prefix: str) -> bytes:
         for before, behind in _REFERENCES:
             text = re.sub(before + re.escape(one) + behind, rb"\g<1>" + new + rb"\g<2>", text)
     return text
-
-
-def _side(length: str | None) -> str:
-    match = _LENGTH.match(length or "")
-    return match[1] if match else "24"
