@@ -65,10 +65,11 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
     app.state.stock = stock_library
     app.state.page_policy = Policy(settings.page_addresses == "public", settings.listed_hosts)
     problems.install(app)
+    # Routes are looked through in turn: those of pictures, asked for by the hundred, come first.
+    for module in (files, sets, kits, sources, composing, proving, editions, exports, stock, plans):
+        app.include_router(module.router, dependencies=[Depends(admitted)])
     for router in (people.door, people.router, editions.open_router):
         app.include_router(router)
-    for module in (kits, sources, composing, proving, editions, sets, files, exports, stock, plans):
-        app.include_router(module.router, dependencies=[Depends(admitted)])
 
     @app.get("/api/health", tags=["health"])
     def health(db: Db) -> dict[str, str]:
