@@ -1,4 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
 import { client, form, queryClient, sawKit, taken, type ColorView, type KitView, type SetView } from './client'
@@ -76,11 +77,21 @@ export function followKit(kit: KitView): void {
   void queryClient.invalidateQueries({ queryKey: keys.kits })
 }
 
+/** Milliseconds after which figures over a whole set follow a change of it: the pictures in view come first. */
+const BEHIND = 600
+const told = new Map<string, number>()
+
 /** Puts a changed set in the place of the old one; the kit's stages tell of it. */
 function followSet(set: SetView): void {
   queryClient.setQueryData(keys.set(set.id), set)
-  void queryClient.invalidateQueries({ queryKey: keys.kit(set.kit_id) })
   void queryClient.invalidateQueries({ queryKey: keys.check(set.id) })
+  const queryKey = keys.kit(set.kit_id)
+  void queryClient.invalidateQueries({ queryKey, refetchType: 'none' })
+  window.clearTimeout(told.get(set.kit_id))
+  told.set(
+    set.kit_id,
+    window.setTimeout(() => void queryClient.refetchQueries({ queryKey, type: 'active', stale: true }), BEHIND),
+  )
 }
 
 export function useStartKit() {
@@ -195,18 +206,22 @@ export function useTrial(set: MaybeRefOrGetter<SetView | undefined>, trial: Mayb
 
 /** How each file of a set stands out from a ground; it follows every change of the set. */
 export function useStanding(set: MaybeRefOrGetter<SetView | undefined>, ground: MaybeRefOrGetter<string>) {
-  const { data } = useQuery({
-    queryKey: computed(() => {
+  const settled = refDebounced(
+    computed(() => {
       const now = toValue(set)
-      return ['standing', now?.id, toValue(ground), now?.history.revision, now?.assets.length, now?.assets[0]?.look]
+      return { id: now?.id, revision: now?.history.revision, files: now?.assets.length, look: now?.assets[0]?.look }
     }),
+    BEHIND,
+  )
+  const { data } = useQuery({
+    queryKey: computed(() => ['standing', settled.value, toValue(ground)]),
     queryFn: () =>
       taken(
         client.GET('/api/sets/{set_id}/standing', {
-          params: { path: { set_id: toValue(set)!.id }, query: { ground: toValue(ground) } },
+          params: { path: { set_id: settled.value.id! }, query: { ground: toValue(ground) } },
         }),
       ),
-    enabled: computed(() => !!toValue(set)?.assets.length),
+    enabled: computed(() => !!settled.value.files),
     placeholderData: (before) => before,
   })
   return computed(() => new Map((data.value ?? []).map((one) => [one.asset, one])))

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { useEventListener, useLocalStorage } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
+import type { PaintView } from '@/api/client'
 import { askAgain, removeSet, sendToSet, startSet, useKit, useSet, useSetChanges, useStanding, useTrial, type Trial } from '@/api/queries'
 import { useGuests, useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
@@ -13,7 +14,7 @@ import EmptyState from '@/parts/EmptyState.vue'
 import FileDrop from '@/parts/FileDrop.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { dropFiles, dropped, type Drop } from '@/parts/upload'
-import { type Compare } from './AssetTile.vue'
+import { type Compare, type Laid } from './AssetTile.vue'
 import { backing, BACKINGS, shapeOf } from './backings'
 import CloserLook from './CloserLook.vue'
 import { arranged, FILTERS, ORDERS, type Order } from './filters'
@@ -68,8 +69,30 @@ watch(setId, () => {
   wanted.value = ''
 })
 
-function aim(paint: string, to: { target?: string; color?: string }): void {
-  changes.aim.mutateAsync({ paints: [paint], ...to }).catch(complain)
+const laid = ref<Laid>()
+
+/** The color of a target where it stands somewhere already, and what a paint that is not split goes to. */
+function colorOf(paint: PaintView, target: string | undefined): string | undefined {
+  if (target === 'keep') return paint.css
+  if (target?.startsWith('#')) return target
+  const [key, step] = target?.split('.') ?? []
+  return ours.value?.colors.find((one) => one.key === key)?.steps.find((one) => (one.base ? 'base' : String(one.step)) === step)?.hex
+}
+
+async function aim(key: string, to: { target?: string; color?: string }): Promise<void> {
+  const whole = (paints: PaintView[]) => paints.find((one) => one.key === key && !paints.some((part) => part.key.startsWith(`${key}@`)))
+  const lay = (css: string | undefined) => (laid.value = css && !key.includes('@') ? { paint: key, css } : undefined)
+  const paint = whole(set.value?.paints ?? [])
+  if (paint) lay(colorOf(paint, to.target))
+  try {
+    const changed = await changes.aim.mutateAsync({ paints: [key], ...to })
+    lay(whole(changed.paints)?.target_css)
+  } catch (problem) {
+    complain(problem)
+  }
+  // Once the tiles know which pictures they wait for.
+  await nextTick()
+  laid.value = undefined
 }
 
 const undoIt = () => void changes.undo.mutateAsync(undefined).catch(complain)
@@ -80,7 +103,7 @@ useDraft(() => {
 })
 useHand(() => {
   const paint = chosen.value
-  return paint ? { label: paint, put: (color) => aim(paint, { color: color.key }) } : null
+  return paint ? { label: paint, put: (color) => void aim(paint, { color: color.key }) } : null
 })
 
 /** A new set takes its name from the zip or folder that was dropped. */
@@ -326,6 +349,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           :side="side"
           :high="few ? side * 0.68 : side"
           :standing="standing"
+          :laid="laid"
           @open="closer = $event"
         />
       </section>

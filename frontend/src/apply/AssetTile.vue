@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useIntersectionObserver } from '@vueuse/core'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useIntersectionObserver, watchDebounced } from '@vueuse/core'
+import { computed, onBeforeUnmount, ref, useTemplateRef, watch, type CSSProperties } from 'vue'
 
 import type { AssetView, StandingView } from '@/api/client'
 import { masksUrl, MOST_MASKS, pictureUrl, type Trial } from '@/api/queries'
@@ -9,6 +9,12 @@ import MotionPlayer from './MotionPlayer.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 
 export type Compare = 'inset' | 'beside' | 'divider' | 'before'
+
+/** A color laid where a paint stands, from the choice of it until the pictures made with it have come. */
+export interface Laid {
+  paint: string
+  css: string
+}
 
 const props = defineProps<{
   asset: AssetView
@@ -19,6 +25,7 @@ const props = defineProps<{
   of: string
   standing?: StandingView
   trial?: Trial
+  laid?: Laid
 }>()
 defineEmits<{ open: [] }>()
 
@@ -32,8 +39,9 @@ const pixels = computed(() => (window.devicePixelRatio > 1 ? props.size * 2 : pr
 /** Where a paint stands is shown at once: its mask, one of a strip that came with the tile, over the picture that is there. */
 const keys = computed(() => Object.keys(props.asset.paints).sort())
 const masks = computed(() => masksUrl(props.asset, pixels.value, props.of))
-const lit = computed(() => {
-  const at = props.spot && props.compare !== 'before' ? keys.value.indexOf(props.spot) : -1
+const lit = computed(() => maskOf(props.spot))
+function maskOf(paint: string | undefined): CSSProperties | undefined {
+  const at = paint && props.compare !== 'before' ? keys.value.indexOf(paint) : -1
   const count = Math.min(keys.value.length, MOST_MASKS)
   if (at < 0 || at >= count) return undefined
   return {
@@ -41,7 +49,7 @@ const lit = computed(() => {
     maskSize: `100% ${count * 100}%`,
     maskPosition: `0 ${count > 1 ? (at / (count - 1)) * 100 : 0}%`,
   }
-})
+}
 const hovered = ref(false)
 const playing = computed(() => props.asset.moves && hovered.value && !props.spot && props.compare !== 'before')
 const said = computed(() => {
@@ -63,10 +71,34 @@ const after = computed(() => {
   const spot = holds.value && !lit.value ? props.spot : undefined
   return pictureUrl(props.asset, { size: pixels.value, of: props.of, trial: props.trial, spot })
 })
-watch([drawn, masks], () => {
-  // Behind the pictures, so that they come first.
-  if (drawn.value && keys.value.length) window.setTimeout(() => (new Image().src = masks.value), 400)
+/** The strip of masks that the browser has. */
+const ready = ref<string>()
+function fetchMasks(): void {
+  const src = masks.value
+  if (!visible.value || !keys.value.length || ready.value === src) return
+  const strip = new Image()
+  strip.onload = () => (ready.value = src)
+  strip.src = src
+}
+// Behind the pictures, so that they come first, and not for tiles that only pass.
+watchDebounced([visible, masks], fetchMasks, { debounce: 400 })
+onBeforeUnmount(() => (visible.value = false))
+const arrived = ref<string>()
+const cover = ref<Laid>()
+function lay(): void {
+  const { laid, asset } = props
+  if (laid && ready.value === masks.value && !asset.kept && !asset.exceptions) cover.value = laid
+  else if (!laid && arrived.value === after.value) cover.value = undefined
+}
+watch(() => props.laid, lay)
+const covered = computed(() => {
+  const mask = maskOf(cover.value?.paint)
+  return mask && { ...mask, background: cover.value!.css }
 })
+function come(src: string): void {
+  arrived.value = src
+  lay()
+}
 const short = computed(() => props.asset.name.split('/').at(-1)!)
 </script>
 
@@ -88,8 +120,9 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
         <span v-if="compare === 'beside'" class="half"><SteadyImage :src="before" alt="" /></span>
         <span class="main" :class="{ half: compare === 'beside' }">
           <MotionPlayer v-if="playing" :src="`/api/assets/${asset.id}/motion.json?of=${of}&look=${asset.look}`" :label="asset.name" />
-          <SteadyImage v-else :class="{ dim: lit }" :src="compare === 'before' ? before : after" alt="" />
+          <SteadyImage v-else :class="{ dim: lit }" :src="compare === 'before' ? before : after" alt="" @shown="come" />
           <span v-if="lit" class="lit"><img :src="after" alt="" :style="lit" draggable="false" /></span>
+          <span v-if="covered" class="laid"><img :src="arrived" alt="" :style="covered" draggable="false" /></span>
         </span>
         <span v-if="compare === 'divider'" class="cover" :style="{ background: ground }">
           <span class="main"><SteadyImage :src="before" alt="" /></span>
@@ -149,18 +182,26 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   opacity: 0.2;
   filter: grayscale(1);
 }
-.lit {
+.lit,
+.laid {
   position: absolute;
   inset: 0;
   display: flex;
   align-items: center;
   justify-content: center;
+}
+.lit {
   /* An edge that shows on any ground, light or dark. */
   filter: drop-shadow(0 0 0.8px #000) drop-shadow(0 0 0.8px #fff);
 }
-.lit img {
+.lit img,
+.laid img {
   max-width: 100%;
   max-height: 100%;
+}
+.laid img {
+  /* Only its size is wanted: the picture is out of sight, its ground is the color. */
+  object-position: -9999px;
 }
 .as-inset .main {
   transform: translate(8px, 5px);

@@ -4,7 +4,7 @@ import { computed, useTemplateRef, watch } from 'vue'
 
 import type { AssetView, StandingView } from '@/api/client'
 import type { Trial } from '@/api/queries'
-import AssetTile, { type Compare } from './AssetTile.vue'
+import AssetTile, { type Compare, type Laid } from './AssetTile.vue'
 
 /** The files of a set as tiles in rows; of a large set only the rows around what is in view are there. */
 const props = defineProps<{
@@ -18,6 +18,7 @@ const props = defineProps<{
   high: number
   standing: Map<string, StandingView>
   trial?: Trial
+  laid?: Laid
 }>()
 defineEmits<{ open: [id: string] }>()
 
@@ -62,7 +63,8 @@ watch(
             :size="side"
             :of="of"
             :standing="trial ? undefined : standing.get(asset.id)"
-          :trial="trial"
+            :trial="trial"
+            :laid="laid"
             @open="$emit('open', asset.id)"
           />
         </div>

@@ -1,22 +1,33 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { onBeforeUnmount, ref, watch } from 'vue'
 
 /** A picture that keeps showing the last one until the next has arrived, so that a grid never flickers. */
 const props = defineProps<{ src: string; alt: string }>()
+const emit = defineEmits<{ shown: [src: string] }>()
 const shown = ref('')
 const failed = ref(false)
+
+let coming: HTMLImageElement | undefined
+/** Nobody waits for it any more: a list that is gone through fast leaves no queue behind. */
+function drop(): void {
+  if (coming && !coming.complete) coming.src = ''
+  coming = undefined
+}
+onBeforeUnmount(drop)
 
 watch(
   () => props.src,
   (src) => {
-    const next = new Image()
+    drop()
+    const next = (coming = new Image())
     next.onload = () => {
       if (src !== props.src) return
       shown.value = src
       failed.value = false
+      emit('shown', src)
     }
     next.onerror = () => {
-      if (src === props.src) failed.value = true
+      if (src === props.src && next === coming) failed.value = true
     }
     next.src = src
   },

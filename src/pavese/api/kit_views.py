@@ -23,7 +23,7 @@ from pavese.api.schemas import (
     Step,
     TintView,
 )
-from pavese.core.check.conformance import check_paints
+from pavese.core.check.conformance import files_off
 from pavese.core.color.contrast import BLACK, WHITE, Level, contrast_ratio, readable_ink, shown
 from pavese.core.color.difference import difference
 from pavese.core.color.families import Family, families_of
@@ -39,10 +39,9 @@ from pavese.core.kit.ours import Verdict, nearest, verdict
 from pavese.core.kit.pairings import pairs
 from pavese.core.kit.remarks import remarks
 from pavese.core.kit.role import Role
-from pavese.core.recolor.plan import Plan
 from pavese.store import editions, history, records, sets, sources
 from pavese.store.looked_at import inventory_of
-from pavese.store.models import AssetRow, KitRow, SetRow, Subject
+from pavese.store.models import KitRow, SetRow, Subject
 
 
 def history_view(session: Session, subject: Subject) -> History:
@@ -232,14 +231,9 @@ def _files_off(session: Session, row: SetRow, kit: Kit) -> int:
     assets = sets.assets(session, row)
     plan = sets.plan_of(session, row, kit, sets.paints(assets))
     left, ours = set(plan.left_out), plan.host(kit)
-    return sum(asset.name not in left and _is_off(asset, plan, ours) for asset in assets)
-
-
-def _is_off(asset: AssetRow, plan: Plan, kit: Kit) -> bool:
-    """Whether a file will hold paint that is neither of the kit nor kept for its natural tone."""
-    before = inventory_of(asset)
-    after = before.after(plan.recoloring(kit, asset.name, asset.paints))
-    return any(found.natural(before) is None for found in check_paints(after, kit))
+    dress = plan.wardrobe(ours)
+    handed = (asset for asset in assets if asset.name not in left)
+    return files_off(((inventory_of(one), dress(one.name, one.paints).recoloring) for one in handed), ours)
 
 
 def _count(number: int, noun: str) -> str:

@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from pavese.core.color.srgb import parse_key
 from pavese.core.recolor.inventory import Inventory, Kind
@@ -41,14 +45,24 @@ _known: dict[uuid.UUID, Looked] = {}
 
 def looked_at(row: AssetRow) -> Looked:
     """What was read and measured of a file when it came in, and how it looks."""
-    known = _known.get(row.id)
-    if known is None:
-        inventory, measured = _inventory(row), _measured(row)
-        known = Looked(inventory, measured, look_of(inventory, measured))
-        if len(_known) >= _MOST:
-            _known.clear()
-        _known[row.id] = known
-    return known
+    return _known.get(row.id) or _remembered(row, row.measured)
+
+
+def remember(session: Session, rows: Iterable[AssetRow]) -> None:
+    """Reads at once what is not known yet of files."""
+    new = {row.id: row for row in rows if row.id not in _known}
+    if new:
+        found = session.execute(select(AssetRow.id, AssetRow.measured).where(AssetRow.id.in_(new)))
+        for file, stored in found.all():
+            _remembered(new[file], stored)
+
+
+def _remembered(row: AssetRow, stored: Mapping[str, Any]) -> Looked:
+    inventory, measured = _inventory(row, stored), _measured(stored)
+    if len(_known) >= _MOST:
+        _known.clear()
+    _known[row.id] = made = Looked(inventory, measured, look_of(inventory, measured))
+    return made
 
 
 def inventory_of(row: AssetRow) -> Inventory:
@@ -61,18 +75,18 @@ def measured_of(row: AssetRow) -> Measured:
     return looked_at(row).measured
 
 
-def _inventory(row: AssetRow) -> Inventory:
+def _inventory(row: AssetRow, stored: Mapping[str, Any]) -> Inventory:
     return Inventory(
         {parse_key(key): {Kind(kind): count for kind, count in counts.items()} for key, counts in row.paints.items()},
         tuple(row.remarks),
-        {parse_key(key): tuple(marks) for key, marks in row.measured.get("marks", {}).items()},
-        frozenset((parse_key(one), parse_key(other)) for one, other in row.measured.get("blends", ())),
+        {parse_key(key): tuple(marks) for key, marks in stored.get("marks", {}).items()},
+        frozenset((parse_key(one), parse_key(other)) for one, other in stored.get("blends", ())),
     )
 
 
-def _measured(row: AssetRow) -> Measured:
+def _measured(stored: Mapping[str, Any]) -> Measured:
     return Measured(
-        {parse_key(key): share for key, share in row.measured.get("areas", {}).items()},
-        {(parse_key(one), parse_key(other)): share for one, other, share in row.measured.get("touching", ())},
-        {parse_key(key): share for key, share in row.measured.get("outline", {}).items()},
+        {parse_key(key): share for key, share in stored.get("areas", {}).items()},
+        {(parse_key(one), parse_key(other)): share for one, other, share in stored.get("touching", ())},
+        {parse_key(key): share for key, share in stored.get("outline", {}).items()},
     )

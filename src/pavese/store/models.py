@@ -122,7 +122,8 @@ class AssetRow(Base):
     digest: Mapped[str] = mapped_column(ForeignKey("blobs.digest"))
     paints: Mapped[dict[str, dict[str, int]]] = mapped_column(JSONB)
     remarks: Mapped[list[str]] = mapped_column(JSONB)
-    measured: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    #: Most of what is known of a file, and only wanted once: see `looked_at`.
+    measured: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}", deferred=True)
     #: `origin`, `author` and `rights`, where they are known.
     rights: Mapped[dict[str, str]] = mapped_column(JSONB, server_default="{}")
 

@@ -22,7 +22,7 @@ from pavese.core.recolor.target import resolve_target
 from pavese.store import blobs, editions, history, kits
 from pavese.store.editions import content_of
 from pavese.store.errors import NotFoundError
-from pavese.store.looked_at import inventory_of, measured_of, to_json
+from pavese.store.looked_at import inventory_of, measured_of, remember, to_json
 from pavese.store.models import AssetRow, EditionRow, KitRow, Revision, SetRow, Subject
 
 
@@ -119,9 +119,11 @@ def kit_for(session: Session, kit_id: uuid.UUID, edition: int | None) -> Kit:
 
 def assets(session: Session, row: SetRow) -> Sequence[AssetRow]:
     """The files of a set in their order."""
-    return session.scalars(
+    rows = session.scalars(
         select(AssetRow).where(AssetRow.set_id == row.files_id).order_by(AssetRow.position, AssetRow.id)
     ).all()
+    remember(session, rows)
+    return rows
 
 
 def asset(session: Session, asset_id: uuid.UUID) -> AssetRow:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from pavese.core.color.srgb import Rgb, Rgba
@@ -10,6 +11,7 @@ from pavese.core.kit.ours import Verdict, nearest, verdict
 from pavese.core.kit.token import Token
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.natural import natural_tone
+from pavese.core.recolor.recoloring import Recoloring
 
 
 @dataclass(frozen=True)
@@ -40,6 +42,19 @@ def check_paints(inventory: Inventory, kit: Kit) -> tuple[Finding, ...]:
         if (finding := _finding(paint, inventory, near, kit)) is not None
     ]
     return tuple(sorted(findings, key=lambda finding: (-(finding.difference or 1e9), finding.paint)))
+
+
+def files_off(files: Iterable[tuple[Inventory, Recoloring]], kit: Kit) -> int:
+    """How many files, as they came and with what becomes of them, will hold paint that is not of the kit.
+
+    What is kept for its natural tone is no fault. The results of a whole set are few: each is looked at once.
+    """
+    becoming = [(before, {one for paint in before.sites for one in to.results(paint)}) for before, to in files]
+    all_of = Inventory({one: {} for _, results in becoming for one in results})
+    strange = {finding.paint: finding for finding in check_paints(all_of, kit)}
+    return sum(
+        any(strange[one].natural(before) is None for one in results if one in strange) for before, results in becoming
+    )
 
 
 def _finding(paint: Rgba, inventory: Inventory, near: tuple[Token, Rgb, float] | None, kit: Kit) -> Finding | None:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 
-from pavese.core.color.srgb import Rgb
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.recoloring import Recoloring
 
@@ -20,9 +21,14 @@ class Dress:
     @property
     def parts(self) -> tuple[str, ...]:
         """Everything in it as texts, for telling one dress from another."""
-        colors = [f"{paint.key}>{color.hex}" for paint, color in self.recoloring.colors.items()]
+        colors = [_change(paint, color) for paint, color in self.recoloring.colors.items()]
         split = [
             f"{paint.key}@{part}>{color.hex if color else ''}" for (paint, part), color in self.recoloring.parts.items()
         ]
         behind = [f"{self.backing.model_dump_json()}{self.backing_color}"] if self.backing else []
         return (*sorted(colors), *sorted(split), *sorted(self.recoloring.kept), *behind)
+
+
+@lru_cache(maxsize=8192)
+def _change(paint: Rgba, color: Rgb) -> str:
+    return f"{paint.key}>{color.hex}"

@@ -7,6 +7,7 @@ as it gets darker, and what is more vivid than they allow is a color of the draw
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 from pavese.core.color.oklab import oklch_of
@@ -30,6 +31,7 @@ _RANGES = (
 )
 
 
+@lru_cache(maxsize=8192)
 def natural_tone(color: Rgb) -> str | None:
     """What a color may be the natural tone of; None where it is none."""
     lightness, chroma, hue = (float(value) for value in oklch_of([color])[0])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from pavese.core.color.contrast import LARGE, contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
@@ -39,7 +40,7 @@ def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
     for paint, share in measured.outline.items():
         after = dress.recoloring.get(paint)
         shown = (paint if after is None else Rgba(*after, paint.alpha)).over(behind)
-        borders.append((contrast_ratio(shown, behind), share / whole))
+        borders.append((_contrast(shown, behind), share / whole))
     borders.sort(reverse=True)
     reached, ratio = 0.0, 1.0
     for contrast, share in borders:
@@ -47,3 +48,7 @@ def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
         if reached >= 0.5 - 1e-9:
             break
     return Standing(ratio, sum(share for contrast, share in borders if contrast >= LARGE))
+
+
+#: A set shows few colors on one ground, in thousands of files.
+_contrast = lru_cache(maxsize=4096)(contrast_ratio)
