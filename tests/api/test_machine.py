@@ -6,8 +6,10 @@ import io
 import shutil
 import socket
 import tempfile
+import time
 import uuid
 from collections.abc import Iterator
+from contextlib import ExitStack
 from pathlib import Path
 
 import pytest
@@ -161,3 +163,20 @@ def test_a_missing_server_program_is_named(monkeypatch: pytest.MonkeyPatch, fold
     monkeypatch.setattr(shutil, "which", lambda _: None)
     with pytest.raises(cluster.ClusterError, match="install Debian's package postgresql"):
         Cluster(folder, 54800)
+
+
+def test_connections_that_were_cut_are_replaced_when_they_have_rested(database_url: str) -> None:
+    engine, other = connect(database_url), connect(database_url)
+    mine = text("SELECT pg_backend_pid()")
+    with ExitStack() as stack:
+        held = [stack.enter_context(engine.connect()) for _ in range(4)]
+        pids = {connection.scalar(mine) for connection in held}
+    with other.begin() as connection:
+        for pid in pids:
+            connection.execute(text("SELECT pg_terminate_backend(:pid)"), {"pid": pid})
+    time.sleep(1.2)
+    with ExitStack() as stack:
+        again = [stack.enter_context(engine.connect()) for _ in range(4)]
+        assert not pids & {connection.scalar(mine) for connection in again}
+    engine.dispose()
+    other.dispose()

@@ -101,8 +101,12 @@ def test_many_small_drops_plan_like_one_large_one(client: TestClient, kit: Json)
     files = list(icon_files().items())
     whole = start(client, kit, *files)
     parts = start(client, kit, *files[:10])
+    path = f"/api/sets/{parts['id']}"
     for at in range(10, len(files), 5):
-        parts = drop(client, parts["id"], *files[at : at + 5])["set"]
+        few = [("files", file) for file in files[at : at + 5]]
+        brief = client.post(f"{path}/files", params={"brief": True}, files=few).json()
+        assert (brief["taken"], brief["set"]) == (len(few), None)
+    parts = client.get(path).json()
     assert targets(parts) == targets(whole)
     assert whole["history"]["undo"] is None
 

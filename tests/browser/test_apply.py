@@ -8,7 +8,7 @@ import zipfile
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from pavese.demo.icons import icon_files
 from tests.browser.test_walk import FILES, paint, stage, start_kit, write
@@ -244,3 +244,24 @@ def test_a_neighbor_is_taken_as_new_and_as_base(page: Page) -> None:
     for _ in range(2):
         page.get_by_role("button", name="Undo").click()
     expect(remarks).to_be_hidden()
+
+
+def test_a_chosen_color_is_laid_until_its_pictures_come(page: Page) -> None:
+    open_set(page, "Tarnmoor laid")
+    tile = page.get_by_role("button", name="lifebuoy.svg: look closer")
+    before = tile.locator(".main > img").get_attribute("src")
+    paint(page, "#2f3e9e").click()
+    # The masks come behind the pictures.
+    page.wait_for_load_state("networkidle")
+    waiting: list[Route] = []
+    page.route("**/picture.png?*", lambda route: waiting.append(route))
+    step = page.get_by_role("group", name=re.compile("^Steps of")).locator("button[aria-pressed=false]").first
+    color = step.evaluate("(button) => getComputedStyle(button).backgroundColor")
+    step.click()
+    expect(tile.locator(".laid img")).to_have_css("background-color", color)
+    expect(tile.locator(".main > img")).to_have_attribute("src", before or "")
+    assert waiting
+    # What waits goes on.
+    page.unroute("**/picture.png?*")
+    expect(page.locator(".laid")).to_have_count(0)
+    expect(tile.locator(".main > img")).not_to_have_attribute("src", before or "")

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pavese.core.check.conformance import check_paints
+from pavese.core.check.conformance import check_paints, files_off
 from pavese.core.color.contrast import luminance
 from pavese.core.color.parse import parse_color
 from pavese.core.color.ramp import step_position
@@ -18,6 +18,7 @@ from pavese.core.recolor.assign import assign, nearest_step
 from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import Recipe
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import mask_recolorings, spotlight
 from pavese.core.recolor.target import label
 from pavese.demo.load import demo_kit
@@ -186,3 +187,20 @@ def test_a_spotlight_leaves_hue_to_one_paint_only(listed: list[Rgba]) -> None:
         grey = lit[paint]
         assert max(grey) - min(grey) <= 1
         assert parse_key(paint.key) in lit
+
+
+_counts = st.dictionaries(paints, st.just({Kind.FILL: 1}), min_size=1, max_size=5)
+
+
+@given(st.lists(st.tuples(_counts, st.data()), max_size=4), kits())
+def test_files_off_are_those_with_a_finding_that_is_no_natural_tone(
+    files: list[tuple[dict[Rgba, dict[Kind, int]], st.DataObject]], kit: Kit
+) -> None:
+    ours = [color for _, color in kit.tokens()]
+    wanted = []
+    for sites, data in files:
+        to = data.draw(st.dictionaries(st.sampled_from(list(sites)), st.sampled_from(ours) | colors))
+        parts = {(paint, "fill"): data.draw(st.sampled_from(ours) | st.none()) for paint in list(to)[:1]}
+        wanted.append((Inventory(sites), Recoloring(to, parts, frozenset(data.draw(st.sampled_from([(), ("#a",)]))))))
+    off = [any(found.natural(before) is None for found in check_paints(before.after(to), kit)) for before, to in wanted]
+    assert files_off(wanted, kit) == sum(off)

@@ -113,3 +113,54 @@ def test_hostile_files_end_with_a_reason_and_the_next_is_drawn(pool: DrawingPool
             assert pool.png(document.for_engine({}), 64).startswith(b"\x89PNG")
     good = f'<svg {NS} viewBox="0 0 9 9"><path d="M0 0h9v9H0z"/></svg>'.encode()
     assert pool.png(read_svg("x.svg", good).for_engine({}), 10_000_000).startswith(b"\x89PNG")
+
+
+@pytest.mark.parametrize(
+    ("root", "size"),
+    [
+        ('viewBox="0 0 20 20"', (40, 40)),
+        ('viewBox="0 0 20 5"', (40, 10)),
+        ('viewBox="-8 4 5 20"', (10, 40)),
+        ('width="2in" height="1in"', (40, 20)),
+        ('width="30" viewBox="0 0 20 10"', (40, 20)),
+        ('width="100%" height="100%" viewBox="0 0 20 10"', (40, 20)),
+        ('viewBox="0 0 4000 1"', (40, 1)),
+        ("", (40, 40)),
+    ],
+)
+def test_a_picture_has_the_proportions_of_its_drawing(pool: DrawingPool, root: str, size: tuple[int, int]) -> None:
+    data = f'<svg {NS} {root}><path d="M-99 -99h9999v9999h-9999z"/></svg>'.encode()
+    with Image.open(io.BytesIO(pool.png(data, 40))) as picture:
+        assert picture.size == size
+        assert np.asarray(picture.convert("RGBA"))[..., 3].min() == 255, "it fills its picture"
+
+
+def test_what_stands_before_a_drawing_does_no_harm(pool: DrawingPool) -> None:
+    head = '<?xml version="1.0" encoding="UTF-16"?>\n<!DOCTYPE svg>\n<!-- <svg> -->\n'
+    data = f'{head}<svg {NS} viewBox="0 0 9 9"><path fill="#0b5e6b" d="M0 0h9v9H0z"/></svg>'.encode()
+    assert np.abs(pixels(pool.png(data, 16))[:, :3] - TEAL).max() == 0
+
+
+@pytest.mark.parametrize(
+    ("sheet", "said"),
+    [("", 'font-family="{}"'), ("", 'style="font-family:{}"'), ("<style>.a{{font-family:{}}}</style>", 'class="a"')],
+)
+def test_typefaces_of_each_kind_have_a_stand_in_of_it(pool: DrawingPool, sheet: str, said: str) -> None:
+    """Drawn with the face that is shipped for its kind, whatever the file names."""
+
+    def drawn(families: str) -> bytes:
+        own = sheet.format(families)
+        data = f'<svg {NS} viewBox="0 0 90 20">{own}<text y="16" {said.format(families)}>Mil</text></svg>'
+        return pool.png(read_svg("x.svg", data.encode()).for_engine({}), 180)
+
+    sans, serif, mono = drawn("Commissioner"), drawn("'Source Serif 4'"), drawn("Spline Sans Mono")
+    assert len({sans, serif, mono}) == 3
+    assert drawn("sans-serif") == drawn("'Harbor Grotesk', serif") == drawn("Nowhere") == sans
+    assert drawn("serif") == drawn("Harbor Antiqua") == serif
+    assert drawn("monospace") == drawn("Harbor Code, sans-serif") == mono
+
+
+@pytest.mark.parametrize("data", [b"", b"text", b"<svg", b"<g/>", f"<svg {NS}><path d='M0 0'".encode(), b"\xff\xfe"])
+def test_what_is_no_drawing_ends_with_a_reason(pool: DrawingPool, data: bytes) -> None:
+    with pytest.raises(CannotDrawError, match=r"\w"):
+        pool.png(data, 16)

@@ -153,11 +153,17 @@ fieldset.row,
 .row .tick {
   display: flex;
   gap: 6px;
-  align-items: baseline;
+  align-items: flex-start;
 }
 .tick input {
-  align-self: center;
   flex: none;
+  margin: 3px 0 0;
+}
+.row .tick {
+  align-items: center;
+}
+.row .tick input {
+  margin: 0;
 }
 .pattern .field {
   width: 210px;

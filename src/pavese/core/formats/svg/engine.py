@@ -123,7 +123,7 @@ def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
         declarations = read_declarations(sheet.text)
         for d in declarations:
             if d.name == "font-family" and d.end > d.start:
-                yield _fallback(sheet.bytes_of(d.start, d.end)[1], sheet.text[d.start : d.end])
+                yield _fallback(sheet.bytes_of(d.start, d.end)[1], sheet.text[d.start : d.end], "'")
     elif "font-family" in element.attributes:
         end = source.attribute_span(element, "font-family")[1]
         yield _fallback(end, element.attributes["font-family"])
@@ -134,9 +134,9 @@ def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
                 yield _fallback(style.bytes_of(d.start, d.end)[1], style.text[d.start : d.end])
 
 
-def _fallback(at: int, families: str) -> Edit:
+def _fallback(at: int, families: str, quote: str = "&apos;") -> Edit:
     shown = stand_in(families.partition(",")[0].strip(" \t\r\n'\""))
-    return Edit(at, at, f", {shown.face if shown else SHIPPED[Kind.SANS]}".encode())
+    return Edit(at, at, f", {quote}{shown.face if shown else SHIPPED[Kind.SANS]}{quote}".encode())
 
 
 def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
