@@ -12,6 +12,7 @@ import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
+from sqlalchemy import event
 
 from pavese.core.color.srgb import Rgba, parse_key
 from pavese.core.formats.svg import read_svg
@@ -19,6 +20,7 @@ from pavese.core.handoff.plan_file import read_plan_file
 from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.demo.icons import icon_files
 from pavese.demo.load import CODES
+from pavese.store import looked_at
 
 RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
 TWO = RED.replace(b"</svg>", b'<path fill="#43a047" d="M0 0h5v9z"/></svg>')
@@ -325,3 +327,25 @@ def test_a_file_that_cannot_be_drawn_can_still_be_recolored(client: TestClient, 
     answer = client.get(f"/api/assets/{asset['id']}/picture.png")
     assert answer.status_code in (200, 422)
     assert b"#d2452d" in client.get(f"/api/assets/{asset['id']}/file").content
+
+
+def test_a_large_set_is_read_in_as_many_statements_as_a_small_one(client: TestClient, kit: Json) -> None:
+    files = list(icon_files().items())
+    engine = client.app.state.sessions.kw["bind"]  # type: ignore[attr-defined]
+    told: list[str] = []
+
+    def tell(_connection: object, _cursor: object, statement: str, *_: object) -> None:
+        told.append(statement)
+
+    counts = []
+    for some in (files[:2], files):
+        view = start(client, kit, *some)
+        looked_at._known.clear()
+        event.listen(engine, "before_cursor_execute", tell)
+        try:
+            assert client.get(f"/api/sets/{view['id']}").json()["paints"] == view["paints"]
+        finally:
+            event.remove(engine, "before_cursor_execute", tell)
+        counts.append(len(told))
+        told.clear()
+    assert counts[0] == counts[1] < 15
