@@ -83,6 +83,7 @@ function fetchMasks(): void {
 // Behind the pictures, so that they come first, and not for tiles that only pass.
 watchDebounced([visible, masks], fetchMasks, { debounce: 400 })
 onBeforeUnmount(() => (visible.value = false))
+/** The picture that is shown, and the color laid on it: until what was chosen is kept, and the next picture is there. */
 const arrived = ref<string>()
 const cover = ref<Laid>()
 function lay(): void {
@@ -120,9 +121,9 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
         <span v-if="compare === 'beside'" class="half"><SteadyImage :src="before" alt="" /></span>
         <span class="main" :class="{ half: compare === 'beside' }">
           <MotionPlayer v-if="playing" :src="`/api/assets/${asset.id}/motion.json?of=${of}&look=${asset.look}`" :label="asset.name" />
-          <SteadyImage v-else :class="{ dim: lit }" :src="compare === 'before' ? before : after" alt="" @shown="come" />
+          <SteadyImage v-else :class="{ dim: lit }" :src="compare === 'before' ? before : after" alt="" @shown="come" @failed="cover = undefined" />
           <span v-if="lit" class="lit"><img :src="after" alt="" :style="lit" draggable="false" /></span>
-          <span v-if="covered" class="laid"><img :src="arrived" alt="" :style="covered" draggable="false" /></span>
+          <span v-if="covered && !playing" class="laid"><img :src="arrived" alt="" :style="covered" draggable="false" /></span>
         </span>
         <span v-if="compare === 'divider'" class="cover" :style="{ background: ground }">
           <span class="main"><SteadyImage :src="before" alt="" /></span>

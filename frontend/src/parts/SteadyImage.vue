@@ -3,7 +3,7 @@ import { onBeforeUnmount, ref, watch } from 'vue'
 
 /** A picture that keeps showing the last one until the next has arrived, so that a grid never flickers. */
 const props = defineProps<{ src: string; alt: string }>()
-const emit = defineEmits<{ shown: [src: string] }>()
+const emit = defineEmits<{ shown: [src: string]; failed: [] }>()
 const shown = ref('')
 const failed = ref(false)
 
@@ -27,7 +27,9 @@ watch(
       emit('shown', src)
     }
     next.onerror = () => {
-      if (src === props.src && next === coming) failed.value = true
+      if (src !== props.src || next !== coming) return
+      failed.value = true
+      emit('failed')
     }
     next.src = src
   },
