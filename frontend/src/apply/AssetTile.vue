@@ -153,7 +153,8 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   border: 1px solid var(--rule);
   background: var(--panel);
   cursor: zoom-in;
-  contain: content;
+  /* No clips and no transforms here or below: with hundreds of tiles they are what a frame is spent on. */
+  contain: layout style;
   min-width: 0;
 }
 .tile:hover {
@@ -166,7 +167,6 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   justify-content: center;
   gap: 6px;
   height: calc(var(--high) + 16px);
-  overflow: hidden;
 }
 .main,
 .half {
@@ -205,7 +205,8 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   object-position: -9999px;
 }
 .as-inset .main {
-  transform: translate(8px, 5px);
+  left: 8px;
+  top: 5px;
 }
 .corner {
   position: absolute;

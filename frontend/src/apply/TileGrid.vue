@@ -25,7 +25,7 @@ defineEmits<{ open: [id: string] }>()
 const GAP = 6
 /** Beside the picture: its margin, the line with the name, the borders. */
 const AROUND = 16 + 24 + 2
-const OVERSCAN = 8
+const OVERSCAN = 4
 const BAR = 10
 
 // Within the margins, and beside the bar that scrolls.
