@@ -19,6 +19,7 @@ import orjson
 from lxml import etree
 
 from corpus import animation, drawn, many
+from fetch import corpus_dir
 from figures import figure, ratio_by_file, seconds
 from gathering import composing, extraction
 from pavese.core import css
@@ -43,7 +44,12 @@ from thousands import films, two_thousand
 
 def recoloring_speed() -> None:
     """Read + plan's colors applied + written, against parsing and writing the same bytes with lxml."""
-    for label, files in (("demo drawings", drawn()), ("300 icons of 2-20 kB", many(300))):
+    fetched = _of_corpus(".svg", 600)
+    for label, files in (
+        ("demo drawings", drawn()),
+        ("300 icons of 2-20 kB", many(300)),
+        *([("600 drawings of the corpus", fetched)] if fetched else []),
+    ):
         plan = _plan(files)
 
         def ours(name: str, data: bytes, plan: dict[Rgba, Rgb] = plan) -> None:
@@ -52,6 +58,14 @@ def recoloring_speed() -> None:
         figure(f"svg read + apply + write / lxml, {label}", ratio_by_file(files, ours, _lxml), 4, "times")
         cold = ratio_by_file(files, ours, _lxml, before=_forget)
         figure(f"the same, nothing remembered, {label}", cold, 4, "times")
+
+
+def _of_corpus(kind: str, most: int) -> dict[str, bytes]:
+    """Some of the files that were fetched and can be read; none where nothing was."""
+    paths = sorted(corpus_dir().rglob(f"*{kind}"))
+    random.Random(3).shuffle(paths)
+    files = take((str(path), path.read_bytes()) for path in paths[: most * (1 if kind == ".svg" else 100)]).taken
+    return {file.name: file.data for file in files[:most]}
 
 
 def _lxml(_name: str, data: bytes) -> None:
@@ -69,13 +83,20 @@ def _forget() -> None:
 def lottie_speed() -> None:
     """Read + plan's colors applied + written, against loading and dumping the same bytes with orjson."""
     large = [animation(seed) for seed in range(3)]
-    for label, files in (("demo", _lotties()), ("large", {f"{n}.json": data for n, data in enumerate(large)})):
+    fetched = _of_corpus(".json", 100)
+    for label, files in (
+        ("demo", _lotties()),
+        ("large", {f"{n}.json": data for n, data in enumerate(large)}),
+        *([("the corpus", fetched)] if fetched else []),
+    ):
         plan = _plan(files)
 
         def ours(name: str, data: bytes, plan: dict[Rgba, Rgb] = plan) -> None:
             read_lottie(name, data).apply(plan)
 
-        figure(f"lottie read + apply + write / orjson, {label}", ratio_by_file(files, ours, _orjson), 3, "times")
+        figure(
+            f"lottie read + apply + write / orjson, {label}", ratio_by_file(files, ours, _orjson, runs=5), 3, "times"
+        )
 
 
 def _orjson(_name: str, data: bytes) -> None:
