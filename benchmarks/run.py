@@ -64,8 +64,11 @@ def _of_corpus(kind: str, most: int) -> dict[str, bytes]:
     """Some of the files that were fetched and can be read; none where nothing was."""
     paths = sorted(corpus_dir().rglob(f"*{kind}"))
     random.Random(3).shuffle(paths)
-    files = take((str(path), path.read_bytes()) for path in paths[: most * (1 if kind == ".svg" else 100)]).taken
-    return {file.name: file.data for file in files[:most]}
+    found: dict[str, bytes] = {}
+    for path in paths:
+        if len(found) < most:
+            found.update({file.name: file.data for file in take([(str(path), path.read_bytes())]).taken})
+    return found
 
 
 def _lxml(_name: str, data: bytes) -> None:

@@ -29,7 +29,7 @@ def two_thousand() -> None:
         colors = [{"name": color.name, "role": color.role, "code": color.base.hex} for color in demo_kit().colors]
         kit = client.post("/api/kits", json={"name": "Bench", "colors": colors}).json()
         made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()
-        started = looked = time.perf_counter()
+        started, looked = time.perf_counter(), 0.0
         for at in range(0, _COUNT, _BATCH):
             batch = [("files", file) for file in files[at : at + _BATCH]]
             brief = time.perf_counter() - looked < _LOOK_EVERY

@@ -39,7 +39,7 @@ export async function dropFiles(files: File[], send: Send, show: (drop: Drop) =>
   })
   show(drop)
   const all = [...batches(files)]
-  let looked = performance.now()
+  let looked = -Infinity
   try {
     for (const batch of all) {
       const brief = batch !== all.at(-1) && performance.now() - looked < LOOK_EVERY

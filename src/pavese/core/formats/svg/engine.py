@@ -119,22 +119,21 @@ def _restyle(source: XmlSource, element: Element, resolved: dict[str, str]) -> E
 def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
     """Puts a shipped typeface behind every list of them, since the engine knows no others, and no generic ones."""
     if element.name == "style":
-        sheet = source.content_text(element)
-        declarations = read_declarations(sheet.text)
-        for d in declarations:
-            if d.name == "font-family" and d.end > d.start:
-                yield _fallback(sheet.bytes_of(d.start, d.end)[1], sheet.text[d.start : d.end], "'")
+        text, quote = source.content_text(element), "'"
     elif "font-family" in element.attributes:
         end = source.attribute_span(element, "font-family")[1]
-        yield _fallback(end, element.attributes["font-family"])
+        yield _fallback(end, element.attributes["font-family"], "&apos;")
+        return
     elif "font-family" in element.attributes.get("style", ""):
-        style = source.attribute_text(element, "style")
-        for d in read_declarations(style.text):
-            if d.name == "font-family" and d.end > d.start:
-                yield _fallback(style.bytes_of(d.start, d.end)[1], style.text[d.start : d.end])
+        text, quote = source.attribute_text(element, "style"), "&apos;"
+    else:
+        return
+    for d in read_declarations(text.text):
+        if d.name == "font-family" and d.end > d.start:
+            yield _fallback(text.bytes_of(d.start, d.end)[1], text.text[d.start : d.end], quote)
 
 
-def _fallback(at: int, families: str, quote: str = "&apos;") -> Edit:
+def _fallback(at: int, families: str, quote: str) -> Edit:
     shown = stand_in(families.partition(",")[0].strip(" \t\r\n'\""))
     return Edit(at, at, f", {quote}{shown.face if shown else SHIPPED[Kind.SANS]}{quote}".encode())
 
