@@ -10,13 +10,16 @@ import colorsys
 import re
 
 from pavese.core.color.oklab import oklch_of
-from pavese.core.color.srgb import Rgb
+from pavese.core.color.srgb import ALPHA_DIGITS, Rgb, Rgba
 
 _NUMBER = r"([+-]?(?:\d+\.?\d*|\.\d+))(?:%|deg|°)?"
 _BETWEEN = r"(?:\s*,\s*|\s+)"
 _LETTERS = re.compile(
     rf"(hsb|hsv|cmyk)\s*\(\s*{_BETWEEN.join([_NUMBER] * 3)}(?:{_BETWEEN}{_NUMBER})?\s*\)", re.IGNORECASE
 )
+_PART = r"([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)(%?)"
+_DEVICE = re.compile(rf"device-cmyk\( ?{' '.join([_PART] * 4)}(?: ?/ ?{_PART})? ?\)")
+_DEVICE_OLD = re.compile(rf"device-cmyk\( ?{' ?, ?'.join([_PART] * 4)} ?\)")
 
 
 def notations(color: Rgb) -> dict[str, str]:
@@ -50,3 +53,22 @@ def read_print_letters(text: str) -> Rgb | None:
     hue, saturation, bright = values
     parts = colorsys.hsv_to_rgb(hue % 360 / 360, *(min(max(v / 100, 0.0), 1.0) for v in (saturation, bright)))
     return Rgb(*(round(part * 255) for part in parts))
+
+
+def read_device_cmyk(text: str) -> Rgba | None:
+    """`device-cmyk(…)` (CSS Color 5, section 11, parts of 1 or percents), lower case with single spaces; else None.
+
+    The older notation with commas has numbers only.
+    """
+    old = _DEVICE_OLD.fullmatch(text)
+    match = old or _DEVICE.fullmatch(text)
+    if match is None or (old is not None and any(old.groups()[1::2])):
+        return None
+    given = [
+        min(max(float(number) / (100 if percent else 1), 0.0), 1.0)
+        for number, percent in zip(match.groups()[::2], match.groups()[1::2], strict=True)
+        if number is not None
+    ]
+    *inks, black = given[:4]
+    alpha = round(given[4], ALPHA_DIGITS) if len(given) > 4 else 1.0
+    return Rgba(*Rgb(*(round(255 * (1 - ink) * (1 - black)) for ink in inks)), alpha)

@@ -20,6 +20,7 @@ import orjson
 from pavese.core.color.naming import describe
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.color.token_value import token_color
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import is_archive, members
 from pavese.core.formats.xml_source import Element, read_xml
@@ -97,10 +98,11 @@ def _tokens(name: str, text: str) -> tuple[FoundCode, ...]:
     leaves = dict(_leaves(tree, (), None, name))
     found: list[FoundCode] = []
     for path, (kind, value) in leaves.items():
-        color, code = _token_color(value)
-        if color is None or kind not in ("color", None):
+        read = token_color(value)
+        if read is None or kind not in ("color", None):
             continue
-        found.append(_found(color, path[-1] if path[-1] != "base" else path[-2], code, ".".join(path), len(found) + 1))
+        words = path[-2] if path[-1] == "base" and len(path) > 1 else path[-1]
+        found.append(_found(read.color, words, read.code, ".".join(path), len(found) + 1))
     return _once(found)
 
 
@@ -120,46 +122,19 @@ def _leaves(
             yield from _leaves(child, (*path, key), kind, name)
 
 
-def _token_color(value: Any) -> tuple[Rgb | None, str]:
-    """The color of a token's value, and its code as written; an alias repeats what another token says and has none."""
-    if isinstance(value, str):
-        if value.startswith("{"):
-            return None, value
-        color = try_color(value)
-        return (color.rgb if color else None), value
-    if isinstance(value, dict) and isinstance(value.get("components"), list):
-        space = str(value.get("colorSpace", "srgb"))
-        parts = ["none" if part == "none" else f"{part:g}" for part in value["components"] if _is_part(part)]
-        if len(parts) == 3:
-            text = f"{space}({' '.join(_css_parts(space, parts))})" if space in _CSS_SPACES else ""
-            color = try_color(text or f"color({space} {' '.join(parts)})")
-            if color is not None:
-                return color.rgb, str(value.get("hex") or text or color.rgb.hex)
-        color = try_color(str(value.get("hex", "")))
-        return (color.rgb if color else None), str(value.get("hex", ""))
-    return None, ""
-
-
-_CSS_SPACES = frozenset(("hsl", "hwb", "lab", "lch", "oklab", "oklch"))
-
-
-def _css_parts(space: str, parts: list[str]) -> list[str]:
-    return [parts[0], f"{parts[1]}%", f"{parts[2]}%"] if space in ("hsl", "hwb") else parts
-
-
-def _is_part(part: Any) -> bool:
-    return part == "none" or (isinstance(part, int | float) and not isinstance(part, bool))
-
-
 def _is_table(name: str, text: str) -> bool:
     return name.endswith((".csv", ".tsv"))
 
 
 def _table(name: str, text: str) -> tuple[FoundCode, ...]:
     text = text[:LONGEST_TEXT]
-    first = text.partition("\n")[0]
+    first = next(iter(text.splitlines()), "")
     delimiter = max((",", ";", "\t", "|"), key=first.count)
-    rows = list(csv.reader(io.StringIO(text), delimiter=delimiter))
+    try:
+        # Line ends of all kinds, a bare CR among them.
+        rows = list(csv.reader(io.StringIO(text, newline=None), delimiter=delimiter))
+    except csv.Error as error:
+        raise RefusedFileError(name, f"the table cannot be read: {error}.") from error
     heads = [cell.strip().lower() for cell in rows[0]] if rows else []
     channels = next((c for c in _CHANNELS if all(letter in heads for letter in c)), None)
     code_at = next((heads.index(head) for head in _CODE_HEADS if head in heads), None)

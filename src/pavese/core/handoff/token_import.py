@@ -11,12 +11,12 @@ import json
 import re
 from collections import Counter
 from collections.abc import Iterator, Mapping
+from itertools import islice
 from typing import Any, NamedTuple
-
-from coloraide import Color
 
 from pavese.core.color.ramp import STEPS, ramp
 from pavese.core.color.srgb import Rgb
+from pavese.core.color.token_value import TokenColor, token_color
 from pavese.core.errors import InvalidKitError
 from pavese.core.handoff.tokens import EXTENSION, read_kit_tokens
 from pavese.core.kit.kit import MOST_COLORS, Kit, KitColor, PinnedStep, key_for
@@ -26,6 +26,8 @@ from pavese.core.kit.roles import propose_roles
 from pavese.core.unlike import unlike
 
 LARGEST = 4_000_000
+#: Most color tokens that are read, many more than a kit holds.
+MOST_TOKENS = 1_500
 _DEEPEST = 64
 _ALIAS = re.compile(r"\{([^{}]+)\}")
 _BASES = ("base", "default", "main")
@@ -41,12 +43,6 @@ class Imported(NamedTuple):
 class _Leaf(NamedTuple):
     kind: str | None
     value: Any
-
-
-class _Read(NamedTuple):
-    color: Rgb
-    see_through: bool
-    out_of_gamut: bool
 
 
 def kit_from_tokens(name: str, text: str) -> Imported:
@@ -66,7 +62,7 @@ def kit_from_tokens(name: str, text: str) -> Imported:
 
 def _foreign(name: str, tree: Mapping[str, Any]) -> Imported:
     leaves = dict(_leaves(tree, (), None, name))
-    colors: dict[str, _Read] = {}
+    colors: dict[str, TokenColor] = {}
     aliases: dict[str, str] = {}
     other: Counter[str] = Counter()
     unread: list[str] = []
@@ -75,21 +71,26 @@ def _foreign(name: str, tree: Mapping[str, Any]) -> Imported:
         if kind not in ("color", None):
             other[kind] += 1
             continue
-        read = _read(value)
+        read = token_color(value)
         if read is None:
             if kind == "color":
                 unread.append(path)
             continue
+        if len(colors) >= MOST_TOKENS:
+            raise InvalidKitError(
+                f"{name} has more than {MOST_TOKENS:,} colors; take the part that is the brand's own."
+            )
         if target != path:
             aliases[path] = target
         else:
             colors[path] = read
     if not colors:
         raise InvalidKitError(f"{name} holds no color tokens.")
-    made = list(_colors(colors, aliases))
-    notes = _notes(colors, other, unread, len(made))
+    groups = _groups(colors)
+    made = _colors(groups, aliases)
+    notes = _notes(colors, other, unread, len(groups))
     stem = re.sub(r"(\.tokens)?\.json$", "", name.rpartition("/")[2]) or "Imported kit"
-    return Imported(Kit(name=plain_name(stem)[:LONGEST_NAME], colors=tuple(made[:MOST_COLORS])), notes)
+    return Imported(Kit(name=plain_name(stem)[:LONGEST_NAME], colors=tuple(made)), notes)
 
 
 def _leaves(node: Mapping[str, Any], path: tuple[str, ...], kind: str | None, name: str) -> Iterator[tuple[str, _Leaf]]:
@@ -122,39 +123,19 @@ def _followed(path: str, leaves: Mapping[str, _Leaf], name: str) -> tuple[str, s
         kind = kind or leaves[alias[1]].kind
 
 
-def _read(value: Any) -> _Read | None:
-    """A color value, brought into sRGB (chroma reduced in OKLCH, CSS Color 4, section 13.2); None for no color."""
-    try:
-        if isinstance(value, str):
-            color = Color(value)
-        elif isinstance(value, dict) and isinstance(value.get("components"), list):
-            parts = [float("nan") if part == "none" else float(part) for part in value["components"]]
-            space = _SPACES.get(str(value.get("colorSpace", "srgb")), str(value.get("colorSpace")))
-            scale = 100 if space in ("hsl", "hwb") else 1
-            parts = [parts[0], *(part / scale for part in parts[1:])]
-            color = Color(space, parts, float(value.get("alpha", 1)))
-        else:
-            return None
-    except (ValueError, TypeError, IndexError, OverflowError):
-        return None
-    srgb = color.convert("srgb")
-    outside = not srgb.in_gamut(tolerance=0.002)
-    fitted = srgb.fit(method="oklch-chroma")
-    channels = [min(max(round(part * 255), 0), 255) for part in fitted.coords(nans=False)]
-    return _Read(Rgb(*channels), color.alpha(nans=False) < 0.999, outside)
-
-
-#: Names of color spaces that the color library writes differently.
-_SPACES = {"xyz": "xyz-d65"}
-
-
-def _colors(found: Mapping[str, _Read], aliases: Mapping[str, str]) -> Iterator[KitColor]:
+def _groups(found: Mapping[str, TokenColor]) -> dict[str, dict[str, Rgb]]:
     """A group of steps is one color, every other token one of its own."""
     groups: dict[str, dict[str, Rgb]] = {}
     for path, read in found.items():
         group, _, last = path.rpartition(".")
         is_step = group and (last in map(str, STEPS) or last.lower() in _BASES)
-        groups.setdefault(group if is_step else path, {})[last.lower() if is_step else "base"] = read.color
+        groups.setdefault(group if is_step else path, {})[last.lower() if is_step else "base"] = read.color.rgb
+    return groups
+
+
+def _colors(everything: Mapping[str, dict[str, Rgb]], aliases: Mapping[str, str]) -> Iterator[KitColor]:
+    """The colors of the first groups, as many as a kit holds."""
+    groups = dict(islice(everything.items(), MOST_COLORS))
     given = {
         target.rpartition(".")[0] if target.rpartition(".")[0] in groups else target: role
         for path, target in aliases.items()
@@ -197,17 +178,17 @@ def _role(word: str) -> Role | None:
     return next((role for role in Role if role.value == plain), None)
 
 
-def _notes(colors: Mapping[str, _Read], other: Counter[str], unread: list[str], made: int) -> tuple[str, ...]:
+def _notes(colors: Mapping[str, TokenColor], other: Counter[str], unread: list[str], made: int) -> tuple[str, ...]:
     found = []
     if other:
         kinds = ", ".join(f"{count} {kind}" for kind, count in other.most_common(6))
         found.append(f"Tokens that are no colors were left out: {kinds}.")
     if unread:
         found.append(f"{len(unread)} color tokens cannot be read, such as {unread[0]}, and were left out.")
-    clear = [path for path, read in colors.items() if read.see_through]
+    clear = [path for path, read in colors.items() if read.color.alpha < 0.999]
     if clear:
         found.append(f"{len(clear)} colors are see-through, such as {clear[0]}; they came in without their alpha.")
-    wide = [path for path, read in colors.items() if read.out_of_gamut]
+    wide = [path for path, read in colors.items() if read.outside]
     if wide:
         found.append(f"{len(wide)} colors are outside of sRGB, such as {wide[0]}; the nearest ones inside came in.")
     if made > MOST_COLORS:
