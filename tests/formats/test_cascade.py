@@ -154,14 +154,17 @@ def test_what_cannot_be_recolored_is_remarked(body: str, remark: str) -> None:
     assert any(remark in text for text in document.inventory().remarks)
 
 
-def test_a_variable_of_the_page_gets_a_fallback_and_stays_a_variable() -> None:
-    before = f'<svg {NS}><path fill="var(--brand)" style="stroke: var( --edge )" d="M0 0h9v9z"/></svg>'
+def test_a_variable_of_the_page_paints_nothing_and_does_not_begin_to() -> None:
+    before = f'<svg {NS} fill="none"><path fill="var(--brand)" style="stroke: var( --edge )" d="M0 0h9v9z"/></svg>'
     document = read_svg("x.svg", before.encode())
-    assert document.inventory().sites == {BLACK: {Kind.FILL: 1, Kind.STROKE: 1}}
-    assert document.inventory().marks[BLACK] == ("--brand", "--edge")
+    assert document.inventory().sites == {}
     assert "--brand, --edge from the page" in document.inventory().remarks[0]
-    after = document.apply(Recoloring({BLACK: TEAL}, {(BLACK, "--edge"): None})).decode()
-    assert after == before.replace("var(--brand)", f"var(--brand, {TEAL.hex})")
+    assert document.apply(Recoloring({BLACK: TEAL})).decode() == before
+    # Where nothing else is set, what is shown without the page is the black of every shape.
+    shown = f'<svg {NS}><path fill="var(--brand)" d="M0 0h9v9z"/></svg>'
+    assert read_svg("x.svg", shown.encode()).inventory().sites == {BLACK: {Kind.FILL: 1}}
+    with_fallback = shown.replace("--brand", "--brand, red")
+    assert read_svg("x.svg", with_fallback.encode()).inventory().sites == {Rgba(255, 0, 0): {Kind.FILL: 1}}
 
 
 def test_parts_of_a_paint_go_their_own_way() -> None:

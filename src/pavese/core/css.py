@@ -14,15 +14,19 @@ from typing import Any
 
 import tinycss2
 
+from pavese.core import limits
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgba
+from pavese.core.errors import UnreadableCssError
 
 _LINE_END = re.compile(r"\r\n|\r|\n|\f")
 _IMPORTANT = re.compile(r"\s*!\s*important\s*$", re.IGNORECASE)
 _SINGLE_HEX = re.compile(r"\s*(#[0-9a-fA-F]{3,8})\s*")
 _SINGLE_WORD = re.compile(r"\s*([A-Za-z-]+)\s*")
 _SINGLE_REFERENCE = re.compile(r"\s*url\(\s*(#[\w.:-]+)\s*\)\s*")
-_COLOR_FUNCTIONS = frozenset(["rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color"])
+_COLOR_FUNCTIONS = frozenset(
+    ["rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color", "device-cmyk"]
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +79,10 @@ class Declaration:
 
 @lru_cache(maxsize=32768)
 def read_value(text: str) -> Value:
-    """The colors of one property value, in the order they stand."""
+    """The colors of one property value, in the order they stand.
+
+    Raises UnreadableCssError for one that is nested too deep.
+    """
     if match := _SINGLE_HEX.fullmatch(text):
         color = try_color(match[1])
         return Value((Literal(match.start(1), match.end(1), color),)) if color else Value(keyword=match[1])
@@ -88,15 +95,35 @@ def read_value(text: str) -> Value:
     if match := _SINGLE_REFERENCE.fullmatch(text):
         return Value(references=(match[1],))
     reader = _ValueReader(text)
-    reader.walk(tinycss2.parse_component_value_list(text), 0, len(text))
+    reader.walk(_parsed(text), 0, len(text))
     return reader.value()
 
 
 @lru_cache(maxsize=2048)
 def read_declarations(text: str) -> tuple[Declaration, ...]:
-    """Every declaration in a sheet or in the content of a style attribute, nested rules and at-rules included."""
-    nodes = tinycss2.parse_component_value_list(text)
-    return tuple(_block(text, _Places(text), nodes, len(text), None, ()))
+    """Every declaration in a sheet or in the content of a style attribute, nested rules and at-rules included.
+
+    Raises UnreadableCssError for what is nested too deep.
+    """
+    return tuple(_block(text, _Places(text), _parsed(text), len(text), None, ()))
+
+
+def _parsed(text: str) -> list[Any]:
+    """The tokens of a text, in their blocks; tinycss2 reads any depth, but who walks it does not."""
+    nodes: list[Any] = tinycss2.parse_component_value_list(text)
+    if sum(map(text.count, "([{")) > limits.CSS_DEPTH:
+        level, depth = nodes, 0
+        while level := [one for node in level for one in _inside(node)]:
+            depth += 1
+            if depth > limits.CSS_DEPTH:
+                raise UnreadableCssError(f"its style is nested more than {limits.CSS_DEPTH} deep.")
+    return nodes
+
+
+def _inside(node: Any) -> Sequence[Any]:
+    if node.type == "function":
+        return node.arguments or ()
+    return node.content or () if node.type in ("() block", "[] block", "{} block") else ()
 
 
 class _Places:

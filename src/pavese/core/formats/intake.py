@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 import hashlib
+import io
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
+from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import is_taken, read
-from pavese.core.formats.archive import is_archive, members
+from pavese.core.formats.archive import Archive, is_archive
 from pavese.core.formats.document import Document
 from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.measure import Measured
 
+#: What is said of a file in which something happened that nobody foresaw.
+UNFORESEEN = "it cannot be read, for a reason that was not foreseen. It is in the log; please tell us."
 _LONGEST_NAME = 200
 _UNSAFE = re.compile(r'[\x00-\x1f\x7f<>:"|?*]')
 
@@ -29,6 +34,18 @@ class TakenFile:
 
 
 @dataclass(frozen=True)
+class ReadFile:
+    """What is kept of a file that was read: its name and hash, its paints, and what was measured of it; its bytes where
+    they are not kept yet."""
+
+    name: str
+    digest: str
+    inventory: Inventory
+    measured: Measured
+    data: bytes = field(default=b"", repr=False)
+
+
+@dataclass(frozen=True)
 class Intake:
     """What became of a drop."""
 
@@ -36,19 +53,43 @@ class Intake:
     refused: tuple[RefusedFileError, ...]
 
 
-def take(files: Iterable[tuple[str, bytes]]) -> Intake:
-    """Reads a drop of (name, bytes); one bad file does not stop the others."""
+#: Told of an error that nobody foresaw, and of the file it happened in; as a rule it is raised.
+Unforeseen = Callable[[str, Exception], None]
+
+
+def raised(_name: str, error: Exception) -> None:
+    """Lets an error that nobody foresaw go on."""
+    raise error
+
+
+def take(files: Iterable[tuple[str, bytes]], unforeseen: Unforeseen = raised) -> Intake:
+    """Reads a drop of (name, bytes); one bad file does not stop the others, nor does an error that nobody foresaw."""
     taken: list[TakenFile] = []
     refused: list[RefusedFileError] = []
     for name, data in _opened(files, refused):
         try:
-            document = read(name, data)
-            inventory = document.inventory()
+            taken.append(read_one(name, data))
         except RefusedFileError as error:
             refused.append(error)
-        else:
-            taken.append(TakenFile(safe_path(name), data, digest(data), inventory, document))
+        except Exception as error:
+            unforeseen(name, error)
+            refused.append(RefusedFileError(name, UNFORESEEN))
     return Intake(tuple(taken), tuple(refused))
+
+
+def read_one(name: str, data: bytes) -> TakenFile:
+    """Reads one file that is no archive. Raises RefusedFileError."""
+    document = read(name, data)
+    inventory = document.inventory()
+    count = len(inventory.sites)
+    if count > limits.PAINTS:
+        raise RefusedFileError(name, f"it has {count:,} colors; at most {limits.PAINTS:,} are planned.")
+    return TakenFile(safe_path(name), data, digest(data), inventory, document)
+
+
+def holds_files(name: str, head: bytes) -> bool:
+    """Whether a file (its first bytes) is an archive that stands for the files in it."""
+    return not is_taken(name) and is_archive(name, head)
 
 
 def digest(data: bytes) -> str:
@@ -65,10 +106,12 @@ def safe_path(name: str) -> str:
 
 def _opened(files: Iterable[tuple[str, bytes]], refused: list[RefusedFileError]) -> Iterator[tuple[str, bytes]]:
     for name, data in files:
-        if is_taken(name) or not is_archive(name, data):
+        if not holds_files(name, data):
             yield name, data
             continue
         try:
-            yield from list(members(name, data))
+            with Archive(name, io.BytesIO(data)) as archive:
+                archive.check_loose()
+                yield from [archive.member(n) for n in range(len(archive.sizes))]
         except RefusedFileError as error:
             refused.append(error)

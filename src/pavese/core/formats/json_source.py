@@ -15,9 +15,11 @@ import numpy as np
 import numpy.typing as npt
 import orjson
 
+from pavese.core import limits
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import limits
 
+#: What orjson writes at most.
+_DEEPEST = 254
 _BOM = b"\xef\xbb\xbf"
 #: A quote and a bracket, and how a string may write them otherwise (RFC 8259, section 7); orjson never does.
 _QUOTE, _BRACKET = b'"', b"["
@@ -57,16 +59,17 @@ class JsonSource:
     def spans(self, spots: Sequence[Spot]) -> list[tuple[int, int]]:
         """Where values stand, from byte to byte; each is a string or an array of numbers.
 
-        Raises RefusedFileError when a name is given twice in one object, since then no one can say which counts.
+        Raises RefusedFileError when a name is given twice in one object, since then no one can say which counts, and
+        for what is nested deeper than can be written again.
         """
-        if not spots:
-            return []
         mark = self._unused()
         kept = [spot.value for spot in spots]
         for number, spot in enumerate(spots):
             spot.holder[spot.key] = f"{mark}{number}"
         try:
             marked = orjson.dumps(self.tree)
+        except orjson.JSONEncodeError as error:
+            raise RefusedFileError(self.name, f"it is nested deeper than {_DEEPEST} levels.") from error
         finally:
             for spot, value in zip(spots, kept, strict=True):
                 spot.holder[spot.key] = value

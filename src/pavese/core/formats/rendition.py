@@ -7,12 +7,16 @@ from collections.abc import Callable
 from pavese.core.formats.document import Document
 from pavese.core.formats.lottie.staging import Motion, set_in_motion
 from pavese.core.formats.svg.backing import backed
+from pavese.core.formats.svg.document import with_namespace
 from pavese.core.recolor.dress import Dress
 
 
 def rendition(document: Document, dress: Dress) -> bytes:
     """The file as it is handed over."""
-    return _on_backing(document, document.apply(dress.recoloring), dress)
+    data = document.apply(dress.recoloring)
+    if dress.declared and document.still:
+        data = with_namespace(data)
+    return _on_backing(document, data, dress)
 
 
 def drawing(document: Document, dress: Dress) -> bytes:

@@ -1,24 +1,24 @@
 """Reading XML for editing in place: where every tag and every attribute value stands in the source.
 
 expat (in Python's standard library) checks well-formedness and gives the byte offset of each tag; attributes are
-then found in the source itself. Files that declare entities are refused: XML 1.0, section 4.2, allows them, but
-they are the door to expansion bombs and to reading other files. https://www.w3.org/TR/xml/#sec-entity-decl
+then found in the source itself. Entities (XML 1.0, section 4.2) are the door to expansion bombs and to reading other
+files: short plain ones, as drawing programs write them, are taken within bounds; those that name others or another
+file are refused. https://www.w3.org/TR/xml/#sec-entity-decl
 """
 
 from __future__ import annotations
 
 import codecs
 import gzip
-import io
 import re
 import zlib
 from collections.abc import Iterator, Mapping, Set
 from dataclasses import dataclass
 from xml.parsers import expat
 
+from pavese.core import limits
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import limits
-from pavese.core.formats.edits import Edit, SourceText
+from pavese.core.formats.edits import Edit, SourceText, splice
 
 _GZIP = b"\x1f\x8b"
 _BOMS = ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be"))
@@ -27,7 +27,8 @@ _ENCODINGS = re.compile(r"utf-?8|utf-?16(le|be)?|us-ascii|ascii|iso-?8859-?\d+|l
 _TAG_NAME = re.compile(rb"<([^\s/>]+)")
 _ATTRIBUTE = re.compile(rb"""\s+([^\s=/>]+)\s*=\s*(?:"([^"]*)"|'([^']*)')""")
 _TAG_END = re.compile(rb"\s*/?>")
-_REFERENCE = re.compile(rb"&(#[0-9]+|#x[0-9a-fA-F]+|amp|lt|gt|quot|apos);")
+_REFERENCE = re.compile(rb"&(#[0-9]+|#x[0-9a-fA-F]+|[^\s&;#<>]+);")
+_ENTITY = re.compile(rb"""<!--.*?-->|<!ENTITY\s+([^\s%]+)\s+(?:"([^"]*)"|'([^']*)')\s*>""", re.DOTALL)
 _HIDDEN = re.compile(rb"<!\[CDATA\[(.*?)\]\]>|<!--.*?-->|<\?.*?\?>|<[^>]*>", re.DOTALL)
 #: Bytes that nearly always hold the start tag of the outermost element.
 _HEAD = 2048
@@ -64,6 +65,8 @@ class XmlSource:
     elements: tuple[Element, ...]
     #: The local names of all elements.
     names: Set[str]
+    #: Where the text of each entity stands that the file declares.
+    entities: Mapping[bytes, tuple[int, int]]
 
     @property
     def root(self) -> Element:
@@ -121,7 +124,7 @@ class XmlSource:
         """The decoded value of one attribute that the element has."""
         start, end = self.attribute_span(element, name)
         value = element.attributes[name]
-        if len(value) == end - start:
+        if len(value) == end - start and not (self.entities and b"&" in self.utf8[start:end]):
             # References and characters of several bytes are longer in the source than in the value.
             return SourceText(value, start)
         text = SourceText()
@@ -154,6 +157,11 @@ class XmlSource:
         self._decode(text, at, max(element.content_end, at))
         return text
 
+    def place_in(self, namespace: str) -> None:
+        """Takes the elements that are of no namespace for elements of this one."""
+        for element in self.elements:
+            element.namespace = element.namespace or namespace
+
     def pack(self, utf8: bytes) -> bytes:
         """Edited UTF-8 bytes in the encoding and packing the file came in; unedited, the very same file."""
         if utf8 == self.utf8:
@@ -166,8 +174,12 @@ class XmlSource:
         at = start
         for reference in _REFERENCE.finditer(self.utf8, start, end):
             text.add_run(self.utf8[at : reference.start()], at)
-            text.add_reference(_character(reference[1]), reference.start(), reference.end())
             at = reference.end()
+            if reference[1] in self.entities:
+                # What an entity says is edited where it is declared.
+                self._decode(text, *self.entities[reference[1]])
+            elif (character := _character(reference[1])) is not None:
+                text.add_reference(character, reference.start(), reference.end())
         text.add_run(self.utf8[at:end], at)
 
 
@@ -186,7 +198,9 @@ def read_xml(name: str, data: bytes) -> XmlSource:
     except (UnicodeError, LookupError) as error:
         raise RefusedFileError(name, f"the text is not valid {encoding}.") from error
     utf8 = packed if encoding == "utf-8" else text.encode()
-    return XmlSource(data, utf8, encoding, bom, gzipped, *_tree(name, utf8))
+    elements, names, declared = _tree(name, utf8)
+    entities = _entities(name, utf8[: elements[0].start], declared, utf8) if declared else {}
+    return XmlSource(data, utf8, encoding, bom, gzipped, elements, names, entities)
 
 
 def read_root(name: str, utf8: bytes) -> XmlSource:
@@ -216,11 +230,29 @@ def read_root(name: str, utf8: bytes) -> XmlSource:
         parser.StartElementHandler = None
     if not found:
         raise RefusedFileError(name, "it has no element.")
-    return XmlSource(utf8, utf8, "utf-8", b"", False, tuple(found), {found[0].name})
+    return XmlSource(utf8, utf8, "utf-8", b"", False, tuple(found), {found[0].name}, {})
 
 
-def _tree(name: str, utf8: bytes) -> tuple[tuple[Element, ...], Set[str]]:
-    """The elements from expat's events and their local names; stops at the first thing that is not allowed."""
+def without_entities(name: str, data: bytes) -> bytes:
+    """A file in which the text of each entity stands where it is used, so that its parts can be put elsewhere.
+
+    Raises RefusedFileError with `name` and the reason.
+    """
+    if b"<!ENTITY" not in data:
+        return data
+    source = read_xml(name, data)
+    edits = []
+    for reference in _REFERENCE.finditer(source.utf8, source.root.start):
+        if reference[1] in source.entities:
+            start, end = source.entities[reference[1]]
+            text = source.utf8[start:end].replace(b'"', b"&quot;").replace(b"'", b"&apos;")
+            edits.append(Edit(*reference.span(), text))
+    return source.pack(splice(source.utf8, edits))
+
+
+def _tree(name: str, utf8: bytes) -> tuple[tuple[Element, ...], Set[str], Mapping[str, str]]:
+    """The elements from expat's events, their local names, and the texts of entities; stops at the first thing that is
+    not allowed."""
     parser = expat.ParserCreate("utf-8", namespace_separator=" ")
     elements: list[Element] = []
     names: set[str] = set()
@@ -248,12 +280,18 @@ def _tree(name: str, utf8: bytes) -> tuple[tuple[Element, ...], Set[str]]:
         element.content_end = parser.CurrentByteIndex
         element.behind = len(elements)
 
-    def declared(entity: str, *_: object) -> None:
-        raise RefusedFileError(
-            name,
-            f"it declares an entity (“{entity[:40]}”{where()}), which is not taken for safety. "
-            "Save it again as plain SVG, without entities.",
-        )
+    entities: dict[str, str] = {}
+
+    def declared(entity: str, parameter: bool, value: str | None, *_: object) -> None:
+        if parameter or value is None or any(sign in value for sign in "&%<") or len(value) > limits.ENTITY_LENGTH:
+            raise RefusedFileError(
+                name,
+                f"it declares an entity that names others, is long or lies in another file (“{entity[:40]}”{where()}), "
+                "which is not taken for safety. Save it again without entities.",
+            )
+        entities.setdefault(entity, value)
+        if len(entities) > limits.ENTITIES:
+            raise RefusedFileError(name, f"it declares more than {limits.ENTITIES} entities.")
 
     parser.StartElementHandler = started
     parser.EndElementHandler = ended
@@ -271,15 +309,42 @@ def _tree(name: str, utf8: bytes) -> tuple[tuple[Element, ...], Set[str]]:
         parser.StartElementHandler = None
         parser.EndElementHandler = None
         parser.EntityDeclHandler = None
-    return tuple(elements), names
+    return tuple(elements), names, entities
+
+
+def _entities(name: str, head: bytes, declared: Mapping[str, str], utf8: bytes) -> Mapping[bytes, tuple[int, int]]:
+    """Where the texts of entities stand in a file's head. Raises RefusedFileError when they blow the file up."""
+    places: dict[bytes, tuple[int, int]] = {}
+    for match in _ENTITY.finditer(head):
+        if match[1] is not None:
+            places.setdefault(match[1], match.span(2) if match[2] is not None else match.span(3))
+    if not places.keys() >= {entity.encode() for entity in declared}:
+        raise RefusedFileError(name, "its entities are declared in a way that cannot be followed.")
+    growth = sum(utf8.count(f"&{entity};".encode()) * len(value) for entity, value in declared.items())
+    if growth > limits.ENTITY_GROWTH:
+        size = limits.ENTITY_GROWTH // limits.MEGABYTE
+        raise RefusedFileError(name, f"its entities would make it more than {size} MB larger.")
+    return places
 
 
 def _gunzip(name: str, data: bytes) -> bytes:
-    try:
-        with gzip.open(io.BytesIO(data)) as packed:
-            return packed.read(limits.FILE_BYTES + 1)
-    except (OSError, EOFError, zlib.error) as error:
-        raise RefusedFileError(name, "the compressed file is broken and cannot be unpacked.") from error
+    """Unpacks members one behind the other (RFC 1952, section 2.2), no further than one byte beyond the bound."""
+    plain = bytearray()
+    for _ in range(limits.GZIP_MEMBERS):
+        unpacker = zlib.decompressobj(wbits=31)
+        try:
+            plain += unpacker.decompress(data, limits.FILE_BYTES + 1 - len(plain))
+        except zlib.error as error:
+            raise RefusedFileError(name, "the compressed file is broken and cannot be unpacked.") from error
+        if len(plain) > limits.FILE_BYTES:
+            return bytes(plain)
+        if not unpacker.eof:
+            raise RefusedFileError(name, "the compressed file is cut short.")
+        # Zeros behind the last member are padding.
+        data = unpacker.unused_data.lstrip(b"\0")
+        if not data:
+            return bytes(plain)
+    raise RefusedFileError(name, f"it is compressed in more than {limits.GZIP_MEMBERS} pieces.")
 
 
 def _encoding(name: str, plain: bytes) -> tuple[bytes, str]:
@@ -294,12 +359,17 @@ def _encoding(name: str, plain: bytes) -> tuple[bytes, str]:
     if declared is None:
         return b"", "utf-8"
     encoding = declared[1].decode().lower()
-    if not _ENCODINGS.fullmatch(encoding):
-        raise RefusedFileError(name, f"the encoding “{encoding}” is not known.")
-    return b"", "utf-8" if encoding in ("utf8", "utf-8") else codecs.lookup(encoding).name
+    try:
+        found = codecs.lookup(encoding).name if _ENCODINGS.fullmatch(encoding) else None
+    except LookupError:
+        found = None
+    if found is None:
+        raise RefusedFileError(name, f"the encoding “{encoding[:40]}” is not known.")
+    return b"", found
 
 
-def _character(reference: bytes) -> str:
+def _character(reference: bytes) -> str | None:
+    """What a reference stands for; None for an entity that nobody declared, which stands for nothing."""
     if reference.startswith(b"#x"):
         return chr(int(reference[2:], 16))
-    return chr(int(reference[1:])) if reference.startswith(b"#") else _NAMED[reference]
+    return chr(int(reference[1:])) if reference.startswith(b"#") else _NAMED.get(reference)

@@ -1,6 +1,6 @@
 """Making sources: pictures taken in, set side by side, looked at for their colors; pages with their picture.
 
-The engine that draws an SVG, and the place where pixels are kept, are given as functions.
+What draws an SVG or reads a picture, and the place where pixels are kept, are given as functions.
 """
 
 from __future__ import annotations
@@ -9,6 +9,7 @@ import uuid
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from pathlib import PurePosixPath
+from typing import NamedTuple
 
 from pavese.core.color.extract import Pixels, find_colors
 from pavese.core.errors import PaveseError, RefusedFileError
@@ -37,6 +38,18 @@ Draw = Callable[[bytes, int], bytes]
 PixelsOf = Callable[[str], Pixels]
 
 
+class TakenPicture(NamedTuple):
+    """A picture that was read, the bytes of it that hold pixels, and whether it is see-through somewhere."""
+
+    picture: SourcePicture
+    pixels_file: bytes
+    clear: bool
+
+
+#: Reads one picture of (name, bytes). Raises PaveseError for one that cannot be taken.
+Take = Callable[[str, bytes], TakenPicture]
+
+
 @dataclass
 class TakenPictures:
     """What became of pictures: those taken, the bytes to keep under their hashes, and the refused with reasons.
@@ -45,12 +58,12 @@ class TakenPictures:
     """
 
     pictures: list[SourcePicture] = field(default_factory=list)
-    blobs: dict[str, bytes] = field(default_factory=dict)
+    files: dict[str, bytes] = field(default_factory=dict)
     refused: list[RefusedFileError] = field(default_factory=list)
     clear: bool = True
 
 
-def take_pictures(files: Iterable[tuple[str, bytes]], draw: Draw, room: int = MOST_PICTURES) -> TakenPictures:
+def take_pictures(files: Iterable[tuple[str, bytes]], take: Take, room: int = MOST_PICTURES) -> TakenPictures:
     """Reads pictures of (name, bytes), one at a time and at most `room`; one bad file does not stop the others."""
     taken = TakenPictures()
     for name, data in files:
@@ -58,17 +71,35 @@ def take_pictures(files: Iterable[tuple[str, bytes]], draw: Draw, room: int = MO
             taken.refused.append(RefusedFileError(name, f"a board holds at most {MOST_PICTURES} pictures."))
             continue
         try:
-            picture, pixels_file, clear = _taken(name, data, draw)
+            one = take(name, data)
         except RefusedFileError as error:
             taken.refused.append(error)
             continue
         except PaveseError as error:
             taken.refused.append(RefusedFileError(name, f"it cannot be drawn: {error}."))
             continue
-        taken.pictures.append(picture)
-        taken.blobs |= {picture.original: data, picture.digest: pixels_file}
-        taken.clear = taken.clear and clear
+        taken.pictures.append(one.picture)
+        taken.files |= {one.picture.original: data, one.picture.digest: one.pixels_file}
+        taken.clear = taken.clear and one.clear
     return taken
+
+
+def take_picture(name: str, data: bytes, draw: Draw) -> TakenPicture:
+    """Reads one picture. Raises RefusedFileError, and what `draw` raises."""
+    pixels_file = data
+    if data and is_drawing(name, data):
+        pixels_file = draw(read_svg(name, data).for_engine({}), DRAWN_SIDE)
+    decoded = decode_picture(name, pixels_file)
+    picture = SourcePicture(
+        id=uuid.uuid4().hex[:12],
+        name=name[-200:],
+        digest=digest(pixels_file),
+        original=digest(data),
+        width=decoded.width,
+        height=decoded.height,
+        notes=decoded.notes,
+    )
+    return TakenPicture(picture, pixels_file, bool((decoded.pixels[..., 3] < 255).any()))
 
 
 def picture_source(taken: TakenPictures) -> Source:
@@ -120,20 +151,3 @@ def pin_at(source: Source, pixels: Pixels, x: int, y: int, reach: Reach) -> Pin:
     picture, across, down = source.at(x, y)
     found = sample(pixels, x, y, reach)
     return Pin(picture=picture, x=across, y=down, reach=reach, color=found.rgb, alpha=found.alpha)
-
-
-def _taken(name: str, data: bytes, draw: Draw) -> tuple[SourcePicture, bytes, bool]:
-    pixels_file = data
-    if data and is_drawing(name, data):
-        pixels_file = draw(read_svg(name, data).for_engine({}), DRAWN_SIDE)
-    decoded = decode_picture(name, pixels_file)
-    picture = SourcePicture(
-        id=uuid.uuid4().hex[:12],
-        name=name[-200:],
-        digest=digest(pixels_file),
-        original=digest(data),
-        width=decoded.width,
-        height=decoded.height,
-        notes=decoded.notes,
-    )
-    return picture, pixels_file, bool((decoded.pixels[..., 3] < 255).any())

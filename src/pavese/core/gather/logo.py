@@ -5,7 +5,7 @@ from __future__ import annotations
 from pavese.core.color.extract import MOST, Finding, find_colors
 from pavese.core.errors import RefusedFileError
 from pavese.core.gather.drop import is_drawing
-from pavese.core.gather.intake import Draw, picture_source, pixels_of, take_pictures
+from pavese.core.gather.intake import Draw, take_picture
 from pavese.core.kit.logo import LogoPicture, LogoShare
 from pavese.core.kit.plain import plain_name
 from pavese.core.pictures.decode import decode_picture
@@ -22,11 +22,8 @@ def logo_picture(name: str, data: bytes, draw: Draw) -> LogoPicture:
     drawing = bool(data) and is_drawing(name, data)
     if not drawing and not data.startswith(_PNG):
         raise RefusedFileError(name, "a logo is an SVG or a PNG.")
-    taken = take_pictures([(name, data)], draw, room=1)
-    if taken.refused:
-        raise taken.refused[0]
-    [picture] = taken.pictures
-    pixels = pixels_of(picture_source(taken), lambda key: decode_picture(name, taken.blobs[key]).pixels)
+    picture, pixels_file, _ = take_picture(name, data, draw)
+    pixels = decode_picture(name, pixels_file).pixels
     found = find_colors(pixels, Finding(count=MOST, leave_out_ground=True))
     if not found:
         raise RefusedFileError(name, "nothing is drawn in it.")

@@ -32,6 +32,7 @@ def plan_file(plan: Plan, kit: Kit) -> str:
         "left_out": sorted(plan.left_out),
         "kept": sorted(plan.kept),
         "kept_marks": sorted(plan.kept_marks),
+        "declared": sorted(plan.declared),
     }
     return json.dumps(body, indent=2, ensure_ascii=False) + "\n"
 
@@ -51,6 +52,7 @@ def read_plan_file(text: str) -> Plan:
             left_out=body.get("left_out", ()),
             kept=body.get("kept", ()),
             kept_marks=body.get("kept_marks", ()),
+            declared=body.get("declared", ()),
             guests=body.get("guests", ()),
         )
     except (ValueError, ValidationError, KeyError, AttributeError, RecursionError) as error:

@@ -54,11 +54,16 @@ def decided(kit: Kit, pairs: Sequence[tuple[str, str]], verdict: Verdict) -> Kit
 def decided_trios(kit: Kit, found: Sequence[tuple[str, str, str]], verdict: Verdict) -> Kit:
     """The kit with a decision on each trio (ground, title, graphic).
 
-    Raises InvalidKitError for an approval of a trio whose pairs are not approved.
+    Raises InvalidKitError for a trio that does not take part, and for an approval of one whose pairs are not approved.
     """
+    taking_part = {str(subject.token) for subject in subjects(kit)}
     approved = {one.pair: one.use for one in kit.decisions if one.status is Status.APPROVED}
     new = {}
     for ground, title, graphic in found:
+        if not taking_part >= {ground, title, graphic}:
+            raise InvalidKitError(
+                f"“{title} and {graphic} on {ground}” is no trio of this kit; it may have changed meanwhile."
+            )
         if verdict.status is Status.APPROVED and not reads_in(approved, title, graphic, ground):
             raise InvalidKitError("A trio is approved only while both of its pairs are approved.")
         new[ground, title, graphic] = TrioDecision(

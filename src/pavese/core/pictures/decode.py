@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import io
 import warnings
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -24,6 +25,8 @@ LARGEST_BYTES = 40 * 1024 * 1024
 LARGEST_PIXELS = 64_000_000
 LONGEST_SIDE = 20_000
 
+#: Rows that are converted at a time.
+_STRIP = 128
 _INTENT = ImageCms.Intent.RELATIVE_COLORIMETRIC
 
 
@@ -45,8 +48,19 @@ class Decoded:
         return int(self.pixels.shape[0])
 
 
-def decode_picture(name: str, data: bytes) -> Decoded:
-    """Reads a picture. Raises RefusedFileError for what is none, is broken, or is beyond the bounds above."""
+#: Gives the place for a picture of so many rows and columns: an array of shape (rows, columns, 4).
+Make = Callable[[int, int], Pixels]
+
+
+def _in_memory(rows: int, columns: int) -> Pixels:
+    return np.empty((rows, columns, 4), dtype=np.uint8)
+
+
+def decode_picture(name: str, data: bytes, make: Make = _in_memory) -> Decoded:
+    """Reads a picture, some rows at a time, into what `make` gives.
+
+    Raises RefusedFileError for what is none, is broken or cut short, or is beyond the bounds above.
+    """
     if not data:
         raise RefusedFileError(name, "the file is empty.")
     if len(data) > LARGEST_BYTES:
@@ -57,14 +71,22 @@ def decode_picture(name: str, data: bytes) -> Decoded:
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(data), formats=FORMATS) as image:
                 _check(name, image)
-                return _decoded(image)
+                return _decoded(image, make)
     except UnidentifiedImageError as error:
         kinds = "PNG, JPEG, WebP, AVIF, GIF or SVG"
         raise RefusedFileError(name, f"this is no picture that can be read here ({kinds}).") from error
     except Image.DecompressionBombError as error:
         raise RefusedFileError(name, _too_large("more")) from error
     except (OSError, SyntaxError, ValueError, EOFError, OverflowError) as error:
-        raise RefusedFileError(name, f"the picture is broken: {str(error).splitlines()[0][:120]}.") from error
+        raise RefusedFileError(name, f"the picture is broken: {_plainly(error)}.") from error
+
+
+def _plainly(error: Exception) -> str:
+    """What a person can make of the library's words."""
+    words = (str(error).splitlines() or [""])[0]
+    if "truncated" in words.lower() or isinstance(error, EOFError):
+        return "it is cut short"
+    return "what is in it does not fit together" if "." in words or "_" in words else words[:120]
 
 
 def _check(name: str, image: Image.Image) -> None:
@@ -81,54 +103,69 @@ def _too_large(have: str) -> str:
     return f"it has {have} million pixels; at most {LARGEST_PIXELS // 1_000_000} million are read."
 
 
-def _decoded(image: Image.Image) -> Decoded:
+def _decoded(image: Image.Image, make: Make) -> Decoded:
     notes: list[str] = []
     if getattr(image, "is_animated", False):
         notes.append("It is animated; its first frame is read.")
     image.seek(0)
+    ImageOps.exif_transpose(image, in_place=True)
+    columns, rows = image.size
+    convert = _converter(image, notes)
+    pixels = make(rows, columns)
+    for top in range(0, rows, _STRIP):
+        strip = image.crop((0, top, columns, min(top + _STRIP, rows)))
+        pixels[top : top + _STRIP] = np.asarray(convert(strip).convert("RGBA"))
+    return Decoded(pixels, tuple(notes))
+
+
+def _converter(image: Image.Image, notes: list[str]) -> Callable[[Image.Image], Image.Image]:
+    """What brings a strip of the picture to sRGB, as RGB or with its alpha; what has to be said of it is noted."""
     profile = image.info.get("icc_profile")
     clear = image.info.get("transparency") if image.mode in ("L", "RGB") else None
-    upright = ImageOps.exif_transpose(image)
-    if upright.mode in ("I;16", "I;16B", "I;16L", "I", "F"):
+    if image.mode in ("I;16", "I;16B", "I;16L", "I", "F"):
         notes.append("It has 16 bits a channel; 8 are kept.")
-        upright = _eight_bits(upright)
-        profile = None
-    converted = _to_srgb(upright, profile, notes)
-    if clear is not None and converted.mode != "RGBA":
-        converted.info["transparency"] = clear
-    return Decoded(np.asarray(converted.convert("RGBA")), tuple(notes))
+        top = 65535.0 if float(image.getextrema()[1]) > 255 else 255.0  # type: ignore[arg-type]
+        return lambda strip: _eight_bits(strip, top)
+    mode = image.mode
+    if mode in ("P", "PA", "1", "LA"):
+        mode = "RGBA" if "transparency" in image.info or mode in ("PA", "LA") else "RGB"
+    transform = _transform(profile, mode, notes) if profile and mode in ("RGB", "RGBA", "CMYK", "L") else None
+    if mode == "CMYK" and transform is None:
+        notes.append("It is in CMYK without a profile; its colors are converted naively and are a hint only.")
+
+    def converted(strip: Image.Image) -> Image.Image:
+        if strip.mode != mode:
+            strip = strip.convert(mode)
+        if transform is not None:
+            strip = _by_profile(strip, transform)
+        if clear is not None and strip.mode != "RGBA":
+            strip.info["transparency"] = clear
+        return strip
+
+    return converted
 
 
-def _eight_bits(image: Image.Image) -> Image.Image:
+def _eight_bits(image: Image.Image, top: float) -> Image.Image:
     values = np.asarray(image, dtype=np.float64)
-    top = 65535.0 if values.max(initial=0.0) > 255 else 255.0
     return Image.fromarray(np.rint(np.clip(values / top, 0, 1) * 255).astype(np.uint8), "L")
 
 
-def _to_srgb(image: Image.Image, profile: bytes | None, notes: list[str]) -> Image.Image:
-    """The picture in sRGB, as RGB or with its alpha as RGBA."""
-    if image.mode in ("P", "PA", "1", "LA"):
-        image = image.convert("RGBA" if "transparency" in image.info or image.mode in ("PA", "LA") else "RGB")
-    if profile and image.mode in ("RGB", "RGBA", "CMYK", "L"):
-        try:
-            return _by_profile(image, profile)
-        except (ImageCms.PyCMSError, OSError, ValueError):
-            notes.append("Its color profile cannot be read and is left out.")
-    if image.mode == "CMYK":
-        notes.append("It is in CMYK without a profile; its colors are converted naively and are a hint only.")
-    return image
+def _transform(profile: bytes, mode: str, notes: list[str]) -> ImageCms.ImageCmsTransform | None:
+    try:
+        source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+        # The profile's name tells sRGB apart cheaply; a picture that is in it already needs no conversion.
+        if "sRGB" in ImageCms.getProfileDescription(source) and mode in ("RGB", "RGBA"):
+            return None
+        opaque = "RGB" if mode == "RGBA" else mode
+        return ImageCms.buildTransform(source, ImageCms.createProfile("sRGB"), opaque, "RGB", renderingIntent=_INTENT)
+    except (ImageCms.PyCMSError, OSError, ValueError):
+        notes.append("Its color profile cannot be read and is left out.")
+        return None
 
 
-def _by_profile(image: Image.Image, profile: bytes) -> Image.Image:
-    source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
-    # 1024 lines of a profile's name tell sRGB apart cheaply; a picture that is in it already needs no conversion.
-    if "sRGB" in ImageCms.getProfileDescription(source) and image.mode in ("RGB", "RGBA"):
-        return image
+def _by_profile(image: Image.Image, transform: ImageCms.ImageCmsTransform) -> Image.Image:
     alpha = image.getchannel("A") if image.mode == "RGBA" else None
-    opaque = image.convert("RGB") if image.mode == "RGBA" else image
-    converted = ImageCms.profileToProfile(
-        opaque, source, ImageCms.createProfile("sRGB"), renderingIntent=_INTENT, outputMode="RGB"
-    )
+    converted = ImageCms.applyTransform(image.convert("RGB") if alpha is not None else image, transform)
     assert converted is not None
     if alpha is not None:
         converted.putalpha(alpha)

@@ -8,15 +8,16 @@ only lightness. Modes are entries of `MODES`.
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
+from scipy.spatial import KDTree
 
 from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ratio, contrast_table
 from pavese.core.color.difference import NEAR, SAME, differences
 from pavese.core.color.naming import describe
-from pavese.core.color.oklab import Array, oklch_of
+from pavese.core.color.oklab import Array, oklab_of, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor, members
@@ -54,6 +55,8 @@ _HEAVY = 2.0
 _WHITE_END, _BLACK_END = -0.2, 9.4
 #: How many neighbors in lightness of its own family a paint is compared with.
 _NEIGHBORS = 2
+#: Colors that are planned together: with so many it takes two seconds, and its time grows faster than their number.
+_MOST_SEARCHED = 700
 #: Derived shades of one ramp stay at least this part of a step apart.
 _APART = 0.04
 #: A derived shade within this part of a step is that step.
@@ -96,7 +99,7 @@ def assign(
     else:
         left = _left_alone(_colors(open_uses), kit, plan.recipe)
         task = _task(paints, kit, plan, left, forbidden)
-        left.update(MODES[plan.recipe.mode](task) if task.colors else {})
+        left.update(_planned(task) if task.colors else {})
     auto = {use.paint.key: left[use.paint.rgb] for use in open_uses}
     ordered = {use.paint.key: (fixed | auto)[use.paint.key] for use in paints.uses}
     parts = {
@@ -119,6 +122,34 @@ def needed_ratio(first: Rgb, second: Rgb, text: bool) -> float:
     ratio = contrast_ratio(first, second)
     levels = (ENHANCED, TEXT, LARGE) if text else (LARGE,)
     return next((level for level in levels if ratio >= level), 1.0)
+
+
+def _planned(task: _Task) -> dict[Rgb, Choice]:
+    """The choices of the task's mode. Of very many colors the weightiest are planned, the others follow the nearest."""
+    mode = MODES[task.recipe.mode]
+    if len(task.colors) <= _MOST_SEARCHED:
+        return mode(task)
+    heaviest = sorted(range(len(task.colors)), key=lambda i: (-task.weights[i], task.colors[i]))[:_MOST_SEARCHED]
+    at = sorted(heaviest)
+    chosen = mode(
+        replace(
+            task,
+            colors=tuple(task.colors[i] for i in at),
+            weights=tuple(task.weights[i] for i in at),
+            wanted=task.wanted[at],
+            lch=task.lch[at],
+        )
+    )
+    leaders = [task.colors[i] for i in at]
+    rest = [color for color in task.colors if color not in chosen]
+    nearest = KDTree(oklab_of(leaders)).query(oklab_of(rest))[1]
+    for color, leader in zip(rest, nearest.tolist(), strict=True):
+        leading = leaders[leader]
+        chosen[color] = Choice(
+            target=chosen[leading].target,
+            reason=f"goes with {leading.hex}, the nearest of the colors that stand in more",
+        )
+    return chosen
 
 
 def _colors(uses: Sequence[PaintUse]) -> list[Rgb]:

@@ -12,11 +12,13 @@ from pavese.core.recolor.recoloring import Recoloring
 
 @dataclass(frozen=True)
 class Dress:
-    """`backing_color` is what the backing's token stands for; both are there or neither."""
+    """`backing_color` is what the backing's token stands for; both are there or neither. `declared` files are given the
+    namespace they lack."""
 
     recoloring: Recoloring = field(default_factory=Recoloring)
     backing: FileBacking | None = None
     backing_color: Rgb | None = None
+    declared: bool = False
 
     @property
     def parts(self) -> tuple[str, ...]:

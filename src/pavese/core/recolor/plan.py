@@ -45,10 +45,11 @@ class Plan(BaseModel):
     """Paint key to choice, with the settings it was made by. Paints without a choice are kept.
 
     `files` are exceptions for single files, by name; they stay when the plan of the set changes. `left_out` files are
-    not handed over; `kept` names files that stay as they came; `kept_marks` elements (`#id`, `.class`) that do.
-    `settled` says that someone chose this plan among others, so that new files do not change it. `backings` are for
-    single files, in the place of `backing`. `guests` are colors that the set has beside the kit, for it alone; all
-    that takes a kit here takes the kit without them and adds them, see `host`.
+    not handed over; `kept` names files that stay as they came; `kept_marks` elements (`#id`, `.class`) that do;
+    `declared` names files that are given the namespace they lack. `settled` says that someone chose this plan among
+    others, so that new files do not change it. `backings` are for single files, in the place of `backing`. `guests` are
+    colors that the set has beside the kit, for it alone; all that takes a kit here takes the kit without them and adds
+    them, see `host`.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -62,6 +63,7 @@ class Plan(BaseModel):
     left_out: tuple[FileName, ...] = ()
     kept: tuple[FileName, ...] = ()
     kept_marks: tuple[str, ...] = ()
+    declared: tuple[FileName, ...] = ()
     guests: tuple[KitColor, ...] = Field(default=(), max_length=MOST_GUESTS)
 
     def host(self, kit: Kit) -> Kit:
@@ -199,7 +201,7 @@ class Plan(BaseModel):
         """Everything that becomes of one file: see `recoloring`, and what is laid behind it."""
         backing = self.backing_of(file)
         color = resolve_target(backing.color, self.host(kit)) if backing else None
-        return Dress(self.recoloring(kit, file, only), backing if color else None, color)
+        return Dress(self.recoloring(kit, file, only), backing if color else None, color, file in self.declared)
 
     def wardrobe(self, kit: Kit) -> Callable[[str, Iterable[str]], Dress]:
         """`dress` for many files at once: what has no exceptions shares what is resolved here."""
@@ -207,7 +209,7 @@ class Plan(BaseModel):
         by_key = {paint.key: (paint, color) for paint, color in whole.colors.items()}
 
         def dress(file: str, only: Iterable[str]) -> Dress:
-            if whole.parts or file in self.files or file in self.kept or self.backing_of(file):
+            if whole.parts or file in self.files or file in self.kept or file in self.declared or self.backing_of(file):
                 return self.dress(kit, file, only)
             return Dress(Recoloring(dict(by_key[key] for key in only if key in by_key), {}, whole.kept))
 

@@ -11,10 +11,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any, TypeGuard
 
+from pavese.core import limits
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import ALPHA_DIGITS, Rgba
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import limits
 from pavese.core.formats.json_source import Spot
 from pavese.core.recolor.inventory import Kind
 

@@ -105,7 +105,7 @@ def set_in_motion(name: str, svg: bytes, motion: Motion, picture: Callable[[int]
         size = (width * scale, height * scale)
         assets.append(_pictured(picture(_SIDE), size))
         layer = {"ty": 2, "refId": "drawing"}
-    stage = [round(side * _ROOM) for side in size]
+    stage = [max(round(side * _ROOM), 1) for side in size]
     layer.update(
         {"nm": name, "ind": 1, "ddd": 0, "ip": 0, "op": score.length, "st": 0, "sr": 1, "bm": 0}
         | {"ks": _transform(score, size, stage)}
@@ -191,7 +191,7 @@ def _bezier(contour: Contour) -> Json:
 
 def _pictured(png: bytes, size: tuple[float, float]) -> Json:
     code = f"data:image/png;base64,{b64encode(png).decode()}"
-    return {"id": "drawing", "w": round(size[0]), "h": round(size[1]), "e": 1, "u": "", "p": code}
+    return {"id": "drawing", "w": max(round(size[0]), 1), "h": max(round(size[1]), 1), "e": 1, "u": "", "p": code}
 
 
 def _rounded(numbers: list[float]) -> list[float]:

@@ -6,7 +6,7 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.properties import SVG
 from pavese.core.formats.svg.size import box, extent
-from pavese.core.formats.xml_source import read_xml
+from pavese.core.formats.xml_source import read_xml, without_entities
 from pavese.core.recolor.backing import BackingShape, FileBacking
 
 _SIDE = 100.0
@@ -25,7 +25,7 @@ def backed(data: bytes, backing: FileBacking, color: Rgb) -> bytes:
 
     Raises RefusedFileError when the drawing cannot be read.
     """
-    source = read_xml("drawing.svg", data)
+    source = read_xml("drawing.svg", without_entities("drawing.svg", data))
     side = backing.size / 100
     inner = (1 - 2 * backing.padding / 100) * side * _SIDE
     at = (_SIDE - inner) / 2

@@ -15,8 +15,10 @@ from xml.etree.ElementTree import Element as Node
 
 import cssselect2
 
-from pavese.core.css import Declaration, Literal, Value, read_declarations, read_value
-from pavese.core.formats.svg.properties import ATTRIBUTES, BLACK
+from pavese.core import limits
+from pavese.core.css import Declaration, Value, read_declarations, read_value
+from pavese.core.errors import UnreadableCssError
+from pavese.core.formats.svg.properties import ATTRIBUTES
 from pavese.core.formats.xml_source import Element, XmlSource
 
 _ALWAYS = frozenset(("supports", "layer"))
@@ -28,11 +30,11 @@ _Rank = tuple[bool, bool, tuple[int, int, int], int]
 
 
 #: A variable without a fallback; where the file does not define it, the page around it may.
-OUTSIDE = re.compile(r"var\(\s*(--[\w-]+)\s*(\))", re.IGNORECASE)
-#: What stands in for a color that only the page knows.
-_FROM_OUTSIDE = Value((Literal(0, 0, BLACK),))
+OUTSIDE = re.compile(r"var\(\s*(--[\w-]+)\s*\)", re.IGNORECASE)
 #: Selectors made of names, ids and classes of one element.
 _ALONE = re.compile(r"[\w.#*-]+(?:\s*,\s*[\w.#*-]+)*")
+#: What stands between two steps of a selector.
+_COMBINED = re.compile(r"[\s>+~]+")
 
 
 @lru_cache(maxsize=8192)
@@ -87,7 +89,8 @@ class Cascade:
                 if variable in custom:
                     return self.computed(element, custom[variable], depth + 1)
             if OUTSIDE.search(text):
-                return _FROM_OUTSIDE
+                # Invalid at computed-value time: as if it were not declared (CSS Variables 1, section 3.1).
+                return None
         return _setting(text)
 
     def _collect(self, element: Element) -> Mapping[str, str]:
@@ -123,12 +126,26 @@ def _match(source: XmlSource, sheets: tuple[str, ...]) -> dict[int, list[_Matche
                 by_selector.setdefault(declaration.selector, []).append((order, declaration, text))
     if not by_selector:
         return {}
-    matched = _each_alone if all(map(_ALONE.fullmatch, by_selector)) else _all_together
+    alone = all(map(_ALONE.fullmatch, by_selector))
+    if not alone:
+        _bound(by_selector, len(source.elements))
+    matched = _each_alone if alone else _all_together
     return {
         index: [(specificity, *one) for specificity, selector in matches for one in by_selector[selector]]
         for index, matches in matched(source, tuple(by_selector))
         if matches
     }
+
+
+def _bound(selectors: Iterable[str], elements: int) -> None:
+    """Refuses sheets that would take too long to match, before any of it is done."""
+    parts = [part for selector in selectors for part in selector.split(",")]
+    if len(parts) * elements > limits.SELECTOR_MATCHES:
+        raise UnreadableCssError(
+            f"its style has {len(parts):,} selectors for {elements:,} elements, which is more than can be matched here."
+        )
+    if any(len(_COMBINED.findall(part.strip())) >= limits.SELECTOR_STEPS for part in parts):
+        raise UnreadableCssError(f"a selector of its style has more than {limits.SELECTOR_STEPS} steps.")
 
 
 #: The selectors that match an element, each with its specificity, weakest first.

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from functools import cached_property
 
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.errors import RefusedFileError
+from pavese.core.errors import RefusedFileError, UnreadableCssError
 from pavese.core.formats.document import Colors
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.cascade import Cascade
@@ -14,9 +14,12 @@ from pavese.core.formats.svg.engine import engine_edits, sprite_symbols
 from pavese.core.formats.svg.implied import implied_colors
 from pavese.core.formats.svg.places import Place, marks_of, place_color, written_colors
 from pavese.core.formats.svg.properties import SVG, XLINK_HREF
-from pavese.core.formats.xml_source import Element, XmlSource, read_xml
+from pavese.core.formats.xml_source import Element, XmlSource, read_xml, without_entities
 from pavese.core.recolor.inventory import Inventory, Kind, Site
 from pavese.core.recolor.recoloring import Recoloring
+
+#: What is said of a drawing without a namespace.
+UNDECLARED = "Its svg element does not say xmlns, so browsers and other programs may not show it."
 
 
 def read_svg(name: str, data: bytes) -> SvgDocument:
@@ -25,9 +28,25 @@ def read_svg(name: str, data: bytes) -> SvgDocument:
     root = source.root
     if root.name != "svg":
         raise RefusedFileError(name, f"it is XML, but not SVG: its outermost element is “{root.name[:40]}”.")
-    if root.namespace != SVG:
-        raise RefusedFileError(name, f'the svg element lacks xmlns="{SVG}", so no program would draw it.')
-    return SvgDocument(source)
+    if root.namespace not in (SVG, ""):
+        raise RefusedFileError(name, f"its svg element is of another namespace, “{root.namespace[:60]}”.")
+    try:
+        document = SvgDocument(source)
+    except UnreadableCssError as error:
+        raise RefusedFileError(name, str(error)) from error
+    return document
+
+
+def with_namespace(data: bytes) -> bytes:
+    """An SVG whose root declares what it is; one that does already stays as it is."""
+    source = read_xml("drawing.svg", data)
+    return source.pack(splice(source.utf8, _declared(source)))
+
+
+def _declared(source: XmlSource) -> Iterator[Edit]:
+    """Declares the namespace on a root that lacks it: without it, programs take the file for any other XML."""
+    if not source.root.namespace:
+        yield from source.setting(source.root, {"xmlns": SVG})
 
 
 class SvgDocument:
@@ -37,6 +56,9 @@ class SvgDocument:
 
     def __init__(self, source: XmlSource) -> None:
         self._source = source
+        self._undeclared = not source.root.namespace
+        if self._undeclared:
+            source.place_in(SVG)
         self._written = written_colors(source)
         self._cascade = Cascade(source, self._written.sheets)
         self._implied = implied_colors(source, self._cascade, self._written.stencilled)
@@ -58,10 +80,14 @@ class SvgDocument:
     def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
         wanted = Recoloring.of(recoloring)
         changes = self._implied_changes(wanted)
-        return splice(
+        plain = splice(
             self._source.utf8,
-            engine_edits(self._source, self._written.places, self._cascade, wanted, changes, part),
+            (
+                *engine_edits(self._source, self._written.places, self._cascade, wanted, changes, part),
+                *((self._source.setting(self._source.root, {"xmlns": SVG})) if self._undeclared else ()),
+            ),
         )
+        return without_entities("drawing.svg", plain) if self._source.entities else plain
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
         """Paints of stops that follow each other."""
@@ -126,10 +152,11 @@ class SvgDocument:
             remarks.append("It holds a picture, which keeps its colors.")
         if self._written.computing or "feComponentTransfer" in names:
             remarks.append("It holds a filter that computes colors, which stays as it is and may turn them.")
-        outside = sorted({place.outside for place in self._written.places if place.outside})
-        if outside:
-            named = ", ".join(outside[:4])
-            remarks.append(f"It takes {named} from the page around it; what is chosen here counts where there is none.")
+        if self._undeclared:
+            remarks.append(UNDECLARED)
+        if self._written.outside:
+            named = ", ".join(self._written.outside[:4])
+            remarks.append(f"It takes {named} from the page around it; where there is none, nothing is painted by it.")
         if "foreignObject" in names:
             remarks.append("It holds a passage of another format, which keeps its colors.")
         if self._written.unread:

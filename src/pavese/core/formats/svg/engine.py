@@ -60,7 +60,7 @@ def engine_edits(
         if place.linear is not None:
             if color != place.paint:
                 yield Edit(place.start, place.end, place.rewritten(color.rgb))
-        elif not place.outside and (color != place.paint or not _PLAIN.fullmatch(place.written)):
+        elif color != place.paint or not _PLAIN.fullmatch(place.written):
             yield Edit(place.start, place.end, color.css.encode())
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Set
+from collections.abc import Set
 from functools import lru_cache
 from operator import attrgetter
 from typing import NamedTuple
@@ -50,23 +50,19 @@ class Place(NamedTuple):
     end: int
     written: str
     by: Element | str
-    #: The variable that only the page around the file defines; what is put here is its fallback.
-    outside: str = ""
     #: For a color matrix: whether its numbers are in linearized sRGB.
     linear: bool | None = None
 
     @property
     def marks(self) -> tuple[str, ...]:
         """The marks of a `Site`, nearest first."""
-        own = (self.outside,) if self.outside else ()
-        found = tuple(_SELECTED.findall(self.by)) if isinstance(self.by, str) else marks_of(self.by)
-        return (*own, *found)
+        return tuple(_SELECTED.findall(self.by)) if isinstance(self.by, str) else marks_of(self.by)
 
     def rewritten(self, target: Rgb) -> bytes:
         """The target in the notation of this place: its alpha, and capital letters of a hex code, stay."""
         if self.linear is not None:
             return with_matrix_color(self.written, target, linear=self.linear).encode()
-        return f", {target.hex}".encode() if self.outside else _notation(self.written, self.paint, target)
+        return _notation(self.written, self.paint, target)
 
 
 @lru_cache(maxsize=32768)
@@ -92,13 +88,14 @@ def place_color(place: Place, recoloring: Recoloring) -> Rgb | None:
 class Written(NamedTuple):
     """What a file writes down about color: its places, its sheets, color functions that cannot be read alone, and
     which elements (by index) are stencils, whose colors are no paint; `computing` says that a filter's matrix gives no
-    plain color."""
+    plain color; `outside` are variables that only the page around the file can define."""
 
     places: tuple[Place, ...]
     sheets: tuple[str, ...]
     unread: tuple[str, ...]
     stencilled: Set[int]
     computing: bool
+    outside: tuple[str, ...]
 
 
 def written_colors(source: XmlSource) -> Written:
@@ -113,7 +110,12 @@ def written_colors(source: XmlSource) -> Written:
     matrices = [_matrix(source, element) for element in source.named(_MATRIX) if element.namespace == SVG]
     shown = [one for one in matrices if one and one.paint.alpha and one.by.index not in stencilled]
     places = sorted((*reader.places(), *shown), key=attrgetter("start"))
-    return Written(tuple(places), tuple(reader.sheets), tuple(reader.unread), stencilled, None in matrices)
+    if source.entities:
+        # What an entity says is written once, however often it is used.
+        places = list({place.start: place for place in reversed(places)}.values())[::-1]
+    return Written(
+        tuple(places), tuple(reader.sheets), tuple(reader.unread), stencilled, None in matrices, reader.outside()
+    )
 
 
 class _Passage(NamedTuple):
@@ -165,10 +167,12 @@ class _Reader:
         for passage in self._custom:
             if passage.name in painting:
                 self._take(*passage)
-        defined = {passage.name for passage in self._custom}
-        for passage in self._reading:
-            self._places += _outside(passage, defined)
         return self._places
+
+    def outside(self) -> tuple[str, ...]:
+        """The variables that are read where they have no fallback, and that the file does not define."""
+        read = {name for one in self._reading for name in OUTSIDE.findall(one.text.text, one.start, one.end)}
+        return tuple(sorted(read - {passage.name for passage in self._custom}))
 
     def _attribute(self, element: Element, attribute: str, name: str, kind: Kind) -> None:
         written = element.attributes[attribute]
@@ -245,15 +249,6 @@ def _kind(name: str, element: Element | None) -> Kind:
     if element is not None and name == "fill" and element.name in TEXTS:
         return Kind.TEXT
     return PROPERTIES[name].kind if name in PROPERTIES else Kind.FILL
-
-
-def _outside(passage: _Passage, defined: Set[str]) -> Iterator[Place]:
-    """Where a fallback could be put for variables that the file does not define; until then they count as black."""
-    text = passage.text
-    for found in OUTSIDE.finditer(text.text, passage.start, passage.end):
-        if found[1] not in defined:
-            at = text.bytes_of(found.start(2), found.end(2))[0]
-            yield Place(BLACK, passage.kind, at, at, "", passage.by, found[1])
 
 
 def _stencilled(source: XmlSource) -> set[int]:

@@ -18,18 +18,25 @@ _NUMBERS = re.compile(_NUMBER)
 _PIXELS = {"px": 1.0, "in": 96.0, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "pt": 96 / 72, "pc": 16.0}
 #: For a drawing that says nothing of its size.
 _SIDE = 100.0
+#: Sizes beyond these are not meant, and engines compute with numbers of 32 bits.
+_LEAST, _MOST = 1e-6, 1e9
 
 
 def length(text: str | None) -> float | None:
     """A length in user units (CSS pixels); None for what depends on something else, such as `50%`, `2em` or `auto`."""
     match = _LENGTH.fullmatch(text or "")
-    return float(match[1]) * _PIXELS[(match[2] or "px").lower()] if match else None
+    if match is None:
+        return None
+    pixels = float(match[1]) * _PIXELS[(match[2] or "px").lower()]
+    return pixels if abs(pixels) <= _MOST else None
 
 
 def box(text: str | None) -> tuple[float, float, float, float] | None:
     """A viewBox as x, y, width and height; None where there is none that counts."""
     numbers = [float(one) for one in _NUMBERS.findall(text or "")]
-    return (numbers[0], numbers[1], numbers[2], numbers[3]) if len(numbers) == 4 and min(numbers[2:]) > 0 else None
+    if len(numbers) != 4 or not all(_LEAST <= one <= _MOST for one in numbers[2:]):
+        return None
+    return (numbers[0], numbers[1], numbers[2], numbers[3])
 
 
 def extent(root: Element) -> tuple[float, float]:

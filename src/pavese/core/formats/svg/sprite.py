@@ -9,7 +9,7 @@ from xml.sax.saxutils import quoteattr
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.properties import SVG
 from pavese.core.formats.svg.size import extent
-from pavese.core.formats.xml_source import read_xml
+from pavese.core.formats.xml_source import read_xml, without_entities
 
 #: What stands around an id where it is given, and where something refers to it; the last is a selector.
 _REFERENCES = (
@@ -27,7 +27,7 @@ def sprite(drawings: Iterable[tuple[str, bytes]]) -> bytes:
     """
     parts = []
     for name, data in drawings:
-        source = read_xml(name, data)
+        source = read_xml(name, without_entities(name, data))
         text = _own_ids(source.utf8, re.sub(r"[^A-Za-z0-9_-]", "-", name))
         again = read_xml(name, text)
         width, height = extent(again.root)

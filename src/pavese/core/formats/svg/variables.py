@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.places import written_colors
-from pavese.core.formats.svg.properties import ANIMATIONS
+from pavese.core.formats.svg.properties import ANIMATIONS, SVG
 from pavese.core.formats.xml_source import Element, read_xml
 
 
@@ -17,6 +17,7 @@ def with_variables(data: bytes, names: Mapping[Rgb, str]) -> bytes:
     Raises RefusedFileError when it cannot be read.
     """
     source = read_xml("drawing.svg", data)
+    source.place_in(SVG)
     edits = [
         Edit(place.start, place.end, f"var({names[place.paint.rgb]}, {place.paint.rgb.hex})".encode())
         for place in written_colors(source).places

@@ -1,0 +1,43 @@
+"""The bounds within which files are read; a file beyond one of them is refused before it can do harm."""
+
+from __future__ import annotations
+
+MEGABYTE = 1024 * 1024
+
+#: Largest single file, unpacked. Illustrations with embedded pictures reach a few megabytes.
+FILE_BYTES = 12 * MEGABYTE
+#: The largest file that any format takes, packed or not.
+LARGEST_FILE = 64 * MEGABYTE
+#: Deepest nesting of elements; the deepest real drawing seen has about 60.
+DEPTH = 256
+#: Most elements in one drawing; the largest maps and cities seen have about 40,000.
+ELEMENTS = 100_000
+#: Most distinct paints of one file, and of a set: a plan for so many ends in seconds.
+PAINTS = 3_000
+SET_PAINTS = 12_000
+
+#: Deepest nesting of brackets and blocks in a style; sheets by hand have about 6.
+CSS_DEPTH = 32
+#: Most steps (`a > b c` has three) of one selector.
+SELECTOR_STEPS = 64
+#: Most pairs of a selector and an element that are matched, where selectors look beyond one element.
+SELECTOR_MATCHES = 5_000_000
+
+#: Entities that a drawing may declare (drawing programs write about 20, each an address), the longest text of one, and
+#: how much longer the file may get by them.
+ENTITIES = 200
+ENTITY_LENGTH = 1_000
+ENTITY_GROWTH = 2 * MEGABYTE
+#: Most members of a compressed file; programs write one.
+GZIP_MEMBERS = 16
+
+#: Most files of a set.
+SET_FILES = 10_000
+#: Most files taken from one archive, the largest they may be together, unpacked, and the largest archive.
+ARCHIVE_FILES = 10_000
+ARCHIVE_BYTES = 1024 * MEGABYTE
+PACKED_BYTES = 512 * MEGABYTE
+#: The largest that the parts of one file may be together, which is a package of them, such as a dotLottie.
+PACKAGE_BYTES = 64 * MEGABYTE
+#: Largest ratio of unpacked to packed bytes of one member; drawings compress about tenfold.
+ARCHIVE_RATIO = 200
