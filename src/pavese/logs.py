@@ -4,10 +4,20 @@ from __future__ import annotations
 
 import logging
 import sys
+from collections import deque
 
 import structlog
 
 from pavese.settings import Settings
+
+#: Errors that nobody foresaw, by where they happened. Nothing reads them but the tests, which fail for any.
+UNFORESEEN: deque[str] = deque(maxlen=100)
+
+
+def unforeseen(where: str, error: BaseException) -> None:
+    """Writes down an error that nobody foresaw; whoever calls goes on without what it happened in."""
+    UNFORESEEN.append(f"{where}: {error!r}")
+    structlog.get_logger().error("unforeseen", where=where[:200], error=repr(error)[:400], exc_info=error)
 
 
 def configure(config: Settings) -> None:

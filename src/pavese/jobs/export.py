@@ -10,7 +10,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core.errors import PaveseError
-from pavese.core.formats.archive import package
+from pavese.core.formats.archive import zipped
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.export import MOVING, STILL, Export
 from pavese.core.handoff.package import free_name
@@ -20,9 +20,17 @@ from pavese.core.kit.kit import Kit
 from pavese.core.recolor.plan import Plan
 from pavese.jobs.outputs import OF_SET, OUTPUTS, Item, Order, item_of
 from pavese.render.pool import DrawingPool
-from pavese.store import exports, sets
+from pavese.store import contents, exports, sets
 
 log = structlog.get_logger()
+
+
+#: A worker that fell so often over an order gets no further with it.
+_MOST_TRIES = 4
+
+
+class CannotMakeError(PaveseError):
+    """An order that no worker got over."""
 
 
 class NoLongerOursError(Exception):
@@ -32,25 +40,30 @@ class NoLongerOursError(Exception):
 def make_export(sessions: sessionmaker[Session], pool: DrawingPool, export_id: uuid.UUID) -> None:
     """Makes an export and ends it; one that has ended, or is ended by another meanwhile, is left as it is."""
     with sessions.begin() as session:
-        mine = exports.claim(session, export_id)
-    if mine is None:
+        claimed = exports.claim(session, export_id)
+    if claimed is None:
         return
+    mine, tries = claimed
+    notes: list[str] = []
+    size = 0
     try:
-        notes: list[str] = []
-        data = package(_made(sessions, pool, export_id, mine, notes))
+        if tries > _MOST_TRIES:
+            raise CannotMakeError(f"Making it has failed {_MOST_TRIES} times. Order less of it at a time.")
+        with sessions.begin() as session:
+            digest, size = contents.write(session, zipped(_made(sessions, pool, export_id, mine, notes)))
     except NoLongerOursError:
         return
     except PaveseError as error:
-        data, notes = None, [str(error)]
+        digest, notes = None, [str(error)]
     except SQLAlchemyError:
         # The database may be back in a moment: the queue gives the work out again.
         raise
     except Exception:
         log.exception("export failed", id=str(export_id))
-        data, notes = None, [f"Something went wrong that was not foreseen. Its number in the log is {export_id}."]
+        digest, notes = None, [f"Something went wrong that was not foreseen. Its number in the log is {export_id}."]
     with sessions.begin() as session:
-        ended = exports.end(session, export_id, mine, data, notes)
-    log.info("export", id=str(export_id), ended=ended, bytes=len(data or b""))
+        ended = exports.end(session, export_id, mine, digest, notes)
+    log.info("export", id=str(export_id), ended=ended, bytes=size)
 
 
 def _made(

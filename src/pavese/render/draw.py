@@ -28,20 +28,21 @@ if TYPE_CHECKING:
 #: Moments of an animation at which its paints are measured.
 _MEASURED_AT = (0.15, 0.5, 0.85)
 _MEMORY = 1536 * 1024 * 1024
+_WRITTEN = 320 * 1024 * 1024
 #: No scaling or turning: the drawing has the wanted size already.
 _AS_IT_IS = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0)
 _fonts: list[str] = []
 
 
 def prepare(fonts_dir: str) -> None:
-    """Bounds this process before it sees any file: memory, no core dumps, no written files.
+    """Bounds this process before it sees any file: memory, no core dumps, no file larger than a decoded picture.
 
     Ctrl-C goes to the whole group of processes; the application ends its children itself.
     """
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
+    resource.setrlimit(resource.RLIMIT_FSIZE, (_WRITTEN, _WRITTEN))
     _fonts.extend(str(path) for path in sorted(Path(fonts_dir).glob("*.ttf")))
 
 

@@ -1,36 +1,68 @@
-"""The child processes that draw: a few at a time, each with bounds on time and memory, replaced when they fall."""
+"""The child processes that read and draw: each with bounds on time and memory, replaced when they fall."""
 
 from __future__ import annotations
 
 import multiprocessing
-from collections.abc import Callable, Iterable, Mapping, Sequence
+import os
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import TimeoutError as DrawTimeoutError
 from datetime import date
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from pebble import ProcessExpired, ProcessPool
 
-from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.color.srgb import Rgb
 from pavese.core.errors import PaveseError
-from pavese.core.recolor.measure import Measured
-from pavese.render.draw import draw, draw_masks, draw_measured, prepare
+from pavese.logs import unforeseen
+from pavese.render.draw import draw, draw_masks, prepare
 from pavese.render.film import film, moving_picture
 from pavese.render.sheet import set_pdf
 
 LARGEST_SIDE = 4096
 _SECONDS = 8.0
+#: What each file on a sheet may take beyond that.
+_PER_FILE = 0.1
 #: A film of some minutes; nobody waits for it at the screen.
 _FILM_SECONDS = 300.0
 _SMALLEST = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"/>'
+
+
+#: How a child ends that has come to the bound on its memory: it is replaced, since what it holds would be in the way of
+#: whatever comes next.
+_OUT_OF_MEMORY = 71
+
+
+def _within_memory(work: Callable[..., Any], *arguments: Any) -> Any:
+    """Runs in a child."""
+    try:
+        return work(*arguments)
+    except MemoryError:
+        os._exit(_OUT_OF_MEMORY)
 
 
 class CannotDrawError(PaveseError):
     """A file that the engine could not draw, with the reason; the file itself may still be recolored."""
 
 
+class ChildFailedError(Exception):
+    """What a child was to do and did not come back from; `words` say what it did, `fell` that the child went down."""
+
+    def __init__(self, words: str, *, fell: bool = False) -> None:
+        super().__init__(words)
+        self.words = words
+        self.fell = fell
+
+
+class Ticket(NamedTuple):
+    """Something that is being done in a child."""
+
+    future: Any
+    seconds: float
+
+
 class DrawingPool:
-    """Draws SVGs and sets sheets in `workers` child processes."""
+    """Draws, reads and sets sheets in `workers` child processes."""
 
     def __init__(self, workers: int, fonts_dir: Path) -> None:
         self._fonts_dir = fonts_dir
@@ -49,48 +81,59 @@ class DrawingPool:
 
         Raises CannotDrawError when the engine fails, takes too long or falls.
         """
-        return self._done(draw, svg, min(max(side, 1), LARGEST_SIDE))
+        return bytes(self.done(draw, svg, min(max(side, 1), LARGEST_SIDE)))
 
     def masks(self, drawings: Sequence[bytes], count: int, side: int) -> bytes:
         """Masks of paints below each other (`draw.draw_masks`). Raises CannotDrawError as `png` does."""
-        return self._done(draw_masks, list(drawings), count, min(side, LARGEST_SIDE))
-
-    def measured(self, drawings: Iterable[tuple[bytes, Sequence[Rgba]]]) -> list[Measured]:
-        """What `measure` finds on each drawing with these paints, side by side; nothing where it cannot be drawn."""
-        waiting = [self._pool.schedule(draw_measured, args=one, timeout=_SECONDS) for one in drawings]
-        return [self._measured(future) for future in waiting]
-
-    @staticmethod
-    def _measured(future: Any) -> Measured:
-        try:
-            found: Measured = future.result()
-        except (DrawTimeoutError, ProcessExpired, ValueError, MemoryError):
-            # The picture itself says so where it is shown; the plan does without.
-            return Measured()
-        return found
+        return bytes(self.done(draw_masks, list(drawings), count, min(side, LARGEST_SIDE)))
 
     def pdf(self, files: Mapping[str, bytes], day: date) -> bytes:
         """A sheet set from its files (`sheet.set_pdf`). Raises CannotDrawError as `png` does."""
-        return self._done(set_pdf, dict(files), self._fonts_dir, day)
+        return bytes(self.done(set_pdf, dict(files), self._fonts_dir, day, seconds=_SECONDS + len(files) * _PER_FILE))
 
     def film(self, animation: bytes, kind: str, side: int, ground: Rgb) -> bytes:
         """An MP4 or WebM (`film.film`). Raises CannotDrawError as `png` does."""
-        return self._done(film, animation, kind, min(side, LARGEST_SIDE), tuple(ground), seconds=_FILM_SECONDS)
+        return bytes(self.done(film, animation, kind, min(side, LARGEST_SIDE), tuple(ground), seconds=_FILM_SECONDS))
 
     def moving_picture(self, animation: bytes, kind: str, side: int, ground: Rgb | None) -> bytes:
         """A GIF or animated WebP (`film.moving_picture`). Raises CannotDrawError as `png` does."""
         on = tuple(ground) if ground else None
-        return self._done(moving_picture, animation, kind, min(side, LARGEST_SIDE), on, seconds=_FILM_SECONDS)
+        return bytes(self.done(moving_picture, animation, kind, min(side, LARGEST_SIDE), on, seconds=_FILM_SECONDS))
 
-    def _done(self, work: Callable[..., bytes], *arguments: Any, seconds: float = _SECONDS) -> bytes:
+    def begin(self, work: Callable[..., Any], *arguments: Any, seconds: float) -> Ticket:
+        """Has a function of a module carried out in a child, for as long as that; `result` waits for it."""
+        return Ticket(self._pool.schedule(_within_memory, args=(work, *arguments), timeout=seconds), seconds)
+
+    @staticmethod
+    def result(ticket: Ticket) -> Any:
+        """What a function gave. Raises what it raised, and ChildFailedError when it took too much time or memory, or
+        took the child down."""
         try:
-            return bytes(self._pool.schedule(work, args=arguments, timeout=seconds).result())
+            return ticket.future.result()
         except DrawTimeoutError as error:
-            raise CannotDrawError(f"drawing took longer than {seconds:g} seconds") from error
+            raise ChildFailedError(f"took longer than {ticket.seconds:g} seconds") from error
         except ProcessExpired as error:
-            raise CannotDrawError("the drawing engine gave up on it") from error
-        except (ValueError, MemoryError) as error:
-            raise CannotDrawError(str(error).splitlines()[0][:200]) from error
+            if error.exitcode == _OUT_OF_MEMORY:
+                raise ChildFailedError("needed too much memory") from error
+            raise ChildFailedError("brought its reader down", fell=True) from error
+
+    def done(self, work: Callable[..., Any], *arguments: Any, seconds: float = _SECONDS) -> Any:
+        """What a function gives in a child. Raises CannotDrawError with the reason, or what is wrong with a file."""
+        return self.ended(self.begin(work, *arguments, seconds=seconds))
+
+    def ended(self, ticket: Ticket) -> Any:
+        """What came of something that was begun. Raises as `done` does."""
+        try:
+            return self.result(ticket)
+        except ChildFailedError as error:
+            raise CannotDrawError(f"drawing it {error.words}") from error
+        except PaveseError:
+            raise
+        except ValueError as error:
+            raise CannotDrawError((str(error).splitlines() or ["the drawing engine gave up on it"])[0][:200]) from error
+        except Exception as error:
+            unforeseen("a child", error)
+            raise CannotDrawError("it cannot be drawn, for a reason that was not foreseen") from error
 
     def close(self) -> None:
         """Stops the children."""

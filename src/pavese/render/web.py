@@ -13,6 +13,7 @@ import ssl
 import time
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from typing import Any
 from urllib.parse import quote, urljoin, urlsplit
 
 import httpcore
@@ -58,7 +59,9 @@ class Fetcher:
     def __post_init__(self) -> None:
         self._ends = time.monotonic() + self.policy.seconds
         self._pool = httpcore.ConnectionPool(
-            ssl_context=ssl.create_default_context(), network_backend=_Guarded(self.policy), max_connections=4
+            ssl_context=ssl.create_default_context(),
+            network_backend=_Guarded(self.policy, self._ends),
+            max_connections=4,
         )
 
     def get(self, url: str) -> Fetched:
@@ -107,10 +110,11 @@ class Fetcher:
 
 
 class _Guarded(httpcore.NetworkBackend):
-    """Connects to the very address that was checked."""
+    """Connects to the very address that was checked, until a moment (of `time.monotonic`) for all that is sent."""
 
-    def __init__(self, policy: Policy) -> None:
+    def __init__(self, policy: Policy, ends: float) -> None:
         self._policy = policy
+        self._ends = ends
         self._plain = httpcore.SyncBackend()
 
     def connect_tcp(
@@ -121,16 +125,50 @@ class _Guarded(httpcore.NetworkBackend):
         local_address: str | None = None,
         socket_options: Iterable[httpcore.SOCKET_OPTION] | None = None,
     ) -> httpcore.NetworkStream:
-        if (host, port) in self._policy.listed:
-            return self._plain.connect_tcp(host, port, timeout, local_address, socket_options)
-        if not self._policy.public:
-            raise AddressRefusedError(f"{host} is not on the list of addresses that may be fetched here.")
-        return self._plain.connect_tcp(_public_address(host, port), port, timeout, local_address, socket_options)
+        if (host, port) not in self._policy.listed:
+            if not self._policy.public:
+                raise AddressRefusedError(f"{host} is not on the list of addresses that may be fetched here.")
+            host = _public_address(host, port)
+        stream = self._plain.connect_tcp(host, port, timeout, local_address, socket_options)
+        return _Timed(stream, self._ends)
 
     def connect_unix_socket(
         self, path: str, timeout: float | None = None, socket_options: Iterable[httpcore.SOCKET_OPTION] | None = None
     ) -> httpcore.NetworkStream:
         raise AddressRefusedError("Only web addresses are fetched.")
+
+
+class _Timed(httpcore.NetworkStream):
+    """A connection that ends at a moment, however slowly it drips: a time limit for each read alone would begin anew
+    with every byte."""
+
+    def __init__(self, stream: httpcore.NetworkStream, ends: float) -> None:
+        self._stream = stream
+        self._ends = ends
+
+    def read(self, max_bytes: int, timeout: float | None = None) -> bytes:
+        return self._stream.read(max_bytes, self._left(timeout, httpcore.ReadTimeout))
+
+    def write(self, buffer: bytes, timeout: float | None = None) -> None:
+        self._stream.write(buffer, self._left(timeout, httpcore.WriteTimeout))
+
+    def close(self) -> None:
+        self._stream.close()
+
+    def start_tls(
+        self, ssl_context: ssl.SSLContext, server_hostname: str | None = None, timeout: float | None = None
+    ) -> httpcore.NetworkStream:
+        left = self._left(timeout, httpcore.ConnectTimeout)
+        return _Timed(self._stream.start_tls(ssl_context, server_hostname, left), self._ends)
+
+    def get_extra_info(self, info: str) -> Any:
+        return self._stream.get_extra_info(info)
+
+    def _left(self, timeout: float | None, late: type[httpcore.TimeoutException]) -> float:
+        left = self._ends - time.monotonic()
+        if left <= 0:
+            raise late("the time for all of it is over")
+        return left if timeout is None else min(timeout, left)
 
 
 def _public_address(host: str, port: int) -> str:
@@ -154,7 +192,9 @@ def is_public(address: str) -> bool:
     mapped = getattr(ip, "ipv4_mapped", None) or getattr(ip, "sixtofour", None)
     if mapped is not None:
         ip = mapped
-    return ip.is_global and not ip.is_multicast and not ip.is_reserved
+    # Site-local addresses were given up (RFC 3879), and still lead inside where they are in use.
+    site_local = isinstance(ip, ipaddress.IPv6Address) and ip.is_site_local
+    return ip.is_global and not ip.is_multicast and not ip.is_reserved and not site_local
 
 
 def _clean(url: str) -> bytes:

@@ -5,6 +5,7 @@ PostgreSQL refuses to run as root, so there it runs as the user `postgres` that 
 
 from __future__ import annotations
 
+import fcntl
 import hashlib
 import os
 import pwd
@@ -14,6 +15,8 @@ import socket
 import subprocess
 import tempfile
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 _USER = "postgres"
@@ -58,6 +61,18 @@ class Cluster:
         self._port = _free_port(self._wanted_port)
         self._launch()
         return True
+
+    @contextmanager
+    def alone(self) -> Iterator[bool]:
+        """Whether nobody else has this cluster; for as long as this lasts, others are told that somebody has."""
+        self._folder.mkdir(parents=True, exist_ok=True)
+        with (self._folder / "in-use").open("w") as file:
+            try:
+                fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except OSError:
+                yield False
+            else:
+                yield True
 
     def stop(self) -> None:
         """Stops it, letting running statements go; does nothing when it is not running."""

@@ -3,29 +3,23 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from enum import StrEnum
 
-import orjson
-from sqlalchemy import select, text, update
+from sqlalchemy import select, update
 from sqlalchemy.orm import Session
 
 from pavese.core.handoff.export import Export
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.plan import Plan
-from pavese.store import records
+from pavese.store import contents, queue, records
 from pavese.store.database import now
 from pavese.store.errors import NotFoundError, StoreError
 from pavese.store.models import ExportRow, SetRow
 
-QUEUE, TASK = "exports", "make_export"
+TASK = "make_export"
 #: Orders of one set that are kept; older ones go with their results.
 _KEPT = 12
-
-_DEFER = text(
-    "SELECT queue.procrastinate_defer_jobs_v1(ARRAY[ROW(CAST(:queue AS varchar), CAST(:task AS varchar), 0, "
-    "CAST(:lock AS text), NULL::text, CAST(:args AS jsonb), NULL::timestamptz)::queue.procrastinate_job_to_defer_v1])"
-)
 
 
 class State(StrEnum):
@@ -66,11 +60,16 @@ def order(session: Session, row: SetRow, plan: Plan, kit: Kit, wanted: Export, t
 
 def enqueue(session: Session, export_id: uuid.UUID) -> None:
     """Puts an order into the queue, within the caller's transaction. Only one worker at a time gets it (its lock)."""
-    args = orjson.dumps({"export_id": str(export_id)}).decode()
-    # The queue's functions name their own tables without the schema.
-    session.execute(text("SET LOCAL search_path TO queue, public"))
-    session.execute(_DEFER, {"queue": QUEUE, "task": TASK, "lock": str(export_id), "args": args})
-    session.execute(text("SET LOCAL search_path TO DEFAULT"))
+    queue.enqueue(session, queue.EXPORTS, TASK, {"export_id": str(export_id)}, str(export_id))
+
+
+def order_lost(session: Session) -> int:
+    """Puts those into the queue again of which it knows nothing, though they have not ended; gives how many."""
+    found = select(ExportRow.id).where(ExportRow.state.in_(OPEN), queue.without_entry(ExportRow.id))
+    lost = session.scalars(found).all()
+    for export_id in lost:
+        enqueue(session, export_id)
+    return len(lost)
 
 
 def listed(session: Session, set_id: uuid.UUID) -> Sequence[ExportRow]:
@@ -88,12 +87,14 @@ def get(session: Session, export_id: uuid.UUID) -> ExportRow:
     return row
 
 
-def result(session: Session, export_id: uuid.UUID) -> bytes:
-    """The zip of an order that is done. Raises NotFoundError."""
-    data = session.scalar(select(ExportRow.result).where(ExportRow.id == export_id))
-    if data is None:
-        raise NotFoundError("This export has no result yet.")
-    return data
+def result_size(session: Session, export_id: uuid.UUID) -> int:
+    """How many bytes the zip of an order has. Raises NotFoundError for one that is not done."""
+    return contents.size(session, _digest(session, export_id))
+
+
+def result(session: Session, export_id: uuid.UUID) -> Iterator[bytes]:
+    """The pieces of the zip of an order that is done. Raises NotFoundError."""
+    return contents.pieces(session, _digest(session, export_id))
 
 
 def cancel(session: Session, export_id: uuid.UUID) -> ExportRow:
@@ -106,8 +107,8 @@ def cancel(session: Session, export_id: uuid.UUID) -> ExportRow:
     return row
 
 
-def claim(session: Session, export_id: uuid.UUID) -> uuid.UUID | None:
-    """Takes an order for oneself, from whoever had it; None when it has ended or is gone.
+def claim(session: Session, export_id: uuid.UUID) -> tuple[uuid.UUID, int] | None:
+    """Takes an order for oneself, from whoever had it, and how often that was done; None when it has ended or is gone.
 
     A worker whose order was taken over finds out at its next `progress`, and ends nothing.
     """
@@ -115,10 +116,10 @@ def claim(session: Session, export_id: uuid.UUID) -> uuid.UUID | None:
     taken = session.execute(
         update(ExportRow)
         .where(ExportRow.id == export_id, ExportRow.state.in_(OPEN))
-        .values(state=State.RUNNING, claim=mine, done=0)
-        .returning(ExportRow.id)
+        .values(state=State.RUNNING, claim=mine, done=0, tries=ExportRow.tries + 1)
+        .returning(ExportRow.tries)
     ).first()
-    return mine if taken else None
+    return (mine, taken[0]) if taken else None
 
 
 def progress(session: Session, export_id: uuid.UUID, mine: uuid.UUID, done: int) -> bool:
@@ -126,10 +127,10 @@ def progress(session: Session, export_id: uuid.UUID, mine: uuid.UUID, done: int)
     return _mine(session, export_id, mine, {"done": done})
 
 
-def end(session: Session, export_id: uuid.UUID, mine: uuid.UUID, data: bytes | None, notes: Sequence[str]) -> bool:
+def end(session: Session, export_id: uuid.UUID, mine: uuid.UUID, digest: str | None, notes: Sequence[str]) -> bool:
     """Ends an order with its result, or, without one, as failed; False, and nothing changed, when it is not ours."""
-    state = State.FAILED if data is None else State.DONE
-    values = {"state": state, "result": data, "notes": list(notes), "claim": None, "ended_at": now(session)}
+    state = State.FAILED if digest is None else State.DONE
+    values = {"state": state, "digest": digest, "notes": list(notes), "claim": None, "ended_at": now(session)}
     return _mine(session, export_id, mine, values)
 
 
@@ -141,3 +142,10 @@ def _mine(session: Session, export_id: uuid.UUID, mine: uuid.UUID, values: Mappi
         .returning(ExportRow.id)
     ).first()
     return changed is not None
+
+
+def _digest(session: Session, export_id: uuid.UUID) -> str:
+    digest = get(session, export_id).digest
+    if digest is None:
+        raise NotFoundError("This export has no result yet.")
+    return digest

@@ -5,8 +5,10 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from threading import Lock
 from typing import Any
 
+from cachetools import LRUCache
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -39,18 +41,21 @@ class Looked:
 
 #: A file is never changed once it is in, so what was read of it can be remembered: every answer about a large set, and
 #: every file added to it, asks for all of them. By the file's id, which no two share.
-_MOST = 20_000
-_known: dict[uuid.UUID, Looked] = {}
+_known: LRUCache[uuid.UUID, Looked] = LRUCache(20_000)
+_lock = Lock()
 
 
 def looked_at(row: AssetRow) -> Looked:
     """What was read and measured of a file when it came in, and how it looks."""
-    return _known.get(row.id) or _remembered(row, row.measured)
+    with _lock:
+        known = _known.get(row.id)
+    return known or _remembered(row, row.measured)
 
 
 def remember(session: Session, rows: Iterable[AssetRow]) -> None:
     """Reads at once what is not known yet of files."""
-    new = {row.id: row for row in rows if row.id not in _known}
+    with _lock:
+        new = {row.id: row for row in rows if row.id not in _known}
     if new:
         found = session.execute(select(AssetRow.id, AssetRow.measured).where(AssetRow.id.in_(new)))
         for file, stored in found.all():
@@ -59,9 +64,9 @@ def remember(session: Session, rows: Iterable[AssetRow]) -> None:
 
 def _remembered(row: AssetRow, stored: Mapping[str, Any]) -> Looked:
     inventory, measured = _inventory(row, stored), _measured(stored)
-    if len(_known) >= _MOST:
-        _known.clear()
-    _known[row.id] = made = Looked(inventory, measured, look_of(inventory, measured))
+    made = Looked(inventory, measured, look_of(inventory, measured))
+    with _lock:
+        _known[row.id] = made
     return made
 
 

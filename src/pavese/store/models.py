@@ -100,12 +100,24 @@ class SourceRow(Base):
     draft: Mapped[Subject] = relationship(lazy="joined")
 
 
-class Blob(Base):
-    """The bytes of a file, once, under their SHA-256."""
+class ContentRow(Base):
+    """The bytes of a file, once, under their SHA-256; without it while they still come."""
 
-    __tablename__ = "blobs"
+    __tablename__ = "contents"
 
-    digest: Mapped[str] = mapped_column(String(64), primary_key=True)
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    digest: Mapped[str | None] = mapped_column(String(64), unique=True)
+    size: Mapped[int] = mapped_column(BigInteger)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+
+
+class Piece(Base):
+    """A part of a content, see `contents.PIECE`."""
+
+    __tablename__ = "pieces"
+
+    content_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("contents.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)
     data: Mapped[bytes] = mapped_column(LargeBinary)
 
 
@@ -119,7 +131,7 @@ class AssetRow(Base):
     set_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("sets.id", ondelete="CASCADE"), index=True)
     position: Mapped[int] = mapped_column(Integer)
     name: Mapped[str] = mapped_column(String(240))
-    digest: Mapped[str] = mapped_column(ForeignKey("blobs.digest"))
+    digest: Mapped[str] = mapped_column(ForeignKey("contents.digest"), index=True)
     paints: Mapped[dict[str, dict[str, int]]] = mapped_column(JSONB)
     remarks: Mapped[list[str]] = mapped_column(JSONB)
     #: Most of what is known of a file, and only wanted once: see `looked_at`.
@@ -236,7 +248,7 @@ class Link(Base):
 
 class ExportRow(Base):
     """A set ordered in other forms, with the plan and the kit as they were then, so that it is the same whenever it is
-    made. `claim` is whoever works on it; `result` the zip, there once it is done."""
+    made. `claim` is whoever works on it, `tries` how many have begun to; `digest` names the zip once it is done."""
 
     __tablename__ = "exports"
 
@@ -251,9 +263,61 @@ class ExportRow(Base):
     total: Mapped[int] = mapped_column(Integer)
     notes: Mapped[list[str]] = mapped_column(JSONB)
     claim: Mapped[uuid.UUID | None] = mapped_column()
-    result: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
+    tries: Mapped[int] = mapped_column(Integer, server_default="0")
+    digest: Mapped[str | None] = mapped_column(ForeignKey("contents.digest"))
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
     ended_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class DropRow(Base):
+    """Files on their way into a set: how many are expected, have been read and were taken.
+
+    `claim` is whoever reads them, `tries` how many began to since something was last read; `seen_at` when something
+    last arrived.
+    """
+
+    __tablename__ = "drops"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    set_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("sets.id", ondelete="CASCADE"), index=True)
+    who: Mapped[str] = mapped_column(String(80))
+    state: Mapped[str] = mapped_column(String(12))
+    expected: Mapped[int] = mapped_column(Integer)
+    read: Mapped[int] = mapped_column(Integer)
+    taken: Mapped[int] = mapped_column(Integer)
+    claim: Mapped[uuid.UUID | None] = mapped_column()
+    tries: Mapped[int] = mapped_column(Integer)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+    seen_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
+    ended_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class Arrival(Base):
+    """A file of a drop. `content_id` is where it is put while not all of it has come, `digest` names it when it has;
+    `members` is how many files of an archive have been read, `done` that all of it has."""
+
+    __tablename__ = "arrivals"
+
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    drop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("drops.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str] = mapped_column(Text)
+    size: Mapped[int] = mapped_column(BigInteger)
+    digest: Mapped[str | None] = mapped_column(ForeignKey("contents.digest"), index=True)
+    content_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("contents.id"))
+    rights: Mapped[dict[str, str]] = mapped_column(JSONB, server_default="{}")
+    members: Mapped[int] = mapped_column(Integer)
+    done: Mapped[bool] = mapped_column(Boolean)
+
+
+class RefusedRow(Base):
+    """A file of a drop that was not taken, and why."""
+
+    __tablename__ = "refusals"
+
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    drop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("drops.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str] = mapped_column(Text)
+    reason: Mapped[str] = mapped_column(Text)
 
 
 class SavedPlan(Base):

@@ -9,9 +9,11 @@ from __future__ import annotations
 import hashlib
 import secrets
 import uuid
-from datetime import timedelta
+from collections.abc import Sequence
+from datetime import datetime, timedelta
 from enum import StrEnum
 from functools import lru_cache
+from math import ceil
 from threading import BoundedSemaphore
 
 from pwdlib import PasswordHash
@@ -27,9 +29,11 @@ LASTS = timedelta(days=14)
 #: After this a session that is in use gets a new token; the old one is good a little longer, for requests under way.
 ROTATED_AFTER = timedelta(hours=1)
 _OVERLAP = timedelta(minutes=1)
-#: Failures allowed in the window: for one address of a person, and from one place.
+#: Failures in this window count. From one place, those for one person slow down what is tried for them there, by twice
+#: as long each time; a person who signs in from elsewhere is not held up by them. So many from one place stop it.
 WINDOW = timedelta(minutes=15)
-MOST_FOR_ONE = 8
+FREE_FOR_ONE = 5
+LONGEST_PAUSE = 300
 MOST_FROM_ONE = 40
 LEAST_PASSWORD = 10
 #: Hashing is slow and large on purpose, so only a few are computed side by side.
@@ -118,15 +122,21 @@ def renew(session: Session, user: UserRow, old: str, password: str, place: str) 
 
 
 def held_up(session: Session, email: str, place: str) -> int:
-    """For how many seconds no more attempts are taken for this person or from this place; 0 when they are."""
-    limits = ((_about(email), MOST_FOR_ONE), (_from(place), MOST_FROM_ONE))
-    for of, most in limits:
-        recent = session.scalars(
-            select(Attempt.at).where(Attempt.of == of, Attempt.at > now(session) - WINDOW).order_by(Attempt.at)
-        ).all()
-        if len(recent) >= most:
-            return max(1, round((recent[-most] + WINDOW - now(session)).total_seconds()))
-    return 0
+    """For how many seconds no more attempts are taken for this person from this place; 0 when they are."""
+    moment = now(session)
+
+    def recent(of: str) -> Sequence[datetime]:
+        found = select(Attempt.at).where(Attempt.of == of, Attempt.at > moment - WINDOW).order_by(Attempt.at)
+        return session.scalars(found).all()
+
+    from_here = recent(_from(place))
+    if len(from_here) >= MOST_FROM_ONE:
+        return max(1, ceil((from_here[-MOST_FROM_ONE] + WINDOW - moment).total_seconds()))
+    for_one = recent(_about(email, place))
+    if len(for_one) < FREE_FOR_ONE:
+        return 0
+    pause: int = min(2 ** (len(for_one) - FREE_FOR_ONE), LONGEST_PAUSE)
+    return max(0, ceil((for_one[-1] - moment).total_seconds() + pause))
 
 
 def signed_in(session: Session, email: str, password: str, place: str) -> tuple[UserRow, str] | None:
@@ -139,7 +149,7 @@ def signed_in(session: Session, email: str, password: str, place: str) -> tuple[
     if user is None or not fits or not user.active:
         _failed(session, email, place)
         return None
-    session.execute(delete(Attempt).where((Attempt.of == _about(email)) | (Attempt.at < now(session) - WINDOW)))
+    session.execute(delete(Attempt).where((Attempt.of == _about(email, place)) | (Attempt.at < now(session) - WINDOW)))
     session.execute(delete(SignIn).where(SignIn.ends_at < now(session)))
     return user, _new_token(session, user)
 
@@ -165,7 +175,7 @@ def signed_out(session: Session, token: str) -> None:
 
 
 def _failed(session: Session, email: str, place: str) -> None:
-    session.add_all([Attempt(of=_about(email)), Attempt(of=_from(place))])
+    session.add_all([Attempt(of=_about(email, place)), Attempt(of=_from(place))])
     session.flush()
 
 
@@ -189,8 +199,8 @@ def _new_token(session: Session, user: UserRow) -> str:
     return token
 
 
-def _about(email: str) -> str:
-    return token_digest(f"for {email.strip().lower()}")
+def _about(email: str, place: str) -> str:
+    return token_digest(f"for {email.strip().lower()} from {place}")
 
 
 def _from(place: str) -> str:

@@ -4,26 +4,30 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy import Select, and_, bindparam, func, or_, select
 from sqlalchemy.orm import Session, aliased
 
+from pavese.core import limits
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats.intake import TakenFile
+from pavese.core.formats.intake import ReadFile
 from pavese.core.handoff.package import free_name
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.dress import Dress
 from pavese.core.recolor.inventory import SetPaints, summarize
-from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.target import resolve_target
-from pavese.store import blobs, editions, history, kits
+from pavese.store import contents, drops, editions, history, kits
 from pavese.store.editions import content_of
 from pavese.store.errors import NotFoundError
 from pavese.store.looked_at import inventory_of, measured_of, remember, to_json
-from pavese.store.models import AssetRow, EditionRow, KitRow, Revision, SetRow, Subject
+from pavese.store.models import AssetRow, DropRow, EditionRow, KitRow, Revision, SetRow, Subject
+
+#: Files whose bytes are held at a time.
+_AT_ONCE = 16
 
 
 def create(session: Session, kit_id: uuid.UUID, name: str, channel: str = "icons", purpose: str = "") -> SetRow:
@@ -140,63 +144,108 @@ def paints(rows: Iterable[AssetRow]) -> SetPaints:
     return summarize(map(inventory_of, listed), map(measured_of, listed))
 
 
+@dataclass
+class Room:
+    """What a set has taken already, as far as files that come later depend on it; filled as they come."""
+
+    names: set[str]
+    paints: set[str]
+    files: int
+    position: int
+
+    def refusal(self, file: ReadFile) -> str | None:
+        """Why there is no room for a file; None where there is."""
+        if self.files >= limits.SET_FILES:
+            return f"the set is full: it holds {limits.SET_FILES:,} files."
+        if len(self.paints | {paint.key for paint in file.inventory.sites}) > limits.SET_PAINTS:
+            return f"with it, the set would have more than {limits.SET_PAINTS:,} colors; start another set for it."
+        return None
+
+
+def room(session: Session, row: SetRow) -> Room:
+    """What a set has taken already."""
+    found = select(AssetRow.name, AssetRow.position).where(AssetRow.set_id == row.files_id)
+    known = session.execute(found).all()
+    keys = select(func.jsonb_object_keys(AssetRow.paints)).where(AssetRow.set_id == row.files_id).distinct()
+    return Room(
+        {name.casefold() for name, _ in known},
+        set(session.scalars(keys)),
+        len(known),
+        max((position for _, position in known), default=-1) + 1,
+    )
+
+
 def add_files(
     session: Session,
     row: SetRow,
-    files: Sequence[TakenFile],
-    measured: Sequence[Measured],
-    rights: Mapping[str, Mapping[str, str]] | None = None,
-) -> list[AssetRow]:
-    """Keeps files with what was measured of each, and the rights of those (by name) that have any; gives all files.
+    room: Room,
+    files: Sequence[ReadFile],
+    rights: Mapping[str, str] | None = None,
+) -> list[tuple[str, str]]:
+    """Adds files whose bytes are kept, with the rights they come with; gives those that there is no room for, each
+    with the reason. They are not planned yet, see `plan_arrived`."""
+    refused: list[tuple[str, str]] = []
+    for file in files:
+        reason = room.refusal(file)
+        if reason is not None:
+            refused.append((file.name, reason))
+            continue
+        session.add(
+            AssetRow(
+                id=uuid.uuid4(),
+                set_id=row.files_id,
+                position=room.position,
+                name=free_name(file.name, room.names),
+                digest=file.digest,
+                paints={paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
+                remarks=list(file.inventory.remarks),
+                measured=to_json(file.inventory, file.measured),
+                rights=dict(rights or {}),
+            )
+        )
+        room.position += 1
+        room.files += 1
+        room.paints.update(paint.key for paint in file.inventory.sites)
+    session.flush()
+    return refused
 
-    Plans for the paints they bring, in every variant; the plan for paints known before stays. While no one has chosen
-    anything yet, the whole plan is made anew, so that ten drops of ten give the same plan as one of a hundred.
+
+def plan_arrived(session: Session, row: SetRow) -> None:
+    """Plans for the paints that came, in every variant; the plan for paints known before stays.
+
+    While no one has chosen anything yet, the whole plan is made anew, so that ten drops of ten give the same plan as
+    one of a hundred.
     """
     family = variants(session, row)
     for one in family:
         history.lock(session, one.plan)
-    known = assets(session, row)
-    taken = {asset.name.casefold() for asset in known}
-    position = max((asset.position for asset in known), default=-1) + 1
-    blobs.keep(session, {file.digest: file.data for file in files})
-    added = [
-        AssetRow(
-            id=uuid.uuid4(),
-            set_id=row.files_id,
-            position=position + number,
-            name=free_name(file.name, taken),
-            digest=file.digest,
-            paints={paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
-            remarks=list(file.inventory.remarks),
-            measured=to_json(file.inventory, seen),
-            rights=dict((rights or {}).get(file.name, {})),
-        )
-        for number, (file, seen) in enumerate(zip(files, measured, strict=True))
-    ]
-    session.add_all(added)
-    session.flush()
-    files_now = [*known, *added]
-    found = paints(files_now)
+    found = paints(assets(session, row))
     for one in family:
         plan = Plan.model_validate(history.current(session, one.plan))
         untouched = not plan.held() and not plan.parts() and not plan.settled
         held = plan.with_(choices={}) if untouched else plan
         history.amend(session, one.plan, complete(found, kit_of(session, one), held).model_dump(mode="json"))
-    return files_now
 
 
 def plan_of(session: Session, row: SetRow, kit: Kit, found: SetPaints) -> Plan:
-    """The plan in force, complete for these paints: what it lacks, or what the kit lost since, is planned anew."""
-    return complete(found, kit, Plan.model_validate(history.current(session, row.plan)))
+    """The plan in force, complete for these paints: what it lacks, or what the kit lost since, is planned anew.
+
+    While files are on their way, what they brought so far is not planned yet.
+    """
+    plan = Plan.model_validate(history.current(session, row.plan))
+    return _standing(plan, plan.host(kit)) if drops.arriving(session, row) else complete(found, kit, plan)
 
 
-def _bodies() -> Select[dict[str, Any], dict[str, Any], dict[str, Any] | None]:
+def _bodies() -> Select[dict[str, Any], dict[str, Any], dict[str, Any] | None, bool]:
     """The plan in force of a set, the draft in force of its kit, and its edition; built once, since every picture
     asks for it."""
     planned, drafted = aliased(Revision), aliased(Revision)
     plan_subject, kit_subject = aliased(Subject), aliased(Subject)
+    coming = select(DropRow.id).where(
+        DropRow.set_id == func.coalesce(SetRow.original_id, SetRow.id), DropRow.state.in_(drops.OPEN)
+    )
     return (
-        select(planned.body, drafted.body, EditionRow.body)
+        select(planned.body, drafted.body, EditionRow.body, coming.exists())
         .select_from(SetRow)
         .join(plan_subject, plan_subject.id == SetRow.plan_id)
         .join(planned, and_(planned.subject_id == plan_subject.id, planned.number == plan_subject.head))
@@ -220,7 +269,7 @@ def dress(session: Session, asset: AssetRow, set_id: uuid.UUID | None = None) ->
     found = session.execute(_BODIES, {"set_id": set_id or asset.set_id}).one_or_none()
     if found is None:
         raise NotFoundError("This set does not exist.")
-    plan_body, kit_body, edition_body = found
+    plan_body, kit_body, edition_body, arriving = found
     kit = Kit.model_validate(edition_body["kit"] if edition_body else kit_body)
     files = plan_body.get("files", {})
     stored = Plan.model_validate(
@@ -233,7 +282,7 @@ def dress(session: Session, asset: AssetRow, set_id: uuid.UUID | None = None) ->
     )
     host = stored.host(kit)
     plan = _standing(stored, host)
-    if not asset.paints.keys() <= plan.choices.keys():
+    if not asset.paints.keys() <= plan.choices.keys() and not arriving:
         row = get(session, set_id or asset.set_id)
         plan = plan_of(session, row, kit, paints(assets(session, row)))
     return plan.dress(host, asset.name, asset.paints)
@@ -244,15 +293,20 @@ def change_plan(
 ) -> Plan:
     """Records the plan that `made` gives for the one in force, completed for the paints; the kit is without guests."""
     history.lock(session, row.plan)
-    plan = complete(found, kit, made(plan_of(session, row, kit, found)))
+    changed = made(plan_of(session, row, kit, found))
+    arriving = drops.arriving(session, row)
+    plan = _standing(changed, changed.host(kit)) if arriving else complete(found, kit, changed)
     history.record(session, row.plan, label, plan.model_dump(mode="json"))
     return plan
 
 
 def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow, bytes]]:
     """Each file with its bytes, a few at a time."""
-    for row in rows:
-        yield row, blobs.data(session, row.digest)
+    listed = list(rows)
+    for at in range(0, len(listed), _AT_ONCE):
+        some = listed[at : at + _AT_ONCE]
+        data = contents.several(session, [row.digest for row in some])
+        yield from ((row, data[row.digest]) for row in some)
 
 
 def complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:

@@ -9,14 +9,14 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pavese.core.gather.source import Source
-from pavese.store import blobs, history
+from pavese.store import contents, history
 from pavese.store.errors import NotFoundError
 from pavese.store.models import SourceRow
 
 
 def create(session: Session, kit_id: uuid.UUID, source: Source, kept: Mapping[str, bytes]) -> SourceRow:
     """Keeps a new source, and the bytes of its pictures under their hashes."""
-    blobs.keep(session, kept)
+    contents.keep(session, kept)
     subject = history.begin(session, f"Add {source.name}", source.model_dump(mode="json"))
     row = SourceRow(id=uuid.uuid4(), kit_id=kit_id, draft=subject)
     session.add(row)

@@ -1,0 +1,177 @@
+"""Taking a drop: what has arrived is read in child processes and added to its set; once all has come it is planned."""
+
+from __future__ import annotations
+
+import tempfile
+import uuid
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from itertools import groupby
+from pathlib import Path
+
+import structlog
+from sqlalchemy.orm import Session, sessionmaker
+
+from pavese.core import limits
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.intake import ReadFile, holds_files
+from pavese.render.pool import DrawingPool
+from pavese.render.reading import Read, Refused, read_archive, read_files, sizes_in
+from pavese.store import contents, drops, sets
+from pavese.store.drops import DropState, Waiting
+from pavese.store.models import DropRow
+
+log = structlog.get_logger()
+
+#: Files that are read and added together, and their size: the first ones are seen early, the memory stays small.
+_FILES, _MEGABYTES = 64, 12.0
+#: A worker that fell so often over the same files gets no further; they are refused and the rest goes on.
+_MOST_TRIES = 4
+#: First bytes by which a kind of file is told.
+_HEAD = 16
+
+
+class NoLongerOursError(Exception):
+    """The drop was cancelled, or another worker has taken it over."""
+
+
+def take_drop(sessions: sessionmaker[Session], pool: DrawingPool, drop_id: uuid.UUID) -> None:
+    """Reads all that has arrived of a drop, and ends it where it is whole; one that has ended is left as it is."""
+    with sessions.begin() as session:
+        claimed = drops.claim(session, drop_id)
+    if claimed is None:
+        return
+    mine, tries = claimed
+    reader = _Reader(sessions, pool, drop_id, mine)
+    try:
+        while waiting := reader.waiting():
+            if tries > _MOST_TRIES:
+                reader.give_up(waiting)
+            else:
+                reader.take(waiting)
+            tries = 0
+        reader.end(planning=tries <= _MOST_TRIES)
+    except NoLongerOursError:
+        log.info("drop taken over", id=str(drop_id))
+
+
+class _Reader:
+    """One worker at one drop. Every step is kept at once, so that whoever goes on does so behind it."""
+
+    def __init__(self, sessions: sessionmaker[Session], pool: DrawingPool, drop_id: uuid.UUID, mine: uuid.UUID) -> None:
+        self._sessions = sessions
+        self._pool = pool
+        self._drop_id = drop_id
+        self._mine = mine
+        self._room: sets.Room | None = None
+
+    def waiting(self) -> list[Waiting]:
+        """What is to be read next."""
+        with self._sessions() as session:
+            return drops.waiting(session, self._drop_id, _FILES, _MEGABYTES)
+
+    def take(self, waiting: Sequence[Waiting]) -> None:
+        """Reads arrivals in their order, plain ones together and each archive alone."""
+        with self._sessions() as session:
+            kinds = [(one, holds_files(one.name, self._head(session, one))) for one in waiting]
+        for archive, run in groupby(kinds, key=lambda kind: kind[1]):
+            found = [one for one, _ in run]
+            if archive:
+                for one in found:
+                    self._open(one)
+            else:
+                self._read(found)
+
+    def give_up(self, waiting: Sequence[Waiting]) -> None:
+        """Refuses what no worker got over."""
+        reason = f"reading it has failed {_MOST_TRIES} times. Drop it alone to see why."
+        self._keep([(one, Refused(one.name, reason)) for one in waiting])
+
+    def end(self, *, planning: bool) -> None:
+        """Plans and ends the drop where all of it has come; else the next arrival will be read by a new entry.
+
+        Without `planning` (it has failed too often) the paints are planned by whoever looks at the set next.
+        """
+        with self._sessions.begin() as session:
+            row = self._held(session)
+            if row.state != DropState.WHOLE or drops.waiting(session, self._drop_id, 1, 1):
+                return
+            if planning:
+                sets.plan_arrived(session, sets.get(session, row.set_id))
+            drops.end(session, row)
+        log.info("drop", id=str(self._drop_id), taken=row.taken)
+
+    def _read(self, waiting: Sequence[Waiting]) -> None:
+        fitting = [one for one in waiting if one.size <= limits.LARGEST_FILE]
+        with self._sessions() as session:
+            data = contents.several(session, [one.digest for one in fitting])
+        read = iter(read_files(self._pool, [(one.name, data[one.digest]) for one in fitting]))
+        too_large = f"the file is larger than {limits.LARGEST_FILE // limits.MEGABYTE} MB."
+        self._keep(
+            [(one, next(read) if one.size <= limits.LARGEST_FILE else Refused(one.name, too_large)) for one in waiting]
+        )
+
+    def _open(self, one: Waiting) -> None:
+        """An archive: its files are read some at a time, from where somebody stopped."""
+        if one.size > limits.PACKED_BYTES:
+            most = limits.PACKED_BYTES // limits.MEGABYTE
+            self._keep([(one, Refused(one.name, f"the archive is larger than {most} MB."))])
+            return
+        with tempfile.NamedTemporaryFile(prefix="pavese-") as file:
+            path = Path(file.name)
+            with self._sessions() as session:
+                contents.to_file(session, one.digest, path)
+            done = one.members
+            try:
+                sizes = sizes_in(self._pool, one.name, path)
+                if not done:
+                    with self._sessions.begin() as session:
+                        self._held(session).expected += len(sizes) - 1
+                for read in read_archive(self._pool, one.name, path, sizes, done):
+                    done += len(read)
+                    with self._sessions.begin() as session:
+                        self._add(session, read, one.rights)
+                        drops.opened(session, one.id, done, whole=done == len(sizes))
+            except RefusedFileError as error:
+                self._keep([(one, Refused(error.name, error.reason))])
+
+    def _keep(self, outcomes: Sequence[tuple[Waiting, Read]]) -> None:
+        with self._sessions.begin() as session:
+            for rights, read in _by_rights(outcomes):
+                self._add(session, read, rights)
+            for one, _ in outcomes:
+                drops.opened(session, one.id, 0, whole=True)
+
+    def _add(self, session: Session, read: Sequence[Read], rights: Mapping[str, str]) -> None:
+        row = self._held(session)
+        set_row = sets.get(session, row.set_id)
+        if self._room is None:
+            self._room = sets.room(session, set_row)
+        taken = [one for one in read if isinstance(one, ReadFile)]
+        contents.keep(session, {one.digest: one.data for one in taken if one.data})
+        full = sets.add_files(session, set_row, self._room, taken, rights)
+        refused = [(one.name, one.reason) for one in read if isinstance(one, Refused)]
+        drops.told(session, row, taken=len(taken) - len(full), refused=[*refused, *full])
+
+    def _held(self, session: Session) -> DropRow:
+        row = drops.locked(session, self._drop_id, self._mine)
+        if row is None:
+            raise NoLongerOursError
+        return row
+
+    @staticmethod
+    def _head(session: Session, one: Waiting) -> bytes:
+        return next(contents.pieces(session, one.digest), b"")[:_HEAD]
+
+
+def _by_rights(outcomes: Iterable[tuple[Waiting, Read]]) -> Iterator[tuple[Mapping[str, str], list[Read]]]:
+    """Runs of outcomes that share their rights, in order."""
+    run: list[Read] = []
+    rights: Mapping[str, str] = {}
+    for one, read in outcomes:
+        if run and one.rights != rights:
+            yield rights, run
+            run = []
+        rights = one.rights
+        run.append(read)
+    if run:
+        yield rights, run

@@ -1,0 +1,191 @@
+"""Reading strangers' files in child processes: what each holds, and what is measured on its picture.
+
+One file that fails leaves the others be: where a group of them does not come back, each is read alone, and then without
+its picture.
+"""
+
+from __future__ import annotations
+
+import traceback
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from pathlib import Path
+from typing import Any, TypeVar
+
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.archive import Archive
+from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.recoloring import Recoloring
+from pavese.logs import unforeseen
+from pavese.render.draw import draw_measured
+from pavese.render.pool import ChildFailedError, DrawingPool
+
+#: Bounds on a group of files that is read at once, and on the time it may take.
+GROUP_FILES = 16
+GROUP_BYTES = 2 * 1024 * 1024
+SECONDS = 10.0
+#: Groups of an archive's files that are on their way at a time.
+_AT_ONCE = 4
+
+
+@dataclass(frozen=True)
+class Refused:
+    """A file that cannot be taken, and why; `trace` where that was not foreseen."""
+
+    name: str
+    reason: str
+    trace: str = ""
+
+
+Read = ReadFile | Refused
+
+
+def read_files(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> list[Read]:
+    """What became of each file (name, bytes), in their order."""
+    groups = list(_groups(files, size=lambda one: len(one[1])))
+    waiting = [pool.begin(_read_group, group, seconds=SECONDS) for group in groups]
+    found: list[Read] = []
+    for group, ticket in zip(groups, waiting, strict=True):
+        try:
+            found += pool.result(ticket)
+        except ChildFailedError:
+            found += [_alone(pool, one[0], _read_group, [one]) for one in group]
+    return _logged(found)
+
+
+def sizes_in(pool: DrawingPool, name: str, path: Path) -> tuple[int, ...]:
+    """The unpacked bytes of each file in an archive, as it says.
+
+    Raises RefusedFileError for an archive that cannot be opened, or that is one file of another program.
+    """
+    try:
+        sizes = pool.result(pool.begin(_sizes, name, str(path), seconds=SECONDS))
+    except ChildFailedError as error:
+        raise RefusedFileError(name, _too_much(error)) from error
+    if isinstance(sizes, Refused):
+        raise RefusedFileError(sizes.name, sizes.reason)
+    found: tuple[int, ...] = sizes
+    return found
+
+
+def read_archive(pool: DrawingPool, name: str, path: Path, sizes: Sequence[int], start: int) -> Iterator[list[Read]]:
+    """What became of the files of an archive from the `start`-th on, some at a time, in their order."""
+    groups = [
+        [number for number, _ in group] for group in _groups(list(enumerate(sizes))[start:], size=lambda one: one[1])
+    ]
+    for at in range(0, len(groups), _AT_ONCE):
+        some = groups[at : at + _AT_ONCE]
+        tickets = [pool.begin(_read_members, name, str(path), group, seconds=SECONDS) for group in some]
+        found: list[Read] = []
+        for group, ticket in zip(some, tickets, strict=True):
+            try:
+                found += pool.result(ticket)
+            except ChildFailedError:
+                found += [
+                    _alone(pool, f"{name}, file {number + 1}", _read_members, name, str(path), [number])
+                    for number in group
+                ]
+        yield _logged(found)
+
+
+_One = TypeVar("_One")
+
+
+def _groups(files: Sequence[_One], size: Callable[[_One], int]) -> Iterator[list[_One]]:
+    group: list[_One] = []
+    room = GROUP_BYTES
+    for one in files:
+        if group and (len(group) == GROUP_FILES or size(one) > room):
+            yield group
+            group, room = [], GROUP_BYTES
+        group.append(one)
+        room -= size(one)
+    if group:
+        yield group
+
+
+def _alone(pool: DrawingPool, title: str, work: Callable[..., list[Read]], *arguments: Any) -> Read:
+    """One file of a group that did not come back: with its picture, and then without; once more where a child fell,
+    since another file may have had it fall."""
+    error = None
+    for measuring in (True, True, False):
+        if measuring and error is not None and not error.fell:
+            continue
+        try:
+            [read] = pool.result(pool.begin(work, *arguments, measuring, seconds=SECONDS))
+        except ChildFailedError as failed:
+            error = failed
+        else:
+            found: Read = read
+            return found
+    assert error is not None
+    return Refused(title, _too_much(error))
+
+
+def _too_much(error: ChildFailedError) -> str:
+    return f"reading it {error.words}, more than any file may need here."
+
+
+def _logged(found: list[Read]) -> list[Read]:
+    for one in found:
+        if isinstance(one, Refused) and one.trace:
+            unforeseen(one.name, RuntimeError(one.trace))
+    return found
+
+
+def _read_group(files: Sequence[tuple[str, bytes]], measuring: bool = True) -> list[Read]:
+    """Runs in a child."""
+    return [_read(name, data, measuring) for name, data in files]
+
+
+def _sizes(name: str, path: str) -> tuple[int, ...] | Refused:
+    """Runs in a child: the unpacked bytes of each file of an archive."""
+    try:
+        archive = _archive(name, path)
+        archive.check_loose()
+    except RefusedFileError as error:
+        return Refused(error.name, error.reason)
+    return archive.sizes
+
+
+def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool = True) -> list[Read]:
+    """Runs in a child; what is taken comes with its bytes."""
+    found: list[Read] = []
+    for number in numbers:
+        try:
+            member, data = _archive(name, path).member(number)
+        except RefusedFileError as error:
+            found.append(Refused(error.name, error.reason))
+            continue
+        read = _read(member, data, measuring)
+        found.append(replace(read, data=data) if isinstance(read, ReadFile) else read)
+    return found
+
+
+@lru_cache(maxsize=1)
+def _archive(name: str, path: str) -> Archive:
+    """The archive read last stays open: its list of files can be long."""
+    return Archive(name, Path(path).open("rb"))
+
+
+def _read(name: str, data: bytes, measuring: bool) -> Read:
+    try:
+        file = read_one(name, data)
+        return ReadFile(file.name, file.digest, file.inventory, _measured(file) if measuring else Measured())
+    except RefusedFileError as error:
+        return Refused(error.name, error.reason)
+    except MemoryError:
+        # The bound of this process; whoever asked tries the file alone.
+        raise
+    except Exception:
+        return Refused(name, UNFORESEEN, traceback.format_exc(limit=-12))
+
+
+def _measured(file: TakenFile) -> Measured:
+    try:
+        return draw_measured(file.document.for_engine(Recoloring()), file.inventory.paints)
+    except ValueError:
+        # It cannot be drawn: its picture says so where it is shown, and the plan does without.
+        return Measured()

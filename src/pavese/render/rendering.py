@@ -1,0 +1,151 @@
+"""What becomes of files, made in child processes: pictures, masks, animations, and the files themselves.
+
+The functions named with an underscore run in a child. A child remembers the files it read last, since a changed target
+asks for the same ones again at once.
+"""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from functools import lru_cache
+from io import BytesIO
+from itertools import islice
+from typing import NamedTuple, TypeVar
+
+from pavese.core.color.contrast import BLACK
+from pavese.core.color.srgb import Rgba
+from pavese.core.formats import read
+from pavese.core.formats.document import Document
+from pavese.core.formats.lottie.staging import Motion
+from pavese.core.formats.rendition import animation, drawing, rendition
+from pavese.core.recolor.backing import FileBacking
+from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.spotlight import mask_recolorings
+from pavese.render.draw import draw, draw_masks
+from pavese.render.pool import DrawingPool, Ticket
+
+#: Bounds on one picture, and on a group of files, in seconds.
+_SECONDS, _GROUP_SECONDS = 8.0, 20.0
+#: Files of a group, and groups that are on their way at a time.
+_GROUP, _AT_ONCE = 16, 4
+#: Files larger than this are not remembered.
+_SMALL = 100_000
+#: Longer side of the picture in which a spot is looked up.
+_SPOT_SIDE = 320
+
+_Made = TypeVar("_Made")
+
+
+class Wanted(NamedTuple):
+    """A file (its name and bytes), and what is to become of it."""
+
+    name: str
+    data: bytes
+    dress: Dress
+
+
+def picture(pool: DrawingPool, wanted: Wanted, side: int, part: int | None = None) -> bytes:
+    """A PNG of a file as it becomes, or of one of its parts without the backing. Raises CannotDrawError."""
+    made: bytes = pool.done(_picture, wanted, side, part, seconds=_SECONDS)
+    return made
+
+
+def masks(
+    pool: DrawingPool, name: str, data: bytes, paints: Sequence[Rgba], backing: FileBacking | None, side: int
+) -> bytes:
+    """The masks of paints (`draw.draw_masks`), with what is laid behind the file. Raises CannotDrawError."""
+    made: bytes = pool.done(_masks, name, data, tuple(paints), backing, side, seconds=_SECONDS)
+    return made
+
+
+def moved(pool: DrawingPool, wanted: Wanted, motion: Motion | None) -> bytes:
+    """The animation that a file is, or the one that a motion makes of it. Raises CannotDrawError."""
+    made: bytes = pool.done(_animation, wanted, motion, seconds=_SECONDS)
+    return made
+
+
+def paint_at_spot(pool: DrawingPool, name: str, data: bytes, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
+    """The paint that stands at a spot of a file, as parts of its picture. Raises CannotDrawError."""
+    found: Rgba | None = pool.done(_spot, name, data, tuple(paints), x, y, seconds=_SECONDS)
+    return found
+
+
+def parts(pool: DrawingPool, name: str, data: bytes) -> tuple[str, ...]:
+    """The names of the drawings in a file that holds several. Raises CannotDrawError."""
+    found: tuple[str, ...] = pool.done(_parts, name, data, seconds=_SECONDS)
+    return found
+
+
+def renditions(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[bytes]:
+    """Every file as it is handed over, in their order. Raises CannotDrawError."""
+    return _in_groups(pool, files, _renditions)
+
+
+def inventories_after(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[Inventory]:
+    """What is read back of every file as it is handed over, in their order. Raises CannotDrawError."""
+    return _in_groups(pool, files, _inventories)
+
+
+def _in_groups(
+    pool: DrawingPool, files: Iterable[Wanted], work: Callable[[list[Wanted]], list[_Made]]
+) -> Iterator[_Made]:
+    coming = iter(files)
+    under_way: deque[Ticket] = deque()
+    while True:
+        while len(under_way) < _AT_ONCE and (group := list(islice(coming, _GROUP))):
+            under_way.append(pool.begin(work, group, seconds=_GROUP_SECONDS))
+        if not under_way:
+            return
+        yield from pool.ended(under_way.popleft())
+
+
+def _picture(wanted: Wanted, side: int, part: int | None) -> bytes:
+    document = _document(wanted.name, wanted.data)
+    plain = drawing(document, wanted.dress) if part is None else document.for_engine(wanted.dress.recoloring, part)
+    return draw(plain, side)
+
+
+def _masks(name: str, data: bytes, paints: Sequence[Rgba], backing: FileBacking | None, side: int) -> bytes:
+    document = _document(name, data)
+    behind = BLACK if backing else None
+    dresses = [Dress(Recoloring(colors), backing, behind) for colors in mask_recolorings(paints)]
+    return draw_masks([drawing(document, one) for one in dresses], len(paints), side)
+
+
+def _animation(wanted: Wanted, motion: Motion | None) -> bytes:
+    return animation(wanted.name, _document(wanted.name, wanted.data), wanted.dress, motion, draw)
+
+
+def _spot(name: str, data: bytes, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
+    import numpy as np
+    from PIL import Image
+
+    from pavese.core.recolor.measure import paint_at
+
+    with Image.open(BytesIO(draw(_document(name, data).for_engine(Recoloring()), _SPOT_SIDE))) as image:
+        return paint_at(np.asarray(image.convert("RGBA")), paints, x, y)
+
+
+def _parts(name: str, data: bytes) -> tuple[str, ...]:
+    return _document(name, data).parts
+
+
+def _renditions(files: list[Wanted]) -> list[bytes]:
+    return [rendition(read(one.name, one.data), one.dress) for one in files]
+
+
+def _inventories(files: list[Wanted]) -> list[Inventory]:
+    made = ((one.name, rendition(read(one.name, one.data), one.dress)) for one in files)
+    return [read(name, data).inventory() for name, data in made]
+
+
+def _document(name: str, data: bytes) -> Document:
+    return _remembered(name, data) if len(data) <= _SMALL else read(name, data)
+
+
+@lru_cache(maxsize=160)
+def _remembered(name: str, data: bytes) -> Document:
+    return read(name, data)
