@@ -7,6 +7,7 @@ import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from threading import Thread
 
 import pytest
 from fastapi.testclient import TestClient
@@ -16,10 +17,12 @@ from sqlalchemy import text
 from pavese.api.app import create_app
 from pavese.demo.people import COORDINATOR, DemoPerson, let_in
 from pavese.demo.stock import StandIn
-from pavese.logs import configure
+from pavese.jobs.worker import Work
+from pavese.logs import UNFORESEEN, configure
 from pavese.render.web import Policy
 from pavese.settings import Settings
 from pavese.store.cluster import Cluster
+from pavese.store.queue import DROPS, EXPORTS
 
 # The gate tries the same examples everywhere, so that what passes here passes there; `make search` looks further.
 settings.register_profile(
@@ -59,11 +62,38 @@ def pages_allowed(client: TestClient, policy: Policy) -> Iterator[None]:
         state.page_policy = usual
 
 
+@contextmanager
+def working(settings: Settings, database_url: str) -> Iterator[None]:
+    """A worker that reads drops beside the application, as `pavese worker` does in a process of its own."""
+    worker = Work(settings, database_url, queues=[DROPS])
+    thread = Thread(target=worker.run, name="worker")
+    thread.start()
+    try:
+        yield
+    finally:
+        worker.stop()
+        thread.join(60)
+        assert not thread.is_alive()
+
+
+def work(settings: Settings, database_url: str, fallen_after: float = 30.0) -> None:
+    """Makes the exports that are ordered."""
+    Work(settings, database_url, queues=[EXPORTS], fallen_after=fallen_after).run(wait=False)
+
+
+@pytest.fixture(autouse=True)
+def _nothing_unforeseen() -> Iterator[None]:
+    """An error that nobody foresaw refuses a file or a picture and is logged; here it fails the test as well."""
+    UNFORESEEN.clear()
+    yield
+    assert [*UNFORESEEN] == []
+
+
 @pytest.fixture(scope="session")
 def client(database_url: str, app_settings: Settings) -> Iterator[TestClient]:
     """A client of the whole application: real database, real drawing processes."""
     configure(app_settings)
-    with TestClient(create_app(app_settings, database_url, StandIn())) as started:
+    with TestClient(create_app(app_settings, database_url, StandIn())) as started, working(app_settings, database_url):
         with started.app.state.sessions.begin() as session:  # type: ignore[attr-defined]
             let_in(session)
         sign_in(started, COORDINATOR)

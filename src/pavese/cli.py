@@ -12,22 +12,25 @@ import socket
 import subprocess
 import sys
 import time
-from collections.abc import Iterator, Sequence
-from contextlib import ExitStack, contextmanager, suppress
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
-from threading import Thread
+from threading import Event, Thread
+from typing import Any
 
+import structlog
 import uvicorn
 
 from pavese.core.errors import PaveseError
 from pavese.core.formats import read
-from pavese.core.formats.intake import Intake, take
+from pavese.core.formats.intake import Intake, ReadFile, take
 from pavese.core.formats.rendition import rendition
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Closure, Mode, Policy, Recipe
 from pavese.logs import configure
@@ -36,6 +39,9 @@ from pavese.store.errors import StoreError
 
 #: How long a worker may take to end what it is at.
 _WORKER_SECONDS = 10.0
+#: Pauses before a worker that ended by itself is started again, in seconds; one that lived longer than the last of them
+#: begins with the first.
+_PAUSES = (0.5, 1.0, 2.0, 5.0, 15.0)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -47,7 +53,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     serve.add_argument("--demo", action="store_true", help="load the demo data into an empty workspace")
     serve.set_defaults(run=_serve)
 
-    worker = commands.add_parser("worker", help="work on exports, for an application that runs here or elsewhere")
+    worker = commands.add_parser("worker", help="read drops and make exports for an application, here or elsewhere")
+    worker.add_argument("--only", choices=("drops", "exports"), help="one kind of work; others do the rest")
     worker.add_argument("--parent", type=int, help=argparse.SUPPRESS)
     worker.set_defaults(run=_worker)
 
@@ -106,6 +113,8 @@ def _serve(parsed: argparse.Namespace) -> int:
             )
             return 1
     configure(config)
+    # What a service manager sends ends it as Ctrl-C does, with everything stopped that was started here.
+    signal.signal(signal.SIGTERM, signal.default_int_handler)
     closing = ExitStack()
     try:
         url = closing.enter_context(_database(config))
@@ -123,39 +132,73 @@ def _serve(parsed: argparse.Namespace) -> int:
         engine.dispose()
         for _ in range(config.export_workers):
             closing.enter_context(_export_worker(url))
-        server = _Server(uvicorn.Config(create_app(config, url, StandIn()), config.host, config.port, log_config=None))
-        server.run()
+        _Server(server_config(config, create_app(config, url, StandIn()))).run()
     except ClusterError as error:
         print(f"pavese: the database cannot be started: {error}", file=sys.stderr)
         return 1
     except KeyboardInterrupt:
         pass
     finally:
+        for hurry in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(hurry, signal.SIG_IGN)
         closing.close()
     print("Pavese has stopped; everything is saved.", flush=True)
     return 0
 
 
+def server_config(config: Settings, app: Callable[..., Any]) -> uvicorn.Config:
+    """How the application is served. `X-Forwarded-For` is believed of the proxies that the settings name, and of nobody
+    else."""
+    proxies = config.trusted_proxies
+    return uvicorn.Config(
+        app, config.host, config.port, log_config=None, proxy_headers=bool(proxies), forwarded_allow_ips=proxies
+    )
+
+
 @contextmanager
 def _export_worker(url: str) -> Iterator[None]:
-    """A worker in a process of its own; Ctrl-C is the application's to hear, which then ends it."""
-    command = [sys.executable, "-m", "pavese.cli", "worker", "--parent", str(os.getpid())]
-    environment = {**os.environ, "PAVESE_DATABASE_URL": url}
-    process = subprocess.Popen(command, env=environment, start_new_session=True)
+    """A worker in a process of its own, started again whenever it ends; Ctrl-C is the application's to hear, which then
+    ends it for good."""
+    ending = Event()
+    process = _started(url)
+
+    def watch() -> None:
+        nonlocal process
+        falls = 0
+        while True:
+            since = time.monotonic()
+            status = process.wait()
+            if ending.is_set():
+                return
+            falls = 0 if time.monotonic() - since > _PAUSES[-1] else falls
+            structlog.get_logger().error("worker ended", status=status, falls=falls)
+            if ending.wait(_PAUSES[min(falls, len(_PAUSES) - 1)]):
+                return
+            falls += 1
+            process = _started(url)
+
+    watching = Thread(target=watch, name="worker's watch", daemon=True)
+    watching.start()
     try:
         yield
     finally:
+        ending.set()
         process.terminate()
-        try:
-            process.wait(_WORKER_SECONDS)
-        except subprocess.TimeoutExpired:
+        watching.join(_WORKER_SECONDS)
+        if watching.is_alive():
             # What it was at is free again after a while, and made anew by whoever comes next.
             process.kill()
-            process.wait()
+            watching.join()
+
+
+def _started(url: str) -> subprocess.Popen[bytes]:
+    command = [sys.executable, "-m", "pavese.cli", "worker", "--parent", str(os.getpid())]
+    return subprocess.Popen(command, env={**os.environ, "PAVESE_DATABASE_URL": url}, start_new_session=True)
 
 
 def _worker(parsed: argparse.Namespace) -> int:
-    from pavese.jobs.worker import work
+    from pavese.jobs.worker import Work
+    from pavese.store.queue import ALL
 
     config = settings()
     if config.database_url is None:
@@ -164,8 +207,10 @@ def _worker(parsed: argparse.Namespace) -> int:
     configure(config)
     if parsed.parent:
         Thread(target=_end_with, args=(parsed.parent,), daemon=True).start()
-    with suppress(KeyboardInterrupt):
-        work(config, config.database_url)
+    worker = Work(config, config.database_url, queues=[parsed.only] if parsed.only else ALL)
+    for told in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(told, lambda *_: worker.stop())
+    worker.run()
     return 0
 
 
@@ -200,20 +245,27 @@ def _user(parsed: argparse.Namespace) -> int:
 def _database(config: Settings, *, leave_running: bool = False) -> Iterator[str]:
     """The address of the database: the one that is set, or the private cluster, started where need be.
 
-    It is stopped again; where it ran before, it is left running if asked, since another process uses it.
+    It is stopped again by whoever has it alone. Raises ClusterError when another has it, unless it is only to be used
+    as well and `leave_running`.
     """
-    from pavese.store.cluster import Cluster
+    from pavese.store.cluster import Cluster, ClusterError
 
     if config.database_url is not None:
         yield config.database_url
         return
     cluster = Cluster(config.data_dir / "postgres", config.database_port)
-    started = cluster.start()
-    try:
-        yield cluster.url
-    finally:
-        if started or not leave_running:
-            cluster.stop()
+    with cluster.alone() as alone:
+        if not alone and not leave_running:
+            raise ClusterError(
+                f"Pavese is running on {config.data_dir} already. Stop it first, or choose another folder with "
+                "PAVESE_DATA_DIR"
+            )
+        cluster.start()
+        try:
+            yield cluster.url
+        finally:
+            if alone:
+                cluster.stop()
 
 
 class _Server(uvicorn.Server):
@@ -245,8 +297,8 @@ def _recolor(parsed: argparse.Namespace) -> int:
 
 def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
     """The plan that the interface would make: by the same settings, with the same look at the drawings."""
-    from pavese.render.measuring import measured
     from pavese.render.pool import DrawingPool
+    from pavese.render.reading import read_files
 
     recipe = Recipe(
         mode=parsed.mode,
@@ -256,9 +308,10 @@ def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
     )
     pool = DrawingPool(settings().drawing_workers, settings().fonts_dir)
     try:
-        seen = measured(pool, intake.taken)
+        read = read_files(pool, [(file.name, file.data) for file in intake.taken])
     finally:
         pool.close()
+    seen = [file.measured if isinstance(file, ReadFile) else Measured() for file in read]
     return assign(summarize((file.inventory for file in intake.taken), seen), kit, Plan(recipe=recipe))
 
 

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+
+from tests.hostile import pictures
 
 NOWHERE = str(uuid.UUID(int=7))
 
@@ -123,3 +126,82 @@ def test_the_page_and_its_policy(client: TestClient) -> None:
     assert client.get("/").headers["content-security-policy"] != policy
     assert client.get("/mark.svg").headers["content-type"] == "image/svg+xml"
     assert client.get("/api/health").json() == {"status": "ok"}
+
+
+def test_a_body_that_does_not_say_its_length_is_bounded_too(client: TestClient) -> None:
+    kit = client.post("/api/kits", json={"name": "Large"}).json()
+    made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "S"}).json()
+
+    def endless() -> Iterator[bytes]:
+        yield b'--x\r\nContent-Disposition: form-data; name="files"; filename="a.svg"\r\n\r\n'
+        for _ in range(80):
+            yield b" " * 65536
+
+    headers = {"content-type": "multipart/form-data; boundary=x"}
+    answer = client.post(f"/api/sets/{made['id']}/files", content=endless(), headers=headers)
+    assert "4 MB" in problem(answer, 413)["detail"]
+    assert answer.headers["connection"] == "close"
+
+
+def test_answers_are_not_kept_and_problems_are_documented_as_what_they_are(client: TestClient) -> None:
+    assert client.get("/api/kits").headers["cache-control"] == "no-store"
+    assert client.get(f"/api/kits/{NOWHERE}").headers["cache-control"] == "no-store"
+    schema = client.get("/api/openapi.json").json()
+    for methods in schema["paths"].values():
+        for operation in methods.values():
+            for status, response in operation["responses"].items():
+                kinds = list(response.get("content", {}))
+                assert kinds == ["application/problem+json"] if int(status) >= 400 else True, (operation, status)
+    assert set(schema["components"]["schemas"]["Problem"]["properties"]) == {
+        "title",
+        "status",
+        "detail",
+        "id",
+        "clashes",
+    }
+
+
+def test_trios_of_colors_that_the_kit_does_not_have(client: TestClient) -> None:
+    color = {"name": "Sea", "role": "primary", "code": "#0b5e6b"}
+    kit = client.post("/api/kits", json={"name": "K", "colors": [color]}).json()
+    for ground in ("gone.base", "sea.base"):
+        trio = {"ground": ground, "title": "gone.500", "graphic": "sea.base"}
+        for status in ("declined", "approved", "open"):
+            sent = client.post(f"/api/kits/{kit['id']}/trios", json={"trios": [trio], "status": status})
+            assert "no trio of this kit" in problem(sent, 422)["detail"]
+
+
+def test_layers_of_an_animation_can_be_kept_by_name(client: TestClient) -> None:
+    kit = client.post("/api/kits", json={"name": "K"}).json()
+    made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "S"}).json()
+    kept = client.post(f"/api/sets/{made['id']}/kept-marks", json={"mark": "~Sail", "kept": True})
+    assert kept.json()["kept_marks"] == ["~Sail"]
+
+
+def test_pictures_that_claim_to_be_large_or_are_cut(client: TestClient) -> None:
+    kit = client.post("/api/kits", json={"name": "Pictures"}).json()
+    files = [*pictures()]
+    sent = [("files", (f"{n}-{one.name}", one.data)) for n, one in enumerate(files)]
+    answer = client.post(f"/api/kits/{kit['id']}/sources/drop", files=sent)
+    assert answer.status_code == 200
+    reasons = {refused["name"]: refused["reason"] for refused in answer.json()["refused"]}
+    for number, one in enumerate(files):
+        assert one.reason in reasons[f"{number}-{one.name}"]  # type: ignore[operator]
+
+
+def test_a_drawing_without_a_namespace_is_given_one_in_one_press(client: TestClient) -> None:
+    kit = client.post("/api/kits", json={"name": "K"}).json()
+    made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "S"}).json()
+    bare = b'<svg viewBox="0 0 9 9"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
+    taken = client.post(f"/api/sets/{made['id']}/files", files=[("files", ("a.svg", bare))]).json()["set"]["assets"][0]
+    assert (taken["undeclared"], taken["declared"]) == (True, False)
+    path = f"/api/assets/{taken['id']}/file"
+    assert client.get(path).content == bare
+    states = f"/api/sets/{made['id']}/file-states"
+    changed = client.post(states, json={"names": ["a.svg"], "declared": True}).json()
+    assert changed["assets"][0]["declared"]
+    assert client.get(path).content == bare.replace(b"<svg", b'<svg xmlns="http://www.w3.org/2000/svg"')
+    [finding] = client.get(f"/api/sets/{made['id']}/check").json()["findings"]
+    assert finding["remarks"] == [], "what is handed over says what it is"
+    client.post(f"/api/sets/{made['id']}/undo")
+    assert client.get(path).content == bare

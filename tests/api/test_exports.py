@@ -27,10 +27,10 @@ from pavese.core.kit.kit import members
 from pavese.demo.animations import animation_files
 from pavese.demo.icons import icon_files
 from pavese.demo.load import demo_kit
-from pavese.jobs.worker import work
 from pavese.settings import Settings
-from pavese.store import exports
+from pavese.store import contents, exports
 from tests.api.test_sets import RED, Json, kit, start
+from tests.conftest import work
 
 __all__ = ["kit"]
 
@@ -49,7 +49,7 @@ def order(client: TestClient, view: Json, **wanted: object) -> Json:
 def made(client: TestClient, settings: Settings, url: str, view: Json, **wanted: object) -> dict[str, bytes]:
     """Orders, works until nothing is left, and opens what came of it."""
     ordered = order(client, view, **wanted)
-    work(settings, url, wait=False)
+    work(settings, url)
     now = client.get(f"/api/exports/{ordered['id']}").json()
     assert (now["state"], now["done"], now["notes"]) == ("done", now["total"], [])
     return opened(client, ordered)
@@ -140,7 +140,7 @@ def test_an_export_is_of_the_moment_it_was_ordered(
     ordered = order(client, view)
     client.post(f"/api/sets/{view['id']}/aim", json={"paints": ["#e53935"], "target": "kelp.base"})
     assert client.get(f"/api/exports/{ordered['id']}/result.zip").status_code == 404
-    work(app_settings, database_url, wait=False)
+    work(app_settings, database_url)
     assert b"#d2452d" in opened(client, ordered)["a.svg"]
     listed = client.get(f"/api/sets/{view['id']}/exports").json()
     assert [one["state"] for one in listed["exports"]] == ["done"]
@@ -153,7 +153,7 @@ def test_a_cancelled_export_is_not_made(
     view = start(client, kit, ("a.svg", RED))
     ordered = order(client, view, forms=["PNG"])
     assert client.post(f"/api/exports/{ordered['id']}/cancel").json()["state"] == "cancelled"
-    work(app_settings, database_url, wait=False)
+    work(app_settings, database_url)
     assert client.get(f"/api/exports/{ordered['id']}").json()["state"] == "cancelled"
     again = client.post(f"/api/exports/{ordered['id']}/cancel")
     assert again.status_code in (409, 422)
@@ -166,7 +166,7 @@ def test_what_cannot_be_made_is_said_and_the_rest_is_made(
     endless = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0"/></svg>'
     view = start(client, kit, ("empty.svg", endless), ("b.svg", SQUARE))
     ordered = order(client, view, forms=["PDF", "PNG"])
-    work(app_settings, database_url, wait=False)
+    work(app_settings, database_url)
     now = client.get(f"/api/exports/{ordered['id']}").json()
     assert now["state"] == "done"
     inside = opened(client, ordered)
@@ -202,13 +202,15 @@ def test_two_workers_have_one_result(client: TestClient, database_url: str, kit:
         second = exports.claim(session, ordered)
     assert first
     assert second
+    assert (first[1], second[1]) == (1, 2)
     with made_by.begin() as session:
-        assert not exports.progress(session, ordered, first, 1)
-        assert not exports.end(session, ordered, first, b"late", [])
-        assert exports.end(session, ordered, second, b"result", [])
-        assert not exports.end(session, ordered, second, b"again", [])
+        late, result = (contents.write(session, [data])[0] for data in (b"late", b"result"))
+        assert not exports.progress(session, ordered, first[0], 1)
+        assert not exports.end(session, ordered, first[0], late, [])
+        assert exports.end(session, ordered, second[0], result, [])
+        assert not exports.end(session, ordered, second[0], late, [])
         assert exports.claim(session, ordered) is None
-        assert exports.result(session, ordered) == b"result"
+        assert b"".join(exports.result(session, ordered)) == b"result"
 
 
 def test_a_worker_killed_in_the_middle_leaves_work_that_is_done_once(
@@ -229,7 +231,7 @@ def test_a_worker_killed_in_the_middle_leaves_work_that_is_done_once(
         os.killpg(worker.pid, signal.SIGKILL)
     left = client.get(path).json()
     assert (left["state"], left["done"] < left["total"]) == ("running", True)
-    work(app_settings, database_url, wait=False, fallen_after=0.0)
+    work(app_settings, database_url, fallen_after=0.0)
     now = client.get(path).json()
     assert (now["state"], now["done"]) == ("done", now["total"])
     assert opened(client, ordered) == expected

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from functools import partial
 
 import numpy as np
 import pytest
@@ -18,7 +19,15 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.gather.candidates import candidates, from_codes, from_source
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.gather.drop import sort_drop
-from pavese.core.gather.intake import looked_at, page_source, picture_source, pin_at, pixels_of, take_pictures
+from pavese.core.gather.intake import (
+    looked_at,
+    page_source,
+    picture_source,
+    pin_at,
+    pixels_of,
+    take_picture,
+    take_pictures,
+)
 from pavese.core.gather.page import Element, PageUse, read_elements
 from pavese.core.gather.source import (
     InvalidSourceError,
@@ -42,13 +51,15 @@ from pavese.demo.load import demo_kit
 from pavese.demo.pictures import board_pictures, logo
 from pavese.render.draw import draw
 
+TAKE = partial(take_picture, draw=draw)
+
 
 @pytest.fixture(scope="module")
 def board() -> tuple[Source, Pixels]:
     """The harbor board with its colors found, and its pixels."""
-    taken = take_pictures(board_pictures().items(), draw)
+    taken = take_pictures(board_pictures().items(), TAKE)
     source = picture_source(taken)
-    pixels = pixels_of(source, lambda key: decode_picture("", taken.blobs[key]).pixels)
+    pixels = pixels_of(source, lambda key: decode_picture("", taken.files[key]).pixels)
     return looked_at(source, pixels, Looking(count=8)), pixels
 
 
@@ -98,7 +109,7 @@ def test_pictures_are_ordered_sized_and_taken_off(board: tuple[Source, Pixels]) 
     assert all(pin.picture != ids[0] for pin in less.pins)
     with pytest.raises(InvalidSourceError, match="last picture"):
         without_picture(without_picture(less, ids[1]), ids[2])
-    one = picture_source(take_pictures([("a.svg", logo())], draw))
+    one = picture_source(take_pictures([("a.svg", logo())], TAKE))
     assert (one.kind, one.looking.leave_out_ground) == (SourceKind.PICTURE, True)
     assert with_pictures(one, source.pictures).kind is SourceKind.BOARD
     with pytest.raises(InvalidSourceError, match="at most 60"):
@@ -108,10 +119,10 @@ def test_pictures_are_ordered_sized_and_taken_off(board: tuple[Source, Pixels]) 
 def test_fewer_colors_than_asked_for_are_said() -> None:
     out = io.BytesIO()
     Image.new("RGB", (40, 40), (11, 94, 107)).save(out, "PNG")
-    taken = take_pictures([("one.png", out.getvalue()), ("bad.png", b"x"), ("empty.svg", b"")], draw)
+    taken = take_pictures([("one.png", out.getvalue()), ("bad.png", b"x"), ("empty.svg", b"")], TAKE)
     assert [error.name for error in taken.refused] == ["bad.png", "empty.svg"]
     source = picture_source(taken)
-    pixels = pixels_of(source, lambda key: decode_picture("", taken.blobs[key]).pixels)
+    pixels = pixels_of(source, lambda key: decode_picture("", taken.files[key]).pixels)
     assert looked_at(source, pixels, Looking(count=8)).note == (
         "8 were asked for; the picture holds 1 color that can be told apart."
     )
@@ -289,7 +300,7 @@ def test_a_pin_stands_on_the_pixel_it_samples(x: int, y: int, reach: Reach) -> N
     pixels = np.stack([grid[0], grid[1], grid[0] + grid[1], np.full((60, 60), 255, np.uint8)], axis=-1)
     out = io.BytesIO()
     Image.fromarray(pixels).save(out, "PNG")
-    source = picture_source(take_pictures([("grid.png", out.getvalue())], draw))
+    source = picture_source(take_pictures([("grid.png", out.getvalue())], TAKE))
     pin = pin_at(source, pixels, x, y, reach)
     assert source.spot(pin) == (x, y)
     if reach is Reach.POINT:

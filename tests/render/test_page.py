@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
 import threading
+import time
 import zipfile
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -31,6 +33,34 @@ def uses(page: LaidOut) -> dict[PageUse, set[str]]:
     for used in read_elements(page.elements, WIDTH, page.height)[0]:
         found.setdefault(used.use, set()).add(used.color.hex)
     return found
+
+
+class Dripping(BaseHTTPRequestHandler):
+    """Answers a byte of its headers every tenth of a second, without end."""
+
+    def do_GET(self) -> None:
+        with contextlib.suppress(OSError):
+            self.wfile.write(b"HTTP/1.1 200 OK\r\nX-Long: ")
+            for _ in range(300):
+                self.wfile.write(b"x")
+                self.wfile.flush()
+                time.sleep(0.1)
+
+    def log_message(self, *_: object) -> None: ...
+
+
+def test_headers_that_drip_do_not_hold_beyond_the_time_for_all() -> None:
+    server = ThreadingHTTPServer(("127.0.0.1", 0), Dripping)
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    host, port = "127.0.0.1", server.server_address[1]
+    try:
+        started = time.monotonic()
+        with pytest.raises(AddressRefusedError, match="in time"):
+            Fetcher(Policy(False, frozenset({(host, port)}), seconds=1.0)).get(f"http://{host}:{port}/")
+        assert time.monotonic() - started < 5.0
+    finally:
+        server.shutdown()
+        server.server_close()
 
 
 def test_the_stand_in_site_is_read_with_its_cascade(reader: PageReader) -> None:
@@ -101,6 +131,7 @@ def test_what_is_no_page_is_refused(data: bytes, hint: str) -> None:
         ("::1", False),
         ("fe80::1%eth0", False),
         ("fd00::1", False),
+        ("fec0::1", False),
         ("::ffff:10.0.0.1", False),
         ("2002:7f00:1::", False),
     ],

@@ -2,56 +2,95 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from io import BytesIO
+from pathlib import Path
 
 import numpy as np
+import pytest
+from PIL import Image
 
-from pavese.core.color.extract import Pixels
+from pavese.core.color.extract import Finding
+from pavese.core.color.srgb import Rgb
+from pavese.core.errors import RefusedFileError
+from pavese.core.pictures.board import Placed
 from pavese.render.pixels import PixelCache
+from pavese.render.pool import DrawingPool
+from pavese.settings import Settings
 
 
-def picture(side: int, level: int = 0) -> Pixels:
-    return np.full((side, side, 4), level, dtype=np.uint8)
+@pytest.fixture(scope="module")
+def pool(app_settings: Settings) -> Iterator[DrawingPool]:
+    children = DrawingPool(2, app_settings.fonts_dir)
+    yield children
+    children.close()
 
 
-def test_a_picture_is_made_once_and_the_one_used_longest_ago_goes_first() -> None:
+def encoded(side: int, level: int = 0) -> bytes:
+    out = BytesIO()
+    Image.new("RGB", (side, side), (level, level, level)).save(out, "PNG")
+    return out.getvalue()
+
+
+def test_a_picture_is_made_once_and_the_one_used_longest_ago_goes_first(pool: DrawingPool) -> None:
     made: list[str] = []
 
-    def make(name: str, side: int = 512) -> Pixels:
+    def data(name: str) -> bytes:
         made.append(name)
-        return picture(side)
+        return encoded(512)
 
     # 512 x 512 x 4 bytes is one megabyte.
-    cache = PixelCache(megabytes=3)
-    for name in ("a", "b", "c", "a", "d"):
-        cache.get(name, lambda name=name: make(name))
+    cache = PixelCache(pool, megabytes=3)
+    held = {name: cache.picture(name, lambda name=name: data(name)) for name in ("a", "b", "c", "a", "d")}
     assert made == ["a", "b", "c", "d"]
-    cache.get("a", lambda: make("a"))
-    cache.get("b", lambda: make("b"))
+    assert not Path(held["b"].path).exists(), "what is not kept leaves no file"
+    cache.picture("a", lambda: data("a"))
+    cache.picture("b", lambda: data("b"))
     assert made == ["a", "b", "c", "d", "b"]
+    cache.close()
+    assert not Path(held["a"].path).exists()
 
 
-def test_one_that_is_larger_than_the_whole_cache_is_given_and_not_kept() -> None:
-    cache = PixelCache(megabytes=1)
-    count = 0
+def test_many_at_once_get_the_right_picture_and_it_is_decoded_once(pool: DrawingPool) -> None:
+    cache = PixelCache(pool, megabytes=200)
+    decoded: list[int] = []
 
-    def large() -> Pixels:
-        nonlocal count
-        count += 1
-        return picture(1024)
-
-    assert cache.get("large", large).shape == (1024, 1024, 4)
-    cache.get("large", large)
-    assert count == 2
-    assert cache.get("small", lambda: picture(8, 7))[0, 0, 0] == 7
-
-
-def test_many_at_once_get_the_right_picture() -> None:
-    cache = PixelCache(megabytes=2)
+    def data(name: int) -> bytes:
+        decoded.append(name)
+        return encoded(256, name)
 
     def ask(n: int) -> bool:
         name = n % 7
-        return int(cache.get(str(name), lambda: picture(256, name))[3, 3, 1]) == name
+        return int(cache.picture(str(name), lambda: data(name)).pixels[3, 3, 1]) == name
 
-    with ThreadPoolExecutor(8) as pool:
-        assert all(pool.map(ask, range(400)))
+    with ThreadPoolExecutor(8) as threads:
+        assert all(threads.map(ask, range(200)))
+    assert sorted(decoded) == [*range(7)]
+    cache.close()
+
+
+def test_what_is_done_with_a_picture_is_done_where_it_lies(pool: DrawingPool) -> None:
+    cache = PixelCache(pool)
+    teal = cache.picture("teal", lambda: _colored((11, 94, 107)))
+    red = cache.picture("red", lambda: _colored((210, 69, 45)))
+    assert (teal.rows, teal.columns) == (60, 90)
+    assert not teal.pixels.flags.writeable
+    places = [Placed(0, 0, 400, 100), Placed(400, 0, 400, 100)]
+    board = cache.board("both", lambda: [teal, red], places, 100)
+    assert tuple(board.pixels[50, 200]) == (11, 94, 107, 255)
+    assert [found.color for found in cache.colors(board, Finding(3))] == [Rgb(11, 94, 107), Rgb(210, 69, 45)]
+    shown, kind = cache.shown(teal, 30)
+    assert kind == "image/jpeg"
+    assert Image.open(BytesIO(shown)).size == (30, 20)
+    white = np.asarray(Image.open(BytesIO(cache.on_white(board))))
+    assert tuple(white[99, -1]) == (255, 255, 255)
+    with pytest.raises(RefusedFileError, match="broken"):
+        cache.picture("broken", lambda: b"\x89PNG\r\n\x1a\n")
+    cache.close()
+
+
+def _colored(color: tuple[int, int, int]) -> bytes:
+    out = BytesIO()
+    Image.new("RGB", (90, 60), color).save(out, "PNG")
+    return out.getvalue()

@@ -14,7 +14,21 @@ from fastapi.staticfiles import StaticFiles
 from sqlalchemy import text
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
-from pavese.api import composing, editions, exports, files, kits, people, plans, problems, proving, sets, sources, stock
+from pavese.api import (
+    composing,
+    drops,
+    editions,
+    exports,
+    files,
+    kits,
+    people,
+    plans,
+    problems,
+    proving,
+    sets,
+    sources,
+    stock,
+)
 from pavese.api.access import admitted
 from pavese.api.context import Db
 from pavese.api.guard import Guard, new_nonce, page_policy
@@ -47,8 +61,9 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         app.state.pages = PageReader()
         # It takes a second to make; it is there before someone asks.
         Thread(target=shelf, name="shelf", daemon=True).start()
-        app.state.pixels = PixelCache()
+        app.state.pixels = PixelCache(app.state.drawing)
         yield
+        app.state.pixels.close()
         app.state.pages.close()
         app.state.drawing.close()
         engine.dispose()
@@ -65,8 +80,9 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
     app.state.stock = stock_library
     app.state.page_policy = Policy(settings.page_addresses == "public", settings.listed_hosts)
     problems.install(app)
+    problems.documented(app)
     # Routes are looked through in turn: those of pictures, asked for by the hundred, come first.
-    for module in (files, sets, kits, sources, composing, proving, editions, exports, stock, plans):
+    for module in (files, sets, drops, kits, sources, composing, proving, editions, exports, stock, plans):
         app.include_router(module.router, dependencies=[Depends(admitted)])
     for router in (people.door, people.router, editions.open_router):
         app.include_router(router)

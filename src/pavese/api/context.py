@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from contextlib import AbstractContextManager, contextmanager
 from typing import Annotated
 
 from fastapi import Depends, Request
@@ -19,6 +20,18 @@ def _session(request: Request) -> Iterator[Session]:
     with request.app.state.sessions.begin() as session:
         records.work_as(session, getattr(request.state, "author", records.NOBODY))
         yield session
+
+
+async def _working(request: Request) -> Callable[[], AbstractContextManager[Session]]:
+    author = getattr(request.state, "author", records.NOBODY)
+
+    @contextmanager
+    def begin() -> Iterator[Session]:
+        with request.app.state.sessions.begin() as session:
+            records.work_as(session, author)
+            yield session
+
+    return begin
 
 
 # These do no work, and as coroutines they need no thread of their own.
@@ -51,6 +64,8 @@ async def _policy(request: Request) -> Policy:
 Db = Annotated[Session, Depends(_session, scope="function")]
 #: Makes sessions in which each statement stands alone, for answers that are asked for by the dozen.
 Readings = Annotated[sessionmaker[Session], Depends(_readings)]
+#: Begins a transaction each time it is called, for requests that wait for something between two of them.
+Working = Annotated[Callable[[], AbstractContextManager[Session]], Depends(_working)]
 Drawing = Annotated[DrawingPool, Depends(_pool)]
 Pages = Annotated[PageReader, Depends(_pages)]
 PixelStore = Annotated[PixelCache, Depends(_pixels)]

@@ -31,7 +31,7 @@ from pavese.core.kit.kit import Kit
 from pavese.render.fonts import letters
 from pavese.render.pool import DrawingPool
 from pavese.settings import settings
-from pavese.store import blobs, editions
+from pavese.store import contents, editions
 from pavese.store.database import now
 from pavese.store.models import EditionRow, Link
 
@@ -126,7 +126,7 @@ def published(session: Session, row: EditionRow) -> Published:
         day=row.made_at.date(),
         note=row.note,
         digest=row.digest,
-        picture=lambda key: blobs.data(session, key),
+        picture=lambda key: contents.data(session, key),
     )
 
 
@@ -139,7 +139,7 @@ def draft_published(at: At) -> Published:
         day=now(at.db).date(),
         note="",
         digest=content.digest,
-        picture=lambda key: blobs.data(at.db, key),
+        picture=lambda key: contents.data(at.db, key),
     )
 
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterator
 from urllib.parse import quote
 
 from fastapi import APIRouter
-from fastapi.responses import Response
+from fastapi.responses import Response, StreamingResponse
 
-from pavese.api.context import Db
+from pavese.api.context import Db, Readings
 from pavese.api.set_schemas import ExportForm, Exports, ExportView, MotionView
 from pavese.api.set_views import open_set
 from pavese.core.errors import InvalidPlanError
@@ -61,13 +62,19 @@ def cancel_export(export_id: uuid.UUID, db: Db) -> ExportView:
 
 
 @router.get("/exports/{export_id}/result.zip", response_class=Response)
-def export_result(export_id: uuid.UUID, db: Db) -> Response:
+def export_result(export_id: uuid.UUID, db: Db, readings: Readings) -> Response:
     """What was ordered, in one zip."""
     row = exports.get(db, export_id)
-    data = exports.result(db, export_id)
+    size = exports.result_size(db, export_id)
     name = f"{key_for(sets.get(db, row.set_id).name)}-export.zip"
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
-    return Response(data, media_type="application/zip", headers=headers)
+    headers["Content-Length"] = str(size)
+
+    def sent() -> Iterator[bytes]:
+        with readings() as session:
+            yield from exports.result(session, export_id)
+
+    return StreamingResponse(sent(), media_type="application/zip", headers=headers)
 
 
 def _view(row: ExportRow) -> ExportView:

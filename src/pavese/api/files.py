@@ -7,41 +7,37 @@ from __future__ import annotations
 
 import hashlib
 import uuid
-from functools import lru_cache
-from io import BytesIO
+from collections.abc import Iterator
+from itertools import chain, islice
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
 from urllib.parse import quote
 
-import numpy as np
 from fastapi import APIRouter, BackgroundTasks, Query
-from fastapi.responses import Response
-from PIL import Image
+from fastapi.responses import Response, StreamingResponse
 from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing, Readings
 from pavese.api.set_schemas import FileView, PackageEntry, PackageView, SpotView
-from pavese.api.set_views import file_paints, open_set
+from pavese.api.set_views import OpenSet, file_paints, open_set
 from pavese.api.set_views import look as look_of
-from pavese.core.color.contrast import BLACK
 from pavese.core.color.srgb import parse_key
-from pavese.core.formats import format_of, read
-from pavese.core.formats.archive import package
-from pavese.core.formats.document import Document
+from pavese.core.formats import format_of
+from pavese.core.formats.archive import zipped
 from pavese.core.formats.lottie.staging import Motion
-from pavese.core.formats.rendition import animation, rendition
-from pavese.core.formats.rendition import drawing as drawn
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.package import free_name
 from pavese.core.handoff.plan_file import plan_file
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.kit import key_for
 from pavese.core.recolor.dress import Dress
-from pavese.core.recolor.measure import paint_at
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.spotlight import mask_recolorings, spotlight
-from pavese.store import blobs, pictures, sets
+from pavese.core.recolor.spotlight import spotlight
+from pavese.render import rendering
+from pavese.render.pool import DrawingPool
+from pavese.render.rendering import Wanted
+from pavese.store import contents, pictures, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.looked_at import inventory_of
 from pavese.store.models import AssetRow
@@ -55,9 +51,6 @@ _FOREVER = "private, max-age=31536000, immutable"
 _DRAWING = "4"
 #: Paints of one file that are shown by masks; of more, a picture is drawn each.
 MOST_MASKS = 48
-_SMALL = 100_000
-#: Longer side of the picture in which a spot is looked up.
-_SPOT_SIDE = 320
 
 
 @router.get("/assets/{asset_id}/picture.png", response_class=Response)
@@ -93,21 +86,19 @@ def picture(
             dress = Dress(Recoloring(spotlight(paints, dress.recoloring, parse_key(spot))))
         key = hashlib.sha256(f"{_DRAWING} {look_of(asset, dress)} {size} {part}".encode()).hexdigest()
         png = pictures.get(db, key)
-        data = b"" if png else blobs.data(db, asset.digest)
+        data = b"" if png else contents.data(db, asset.digest)
     if png is None:
-        document = _document(asset.name, data)
-        alone = document.for_engine(dress.recoloring, part) if part is not None else drawn(document, dress)
-        png = drawing.png(alone, size)
+        png = rendering.picture(drawing, Wanted(asset.name, data, dress), size, part)
         afterwards.add_task(_keep, readings, key, png)
     fresh = side == "before" or look == current
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER if fresh else "no-store"})
 
 
 @router.get("/sets/{set_id}/files/{asset_id}")
-def get_file(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db) -> FileView:
+def get_file(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing) -> FileView:
     """One file of a set: its paints with where they go in it."""
     opened, asset = open_set(db, sets.get(db, set_id)), sets.asset(db, asset_id)
-    parts = _document(asset.name, blobs.data(db, asset.digest)).parts
+    parts = rendering.parts(drawing, asset.name, contents.data(db, asset.digest))
     return FileView(id=asset.id, name=asset.name, parts=list(parts), paints=file_paints(opened, asset))
 
 
@@ -130,14 +121,11 @@ def masks(
         paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
         key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {dress.backing!r}".encode()).hexdigest()
         png = pictures.get(db, key)
-        data = b"" if png else blobs.data(db, asset.digest)
+        data = b"" if png else contents.data(db, asset.digest)
     if not paints:
         raise NotFoundError("This file has no paint.")
     if png is None:
-        document = _document(asset.name, data)
-        behind = BLACK if dress.backing else None
-        dresses = [Dress(Recoloring(colors), dress.backing, behind) for colors in mask_recolorings(paints)]
-        png = drawing.masks([drawn(document, one) for one in dresses], len(paints), size)
+        png = rendering.masks(drawing, asset.name, data, paints, dress.backing, size)
         afterwards.add_task(_keep, readings, key, png)
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER})
 
@@ -159,8 +147,7 @@ def motion(
     if not format_of(asset.name).moves and motion is None:
         raise NotFoundError("This file does not move.")
     dress = sets.dress(db, asset, of) if side == "after" else Dress()
-    document = _document(asset.name, blobs.data(db, asset.digest))
-    data = animation(asset.name, document, dress, motion, drawing.png)
+    data = rendering.moved(drawing, Wanted(asset.name, contents.data(db, asset.digest), dress), motion)
     return Response(data, media_type="application/json", headers={"Cache-Control": "no-store"})
 
 
@@ -176,20 +163,19 @@ def paint_at_spot(
     """What paint stands at a spot of a file (from its top left, as parts of its picture), where it goes, and why."""
     asset = sets.asset(db, asset_id)
     opened = open_set(db, sets.get(db, set_id))
-    png = drawing.png(_document(asset.name, blobs.data(db, asset.digest)).for_engine(Recoloring()), _SPOT_SIDE)
-    with Image.open(BytesIO(png)) as picture:
-        found = paint_at(np.asarray(picture.convert("RGBA")), inventory_of(asset).paints, x, y)
+    data, paints = contents.data(db, asset.digest), inventory_of(asset).paints
+    found = rendering.paint_at_spot(drawing, asset.name, data, paints, x, y)
     views = {view.key: view for view in file_paints(opened, asset)}
     return SpotView(paint=views.get(found.key) if found else None)
 
 
 @router.get("/assets/{asset_id}/file", response_class=Response)
-def file(asset_id: uuid.UUID, db: Db, side: Side = "after", of: uuid.UUID | None = None) -> Response:
+def file(asset_id: uuid.UUID, db: Db, drawing: Drawing, side: Side = "after", of: uuid.UUID | None = None) -> Response:
     """The file itself, as it came or recolored, to be saved."""
     asset = sets.asset(db, asset_id)
-    data = blobs.data(db, asset.digest)
+    data = contents.data(db, asset.digest)
     if side == "after":
-        data = rendition(read(asset.name, data), sets.dress(db, asset, of))
+        [data] = rendering.renditions(drawing, [Wanted(asset.name, data, sets.dress(db, asset, of))])
     name = PurePosixPath(asset.name).name
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
     return Response(data, media_type=format_of(asset.name).media_type, headers=headers)
@@ -209,20 +195,30 @@ def package_view(set_id: uuid.UUID, db: Db) -> PackageView:
 
 
 @router.get("/sets/{set_id}/package.zip", response_class=Response)
-def package_zip(set_id: uuid.UUID, db: Db) -> Response:
-    """The recolored files under their own names, with the kit and the plan."""
+def package_zip(set_id: uuid.UUID, db: Db, readings: Readings, drawing: Drawing) -> Response:
+    """The recolored files under their own names, with the kit and the plan; made while it is sent."""
     opened = open_set(db, sets.get(db, set_id))
-    files = [
+    name = _package_name(opened.row.name)
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
+    files = _packaged(opened, readings, drawing)
+    # What cannot be made at all is said before anything is sent.
+    first = list(islice(files, 4))
+    return StreamingResponse(zipped(chain(first, files)), media_type="application/zip", headers=headers)
+
+
+def _packaged(opened: OpenSet, readings: sessionmaker[Session], drawing: DrawingPool) -> Iterator[tuple[str, bytes]]:
+    kit = [
         ("kit.css", kit_css(opened.kit).encode()),
         ("kit.tokens.json", kit_tokens(opened.home).encode()),
         ("plan.json", plan_file(opened.plan, opened.kit).encode()),
     ]
-    taken = {path for path, _ in files}
-    for asset, data in sets.files(db, opened.handed):
-        files.append((free_name(asset.name, taken), rendition(read(asset.name, data), opened.dress(asset))))
-    name = _package_name(opened.row.name)
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
-    return Response(package(files), media_type="application/zip", headers=headers)
+    yield from kit
+    taken = {path for path, _ in kit}
+    with readings() as db:
+        wanted = (Wanted(asset.name, data, opened.dress(asset)) for asset, data in sets.files(db, opened.handed))
+        made = rendering.renditions(drawing, wanted)
+        for asset, data in zip(opened.handed, made, strict=True):
+            yield free_name(asset.name, taken), data
 
 
 def _dress(
@@ -245,16 +241,6 @@ def _dress(
 def _keep(readings: sessionmaker[Session], key: str, png: bytes) -> None:
     with readings() as db:
         pictures.put(db, key, png)
-
-
-def _document(name: str, data: bytes) -> Document:
-    """A file, read; small ones are remembered, since a changed target asks for the same files again at once."""
-    return _remembered(name, data) if len(data) <= _SMALL else read(name, data)
-
-
-@lru_cache(maxsize=160)
-def _remembered(name: str, data: bytes) -> Document:
-    return read(name, data)
 
 
 def _package_name(name: str) -> str:

@@ -60,13 +60,21 @@ class Guard:
                 headers["X-Content-Type-Options"] = "nosniff"
                 headers["Referrer-Policy"] = "no-referrer"
                 headers["Cross-Origin-Resource-Policy"] = "same-origin"
+                if scope["path"].startswith("/api/"):
+                    headers.setdefault("Cache-Control", "no-store")
             await send(message)
 
         refusal = self._refusal(scope)
+        if refusal is None:
+            body = _Bounded(receive, self._largest)
+            try:
+                await self._app(scope, body, body.unless_too_large(send_guarded))
+            except Exception:
+                if not body.too_large:
+                    raise
+            refusal = self._too_large(Request(scope)) if body.too_large and not status else None
         if refusal is not None:
             await refusal(scope, receive, send_guarded)
-        else:
-            await self._app(scope, self._bounded(receive), send_guarded)
         log.debug(
             "request",
             method=scope["method"],
@@ -87,19 +95,38 @@ class Guard:
 
     def _too_large(self, request: Request) -> ASGIApp:
         megabytes = self._largest // (1024 * 1024)
-        return problem(request, 413, "Too large", f"At most {megabytes} MB are taken at a time. Drop fewer files.")
+        refusal = problem(request, 413, "Too large", f"At most {megabytes} MB are taken at a time. Drop fewer files.")
+        # The rest of the body is not read, so that nothing else can come over this connection (RFC 9112, 9.6).
+        refusal.headers["Connection"] = "close"
+        return refusal
 
-    def _bounded(self, receive: Receive) -> Receive:
-        """For bodies that do not say their length: stops reading once there is too much."""
-        seen = 0
 
-        async def bounded() -> Message:
-            nonlocal seen
-            message = await receive()
-            seen += len(message.get("body", b""))
-            return {"type": "http.disconnect"} if seen > self._largest else message
+class _Bounded:
+    """A body that ends once it is too large, whatever length it said; the application's answer is held back then."""
 
-        return bounded
+    def __init__(self, receive: Receive, largest: int) -> None:
+        self._receive = receive
+        self._largest = largest
+        self._seen = 0
+
+    @property
+    def too_large(self) -> bool:
+        """Whether it went beyond the bound."""
+        return self._seen > self._largest
+
+    async def __call__(self) -> Message:
+        message = await self._receive()
+        self._seen += len(message.get("body", b""))
+        return {"type": "http.disconnect"} if self.too_large else message
+
+    def unless_too_large(self, send: Send) -> Send:
+        """Sends what the application answers, as long as the body is within its bound."""
+
+        async def sent(message: Message) -> None:
+            if not self.too_large:
+                await send(message)
+
+        return sent
 
 
 def _from_elsewhere(headers: Headers) -> bool:

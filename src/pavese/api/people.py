@@ -92,8 +92,8 @@ def _place(request: Request) -> str:
 
 
 def _too_many(request: Request, wait: int) -> Response:
-    minutes = f"{-(-wait // 60)} minutes" if wait > 60 else "a minute"
-    refusal = problem(request, 429, "Too many attempts", f"Too many attempts failed. Try again in {minutes}.")
+    pause = f"{-(-wait // 60)} minutes" if wait > 90 else f"{wait} seconds"
+    refusal = problem(request, 429, "Too many attempts", f"Too many attempts failed. Try again in {pause}.")
     refusal.headers["Retry-After"] = str(wait)
     return refusal
 

@@ -50,7 +50,6 @@ from pavese.api.prove_views import (
 )
 from pavese.api.schemas import KitView
 from pavese.core.color.vision import Vision
-from pavese.core.gather.logo import logo_picture
 from pavese.core.kit.deciding import Verdict, decided, decided_trios
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit
@@ -60,7 +59,8 @@ from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
 from pavese.core.kit.token import parse_token
 from pavese.core.kit.typefaces import Typefaces
-from pavese.store import blobs, kits, records
+from pavese.render.pixels import taken_logo
+from pavese.store import contents, kits, records
 from pavese.store.errors import NotFoundError
 from pavese.store.models import KitRow
 
@@ -216,8 +216,8 @@ def get_logo(at: Here) -> LogoView:
 def bring_logo(at: Here, ground: LogoSide, file: Annotated[UploadFile, File()], drawing: Drawing) -> KitView:
     """Takes a picture of the logo for light or for dark ground."""
     data = file.file.read()
-    picture = logo_picture(file.filename or "unnamed", data, drawing.png)
-    blobs.keep(at.db, {picture.key: data})
+    picture = taken_logo(drawing, file.filename or "unnamed", data)
+    contents.keep(at.db, {picture.key: data})
     return at.change(f"Logo on {ground} ground", lambda kit: _with_logo(kit, **{f"on_{ground}": picture}))
 
 
@@ -273,7 +273,7 @@ def logo_response(db: Db, kit: Kit, key: str) -> Response:
     if found is None:
         raise NotFoundError("This kit has no such logo.")
     return Response(
-        blobs.data(db, key),
+        contents.data(db, key),
         media_type=found.media_type,
         headers={"Cache-Control": "private, max-age=31536000, immutable"},
     )

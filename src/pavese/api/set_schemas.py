@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from pavese.api.schemas import Code, ColorView, History, Note, Refusal, Sent, SetName, Text
+from pavese.core import limits
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.gather.stock import StockKind
 from pavese.core.handoff.export import Export, Form
@@ -69,7 +70,8 @@ class Traits(BaseModel):
 
 
 class AssetView(BaseModel):
-    """A file of a set; `look` changes whenever its recolored picture does."""
+    """A file of a set; `look` changes whenever its recolored picture does. `undeclared` ones lack a namespace, which
+    `declared` ones are given."""
 
     id: uuid.UUID
     name: str
@@ -80,6 +82,8 @@ class AssetView(BaseModel):
     traits: Traits
     left_out: bool
     kept: bool
+    undeclared: bool
+    declared: bool
     exceptions: int
     backing: FileBacking | None
     rights: dict[str, str]
@@ -160,11 +164,32 @@ class NewVariant(Sent):
 
 
 class DropResult(BaseModel):
-    """What became of a drop; without the set in a brief answer."""
+    """What became of a drop, and the set with it."""
 
     taken: int
     refused: list[Refusal]
-    set: SetView | None
+    set: SetView
+
+
+class NewDrop(Sent):
+    """A drop to be begun, of so many files as one sees them; an archive is one."""
+
+    files: Annotated[int, Field(ge=1, le=limits.SET_FILES)]
+
+
+class DropView(BaseModel):
+    """How far a drop is: files that are `expected`, have `arrived`, were `read` (with those inside of archives) and
+    `taken`; of `refusals` the first are listed. `receiving` ones wait for more, `ended` ones are planned."""
+
+    id: uuid.UUID
+    expected: int
+    arrived: int
+    read: int
+    taken: int
+    refusals: int
+    refused: list[Refusal]
+    receiving: bool
+    ended: bool
 
 
 class Aim(Sent):
@@ -193,7 +218,8 @@ class Joining(Sent):
 
 
 class FileStates(Sent):
-    """What is to be with files: handed over or left out, kept as they came, with an own backing; None leaves it.
+    """What is to be with files: handed over or left out, kept as they came, given the namespace they lack; None leaves
+    it.
 
     `reset` makes them follow the set again.
     """
@@ -201,6 +227,7 @@ class FileStates(Sent):
     names: FileNames
     left_out: bool | None = None
     kept: bool | None = None
+    declared: bool | None = None
     reset: bool = False
 
 

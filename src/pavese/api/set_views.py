@@ -26,8 +26,8 @@ from pavese.core.check.conformance import Finding, check_paints
 from pavese.core.color.contrast import shown
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
-from pavese.core.formats import format_of, read
-from pavese.core.formats.rendition import rendition
+from pavese.core.formats import format_of
+from pavese.core.formats.svg.document import UNDECLARED
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.dress import Dress
 from pavese.core.recolor.figures import Figures, figures
@@ -38,6 +38,8 @@ from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.standing import standing
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
+from pavese.render.pool import DrawingPool
+from pavese.render.rendering import Wanted, inventories_after
 from pavese.store import kits, sets
 from pavese.store.looked_at import inventory_of, looked_at, measured_of
 from pavese.store.models import AssetRow, SetRow
@@ -128,6 +130,8 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
                 ),
                 left_out=asset.name in plan.left_out,
                 kept=asset.name in plan.kept,
+                undeclared=UNDECLARED in asset.remarks,
+                declared=asset.name in plan.declared,
                 exceptions=len(plan.files.get(asset.name, ())),
                 backing=plan.backing_of(asset.name),
                 rights=asset.rights,
@@ -189,12 +193,12 @@ def standing_views(opened: OpenSet, ground: Rgb) -> list[StandingView]:
     return views
 
 
-def check_view(session: Session, opened: OpenSet) -> CheckView:
+def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> CheckView:
     """Checks every file as it would be handed over: recolored, written, and read again."""
     found = []
-    for asset, data in sets.files(session, opened.handed):
+    wanted = (Wanted(asset.name, data, opened.dress(asset)) for asset, data in sets.files(session, opened.handed))
+    for asset, inventory in zip(opened.handed, inventories_after(drawing, wanted), strict=True):
         dress = opened.dress(asset)
-        inventory = read(asset.name, rendition(read(asset.name, data), dress)).inventory()
         strange = [
             _strange(finding, asset, dress.recoloring, opened) for finding in check_paints(inventory, opened.kit)
         ]

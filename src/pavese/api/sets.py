@@ -7,19 +7,17 @@ from collections.abc import Callable
 from functools import partial
 from typing import Annotated
 
-from fastapi import APIRouter, File, Path, Query, UploadFile
+from fastapi import APIRouter, Path, Query
 from sqlalchemy.orm import Session
 
 from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing
-from pavese.api.schemas import Refusal
 from pavese.api.set_schemas import (
     Aim,
     Alternatives,
     AlternativeView,
     BackingChange,
     CheckView,
-    DropResult,
     FileStates,
     Joining,
     MarkKept,
@@ -45,13 +43,11 @@ from pavese.api.set_views import (
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats.intake import take
 from pavese.core.recolor.assign import nearest_step
 from pavese.core.recolor.figures import figures
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.target import label, resolve_target
-from pavese.render.measuring import measured
 from pavese.store import editions, history, kits, sets
 from pavese.store.models import SetRow
 
@@ -87,24 +83,6 @@ def change_set(set_id: uuid.UUID, sent: SetChange, db: Db) -> SetView:
 def remove_set(set_id: uuid.UUID, db: Db) -> None:
     """Removes a set with its files and variants; a variant goes alone."""
     sets.remove(db, sets.get(db, set_id))
-
-
-@router.post("/sets/{set_id}/files")
-def drop_files(
-    set_id: uuid.UUID, files: Annotated[list[UploadFile], File()], db: Db, drawing: Drawing, brief: bool = False
-) -> DropResult:
-    """Takes files and archives of files; what cannot be taken is named with its reason, the rest is kept.
-
-    A `brief` answer is without the set: in a drop of many batches it need not be shown after each.
-    """
-    row = sets.get(db, set_id)
-    intake = take((upload.filename or "unnamed", upload.file.read()) for upload in files)
-    now = sets.add_files(db, row, intake.taken, measured(drawing, intake.taken))
-    return DropResult(
-        taken=len(intake.taken),
-        refused=[Refusal(name=error.name, reason=error.reason) for error in intake.refused],
-        set=None if brief else set_view(db, open_set(db, row, now)),
-    )
 
 
 @router.delete("/assets/{asset_id}")
@@ -225,6 +203,11 @@ def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
     done = [
         *(["left out" if sent.left_out else "handed over again"] if sent.left_out is not None else []),
         *(["kept as they came" if sent.kept else "recolored again"] if sent.kept is not None else []),
+        *(
+            ["given its namespace" if sent.declared else "without a namespace again"]
+            if sent.declared is not None
+            else []
+        ),
         *(["follow the set again"] if sent.reset else []),
     ]
     return _changed(db, opened, f"{count}: {', '.join(done) or 'nothing'}", partial(_with_states, sent=sent))
@@ -234,8 +217,8 @@ def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
 def keep_mark(set_id: uuid.UUID, sent: MarkKept, db: Db) -> SetView:
     """Keeps the paints of elements with an id or a class, or lets them go again."""
     opened = open_set(db, sets.get(db, set_id))
-    if not sent.mark.startswith(("#", ".")):
-        raise InvalidPlanError("Elements are named by their id (#sail) or a class (.sail).")
+    if not sent.mark.startswith(("#", ".", "~")):
+        raise InvalidPlanError("Elements are named by their id (#sail), a class (.sail), or a layer's name (~Sail).")
     what = f"{'Keep' if sent.kept else 'Recolor'} {sent.mark}"
     return _changed(
         db, opened, what, lambda plan: plan.with_(kept_marks=_toggled(plan.kept_marks, [sent.mark], sent.kept))
@@ -311,9 +294,9 @@ def redo_set(set_id: uuid.UUID, db: Db) -> SetView:
 
 
 @router.get("/sets/{set_id}/check")
-def check_set(set_id: uuid.UUID, db: Db) -> CheckView:
+def check_set(set_id: uuid.UUID, db: Db, drawing: Drawing) -> CheckView:
     """Which files would still hold paint that is not of the kit."""
-    return check_view(db, open_set(db, sets.get(db, set_id)))
+    return check_view(db, open_set(db, sets.get(db, set_id)), drawing)
 
 
 def _view(db: Session, row: SetRow) -> SetView:
@@ -330,6 +313,8 @@ def _with_states(plan: Plan, sent: FileStates) -> Plan:
         plan = plan.with_(left_out=_toggled(plan.left_out, sent.names, sent.left_out))
     if sent.kept is not None:
         plan = plan.with_(kept=_toggled(plan.kept, sent.names, sent.kept))
+    if sent.declared is not None:
+        plan = plan.with_(declared=_toggled(plan.declared, sent.names, sent.declared))
     if sent.reset:
         gone = set(sent.names)
         plan = plan.with_(

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import io
 import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from typing import Annotated
 from urllib.parse import quote
 
 from fastapi import APIRouter, Depends, File, Query, UploadFile
 from fastapi.responses import Response
-from PIL import Image
 from sqlalchemy.orm import Session
 
 from pavese.api.context import Db, Drawing, PagePolicy, Pages, PixelStore
@@ -32,17 +31,18 @@ from pavese.api.source_schemas import (
     Spot,
 )
 from pavese.api.source_views import entry_view, look_of, source_view, spot_view
-from pavese.core.color.extract import Pixels
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.gather.candidates import from_codes
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.gather.drop import sort_drop
-from pavese.core.gather.intake import looked_at, page_source, picture_source, pin_at, pixels_of, take_pictures
+from pavese.core.gather.intake import page_source, picture_source, pin_at, take_pictures
 from pavese.core.gather.source import (
     MOST_PICTURES,
     Looking,
     Source,
+    SourceKind,
     renumbered,
+    with_found,
     with_order,
     with_picture,
     with_pictures,
@@ -52,12 +52,10 @@ from pavese.core.gather.source import (
 )
 from pavese.core.kit.codes import FoundCode
 from pavese.core.kit.kit import Kit
-from pavese.core.pictures.board import on_white
-from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.sample import Reach
 from pavese.render.page import WIDTH, LaidOut, PageAsked, saved_page
-from pavese.render.pixels import PixelCache
-from pavese.store import blobs, history, kits, sources
+from pavese.render.pixels import Held, PixelCache, taken_picture
+from pavese.store import contents, history, kits, sources
 from pavese.store.models import SourceRow
 
 router = APIRouter(prefix="/api", tags=["sources"])
@@ -81,9 +79,18 @@ class Opened:
         """The source as it stands."""
         return sources.source_of(self.db, self.row)
 
-    def pixels(self, source: Source) -> Pixels:
-        """The source's own picture; decoded once while it is looked at."""
-        return self.cache.get(look_of(source), lambda: pixels_of(source, self._picture))
+    def held(self, source: Source) -> Held:
+        """The source's own picture (the board as it is arranged), decoded once while it is looked at."""
+        if source.kind is not SourceKind.BOARD:
+            return self._picture(source.pictures[0].digest)
+        places, height = source.places()
+        return self.cache.board(
+            look_of(source), lambda: [self._picture(one.digest) for one in source.pictures], places, height
+        )
+
+    def looked(self, source: Source, looking: Looking) -> Source:
+        """The source with its colors found anew."""
+        return with_found(source, self.cache.colors(self.held(source), looking.finding()), looking)
 
     def changed(self, label: str, change: Callable[[Source], Source]) -> SourceView:
         """Carries out a change and shows the source after it."""
@@ -93,8 +100,8 @@ class Opened:
         """The source as it is shown."""
         return source_view(self.db, self.row, self.source, self.kit)
 
-    def _picture(self, digest: str) -> Pixels:
-        return self.cache.get(digest, lambda: decode_picture(digest, blobs.data(self.db, digest)).pixels)
+    def _picture(self, digest: str) -> Held:
+        return self.cache.picture(digest, lambda: contents.data(self.db, digest))
 
 
 def _opened(source_id: uuid.UUID, db: Db, cache: PixelStore) -> Opened:
@@ -135,9 +142,9 @@ def drop(
             refused.append(error)
         except PaveseError as error:
             refused.append(RefusedFileError(name, str(error)))
-    pictures = take_pictures(sorted_.pictures, drawing.png)
+    pictures = take_pictures(sorted_.pictures, partial(taken_picture, drawing))
     if pictures.pictures:
-        row = sources.create(db, kit_id, picture_source(pictures), pictures.blobs)
+        row = sources.create(db, kit_id, picture_source(pictures), pictures.files)
         made = _looked(Opened(db, row, kit, cache))
         taken += len(pictures.pictures)
     codes, bad = _codes(sorted_.codes)
@@ -198,14 +205,14 @@ def redo_source(at: At) -> SourceView:
 def add_pictures(files: Annotated[list[UploadFile], File()], at: At, drawing: Drawing) -> Dropped:
     """Adds pictures to a board; a single picture becomes a board by it."""
     sorted_ = sort_drop((upload.filename or "unnamed", upload.file.read()) for upload in files)
-    taken = take_pictures(sorted_.pictures, drawing.png, MOST_PICTURES - len(at.source.pictures))
+    taken = take_pictures(sorted_.pictures, partial(taken_picture, drawing), MOST_PICTURES - len(at.source.pictures))
     refused = [*sorted_.refused, *taken.refused]
     refused += [RefusedFileError(name, "this is no picture.") for name, _ in [*sorted_.pages, *sorted_.codes]]
-    blobs.keep(at.db, taken.blobs)
+    contents.keep(at.db, taken.files)
 
     def filled(source: Source) -> Source:
         source = with_pictures(source, taken.pictures)
-        return looked_at(source, at.pixels(source), source.looking)
+        return at.looked(source, source.looking)
 
     count = len(taken.pictures)
     label = f"Add {count} {'picture' if count == 1 else 'pictures'}"
@@ -245,9 +252,7 @@ def remove_picture(picture_id: str, at: At) -> SourceView:
 def find(sent: LookingSent, at: At) -> SourceView:
     """Finds the colors of the picture anew; pins set by hand stay."""
     looking = Looking(**sent.model_dump())
-    return at.changed(
-        f"Find {sent.count} colors, {sent.lean}", lambda source: looked_at(source, at.pixels(source), looking)
-    )
+    return at.changed(f"Find {sent.count} colors, {sent.lean}", lambda source: at.looked(source, looking))
 
 
 @router.post("/sources/{source_id}/pins", status_code=201)
@@ -255,7 +260,7 @@ def set_pin(sent: NewPin, at: At) -> SourceView:
     """Sets a pin."""
     return at.changed(
         f"Set pin {len(at.source.pins) + 1}",
-        lambda source: with_pin(source, pin_at(source, at.pixels(source), sent.x, sent.y, sent.reach)),
+        lambda source: with_pin(source, pin_at(source, at.held(source).pixels, sent.x, sent.y, sent.reach)),
     )
 
 
@@ -268,7 +273,7 @@ def move_pin(number: int, sent: PinChange, at: At) -> SourceView:
         if sent.x is not None or sent.y is not None or sent.reach is not None:
             x, y = source.spot(pin)
             x, y = (x if sent.x is None else sent.x), (y if sent.y is None else sent.y)
-            source = with_pin(source, pin_at(source, at.pixels(source), x, y, sent.reach or pin.reach), number)
+            source = with_pin(source, pin_at(source, at.held(source).pixels, x, y, sent.reach or pin.reach), number)
         return source if sent.number is None else renumbered(source, number, sent.number)
 
     return at.changed(f"Move pin {number}" if sent.number is None else f"Pin {number} becomes {sent.number}", moved)
@@ -284,7 +289,7 @@ def remove_pin(number: int, at: At) -> SourceView:
 def look_at_spot(at: At, x: Annotated[Row, Query()], y: Annotated[Row, Query()], reach: Reach = Reach.POINT) -> Spot:
     """What stands at a place of the picture, and whether the kit has it; nothing is changed."""
     source = at.source
-    return spot_view(at.pixels(source), x, y, reach, at.kit)
+    return spot_view(at.held(source).pixels, x, y, reach, at.kit)
 
 
 @router.get("/sources/{source_id}/picture", response_class=Response)
@@ -295,20 +300,16 @@ def picture(
 ) -> Response:
     """The source's own picture to be looked at, its longer side at most `side` pixels."""
     source = at.source
-    image = Image.fromarray(at.pixels(source))
-    image.thumbnail((side, side), Image.Resampling.LANCZOS, reducing_gap=2.0)
-    opaque = image.getchannel("A").getextrema() == (255, 255)
+    data, media_type = at.cache.shown(at.held(source), side)
     headers = {"Cache-Control": _FOREVER if look == look_of(source) else "no-store"}
-    if opaque:
-        return Response(_encoded(image.convert("RGB"), "JPEG", quality=92), media_type="image/jpeg", headers=headers)
-    return Response(_encoded(image, "PNG", compress_level=1), media_type="image/png", headers=headers)
+    return Response(data, media_type=media_type, headers=headers)
 
 
 @router.get("/sources/{source_id}/picture.png", response_class=Response)
 def picture_file(at: At) -> Response:
     """The board or picture on white, to be saved."""
     source = at.source
-    png = _encoded(Image.fromarray(on_white(at.pixels(source))).convert("RGB"), "PNG")
+    png = at.cache.on_white(at.held(source))
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(source.name)}.png"}
     return Response(png, media_type="image/png", headers=headers)
 
@@ -316,7 +317,7 @@ def picture_file(at: At) -> Response:
 def _looked(at: Opened) -> SourceView:
     """A new source with its colors found; that is not a step one would undo."""
     source = at.source
-    found = looked_at(source, at.pixels(source), source.looking)
+    found = at.looked(source, source.looking)
     history.amend(at.db, at.row.draft, found.model_dump(mode="json"))
     return at.shown()
 
@@ -341,9 +342,3 @@ def _codes(files: list[tuple[str, bytes]]) -> tuple[list[FoundCode], list[Refuse
         else:
             bad.append(RefusedFileError(name, "no color code is in it, and it is no picture and no page."))
     return found, bad
-
-
-def _encoded(image: Image.Image, kind: str, **options: int) -> bytes:
-    out = io.BytesIO()
-    image.save(out, kind, **options)
-    return out.getvalue()

@@ -8,16 +8,15 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import Response
 
-from pavese.api.context import Db, Drawing
+from pavese.api.context import Db, Drawing, Readings, Working
+from pavese.api.drops import dropped
 from pavese.api.set_schemas import FromStock, SetView, StockItemView, StockView
-from pavese.api.set_views import open_set, set_view
+from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
-from pavese.core.formats.intake import take
 from pavese.core.gather.stock import StockItem, StockKind, StockLibrary, Wish, search
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.likeness import Look
-from pavese.render.measuring import measured
 from pavese.store import kits, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.looked_at import looked_at
@@ -89,21 +88,23 @@ def stock_picture(
 
 
 @router.post("/sets/{set_id}/stock")
-def add_from_stock(set_id: uuid.UUID, sent: FromStock, library: Library, db: Db, drawing: Drawing) -> SetView:
+def add_from_stock(
+    set_id: uuid.UUID, sent: FromStock, library: Library, working: Working, readings: Readings
+) -> SetView:
     """Adds drawings to a set; origin, author and rights come along."""
-    row = sets.get(db, set_id)
     chosen = [_item(library, item_id) for item_id in dict.fromkeys(sent.ids)]
-    intake = take(
-        (f"{item.pack} {item.file_name}" if _twice(item, chosen) else item.file_name, data) for item, data in chosen
-    )
-    if intake.refused:
-        raise intake.refused[0]
+    named = [
+        (f"{item.pack} {item.file_name}" if _twice(item, chosen) else item.file_name, item, data)
+        for item, data in chosen
+    ]
     rights = {
-        file.name: {"origin": f"{library.name}, {item.pack}", "author": item.author, "rights": item.rights}
-        for file, (item, _) in zip(intake.taken, chosen, strict=True)
+        name: {"origin": f"{library.name}, {item.pack}", "author": item.author, "rights": item.rights}
+        for name, item, _ in named
     }
-    now = sets.add_files(db, row, intake.taken, measured(drawing, intake.taken), rights)
-    return set_view(db, open_set(db, row, now))
+    result = dropped(set_id, [(name, data) for name, _, data in named], working, readings, rights)
+    if result.refused:
+        raise RefusedFileError(result.refused[0].name, result.refused[0].reason)
+    return result.set
 
 
 def _twice(item: StockItem, chosen: list[tuple[StockItem, bytes]]) -> bool:

@@ -6,9 +6,9 @@ from functools import partial
 
 from sqlalchemy.orm import Session
 
-from pavese.core.formats.intake import take
+from pavese.core.formats.intake import ReadFile, take
 from pavese.core.gather.candidates import from_source
-from pavese.core.gather.intake import looked_at, page_source, picture_source, pixels_of, take_pictures
+from pavese.core.gather.intake import looked_at, page_source, picture_source, pixels_of, take_picture, take_pictures
 from pavese.core.gather.logo import logo_picture
 from pavese.core.gather.source import Looking, Source, with_picture
 from pavese.core.kit.changes import Arrival, with_colors
@@ -31,7 +31,7 @@ from pavese.demo.pictures import board_pictures, logo
 from pavese.render.draw import draw, draw_measured
 from pavese.render.page import WIDTH, PageAsked, PageReader
 from pavese.render.web import Policy
-from pavese.store import blobs, editions, kits, people, records, sets, sources
+from pavese.store import contents, editions, kits, people, records, sets, sources
 from pavese.store.database import now
 from pavese.store.models import KitRow
 
@@ -95,15 +95,26 @@ def load(session: Session, site: tuple[str, int]) -> bool:
         intake = take(files.items())
         if intake.refused:
             raise intake.refused[0]
-        seen = [draw_measured(file.document.for_engine({}), file.inventory.paints) for file in intake.taken]
-        sets.add_files(session, sets.create(session, row.id, name, channel), intake.taken, seen)
+        contents.keep(session, {file.digest: file.data for file in intake.taken})
+        read = [
+            ReadFile(
+                file.name,
+                file.digest,
+                file.inventory,
+                draw_measured(file.document.for_engine({}), file.inventory.paints),
+            )
+            for file in intake.taken
+        ]
+        made = sets.create(session, row.id, name, channel)
+        sets.add_files(session, made, sets.room(session, made), read)
+        sets.plan_arrived(session, made)
     return True
 
 
 def _proved(session: Session, row: KitRow) -> None:
     """What the coordinator and the reviewer did in Prove: pairs, see-through, logo and type, and a first edition."""
     picture = logo_picture("tarnmoor-logo.svg", logo(), draw)
-    blobs.keep(session, {picture.key: logo()})
+    contents.keep(session, {picture.key: logo()})
     dressed = Logo(on_light=picture, backing=Backing(color="fog.base"))
     kits.change(session, row, "Logo on light ground", lambda kit: kit.with_(logo=dressed))
     faces = Typefaces(headline="Tarnmoor Antiqua", text="Commissioner")
@@ -148,13 +159,14 @@ def _gathered(session: Session, row: KitRow, site: tuple[str, int]) -> list[Sour
 
 
 def _pictures(session: Session, row: KitRow, files: dict[str, bytes], name: str, looking: Looking) -> Source:
-    taken = take_pictures(files.items(), draw)
+    taken = take_pictures(files.items(), lambda file, data: take_picture(file, data, draw))
     if taken.refused:
         raise taken.refused[0]
     source = picture_source(taken).model_copy(update={"name": name})
-    source = looked_at(source, pixels_of(source, lambda key: decode_picture(name, taken.blobs[key]).pixels), looking)
+    pixels = pixels_of(source, lambda key: decode_picture(name, taken.files[key]).pixels)
+    source = looked_at(source, pixels, looking)
     for picture in source.pictures[:2]:
         said = {"origin": "drawn for the demo", "author": "Tarnmoor Ferries", "rights": "own work, free to use"}
         source = with_picture(source, picture.model_copy(update=said))
-    sources.create(session, row.id, source, taken.blobs)
+    sources.create(session, row.id, source, taken.files)
     return source

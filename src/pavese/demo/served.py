@@ -10,15 +10,40 @@ import sys
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 
 from pavese.demo.people import COORDINATOR
 from pavese.settings import settings
 
 
+@dataclass(frozen=True)
+class Running:
+    """The application as it runs: its address, its process, the environment it was started with, and its data."""
+
+    address: str
+    process: subprocess.Popen[str]
+    environment: dict[str, str]
+    folder: Path
+
+    def command(self, *arguments: str, said: str = "") -> subprocess.CompletedProcess[str]:
+        """Another command of the shell, in the same environment."""
+        command = [sys.executable, "-m", "pavese.cli", *arguments]
+        return subprocess.run(
+            command, env=self.environment, input=said, text=True, capture_output=True, check=False, timeout=60
+        )
+
+
 @contextmanager
 def served(*, demo: bool) -> Iterator[str]:
-    """Starts it with the real command and gives its address; stops it with Ctrl-C, as a person would.
+    """Starts it with the real command and gives its address, see `running`."""
+    with running(demo=demo) as run:
+        yield run.address
+
+
+@contextmanager
+def running(*, demo: bool, end_by: signal.Signals = signal.SIGINT) -> Iterator[Running]:
+    """Starts it with the real command and stops it with Ctrl-C, as a person would, or with another signal.
 
     The coordinator of the demo may sign in either way.
 
@@ -40,19 +65,18 @@ def served(*, demo: bool) -> Iterator[str]:
         command = [sys.executable, "-m", "pavese.cli", "serve", *(["--demo"] if demo else [])]
         with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True) as process:
             assert process.stdout is not None
-            address = f"http://127.0.0.1:{port}"
-            if not any(f"{address}/" in line for line in process.stdout):
+            run = Running(f"http://127.0.0.1:{port}", process, environment, Path(folder))
+            if not any(f"{run.address}/" in line for line in process.stdout):
                 raise RuntimeError(f"the application did not start (status {process.wait()})")
             try:
                 if not demo:
                     one = COORDINATOR
-                    user = [sys.executable, "-m", "pavese.cli", "user", one.email, one.name, "--password-stdin"]
-                    subprocess.run(
-                        user, env=environment, input=f"{one.password}\n", text=True, check=True, capture_output=True
-                    )
-                yield address
+                    run.command(
+                        "user", one.email, one.name, "--password-stdin", said=f"{one.password}\n"
+                    ).check_returncode()
+                yield run
             finally:
-                process.send_signal(signal.SIGINT)
+                process.send_signal(end_by)
                 said = process.stdout.read()
                 status = process.wait(timeout=60)
         left = (Path(folder) / "postgres" / "cluster" / "postmaster.pid").exists()

@@ -1,0 +1,168 @@
+"""Routes for drops: begun, received in any number of requests, followed, cancelled."""
+
+from __future__ import annotations
+
+import time
+import uuid
+from collections.abc import Callable, Mapping, Sequence
+from contextlib import AbstractContextManager
+from typing import Annotated
+
+from fastapi import APIRouter, File, Query, Request, UploadFile
+from fastapi.responses import Response
+from sqlalchemy.orm import Session, sessionmaker
+from starlette.concurrency import run_in_threadpool
+
+from pavese.api.context import Db, Readings, Working
+from pavese.api.problems import problem
+from pavese.api.schemas import Refusal
+from pavese.api.set_schemas import DropResult, DropView, NewDrop
+from pavese.api.set_views import open_set, set_view
+from pavese.core import limits
+from pavese.store import contents, drops, sets
+from pavese.store.drops import DropState
+from pavese.store.errors import StoreError
+from pavese.store.models import DropRow
+
+router = APIRouter(prefix="/api", tags=["drops"])
+
+#: How long a request waits for a small drop to be read and planned, and how often it looks.
+_WAIT_SECONDS = 120.0
+_LOOK_SECONDS = 0.02
+
+#: Begins a transaction in the name of whoever asks.
+Begin = Callable[[], AbstractContextManager[Session]]
+
+
+@router.post("/sets/{set_id}/drops", status_code=201)
+def begin_drop(set_id: uuid.UUID, new: NewDrop, db: Db) -> DropView:
+    """Begins a drop of so many files; they are sent next, in any number of requests."""
+    return drop_view(db, drops.begin(db, sets.get(db, set_id), new.files))
+
+
+@router.get("/sets/{set_id}/drops/latest")
+def get_latest_drop(set_id: uuid.UUID, db: Db) -> DropView | None:
+    """The drop into a set that began last, so that whoever comes back sees where it stands."""
+    row = drops.latest(db, sets.get(db, set_id))
+    return None if row is None else drop_view(db, row)
+
+
+@router.get("/drops/{drop_id}")
+def get_drop(drop_id: uuid.UUID, db: Db) -> DropView:
+    """How far a drop is."""
+    return drop_view(db, drops.get(db, drop_id))
+
+
+@router.post("/drops/{drop_id}/files")
+def send_files(drop_id: uuid.UUID, files: Annotated[list[UploadFile], File()], db: Db) -> DropView:
+    """Receives files of a drop; what came before under the same name and size is not taken twice."""
+    row = drops.get(db, drop_id)
+    drops.receive(db, row, [(_name(upload), upload.file.read()) for upload in files])
+    return drop_view(db, row)
+
+
+@router.put("/drops/{drop_id}/piece", response_model=DropView)
+async def send_piece(
+    drop_id: uuid.UUID,
+    request: Request,
+    working: Working,
+    name: Annotated[str, Query(min_length=1, max_length=1000)],
+    size: Annotated[int, Query(ge=1, lt=2**53)],
+    offset: Annotated[int, Query(ge=0, lt=2**53)],
+) -> DropView | Response:
+    """Receives one piece of a large file: 1 MiB of it, less only at its end. It may be sent again after a failure.
+
+    A file that is too large is refused with its first piece, and the rest of the drop goes on.
+    """
+    if size > limits.PACKED_BYTES:
+        reason = f"it is larger than {limits.PACKED_BYTES // limits.MEGABYTE} MB."
+        await run_in_threadpool(_refused, working, drop_id, name, reason)
+        return problem(request, 413, "Too large", f"{name}: {reason}")
+    data = bytearray()
+    async for chunk in request.stream():
+        data += chunk
+        if len(data) > contents.PIECE:
+            break
+
+    def kept() -> DropView:
+        with working() as db:
+            row = drops.get(db, drop_id)
+            drops.receive_piece(db, row, name, size, offset, bytes(data))
+            return drop_view(db, row)
+
+    return await run_in_threadpool(kept)
+
+
+@router.post("/drops/{drop_id}/close")
+def close_drop(drop_id: uuid.UUID, db: Db) -> DropView:
+    """Says that all files have been sent; once they are read, the set is planned."""
+    row = drops.get(db, drop_id)
+    drops.close(db, row)
+    return drop_view(db, row)
+
+
+@router.post("/drops/{drop_id}/cancel")
+def cancel_drop(drop_id: uuid.UUID, db: Db) -> DropView:
+    """Leaves out what has not been read yet; what was taken stays."""
+    row = drops.get(db, drop_id)
+    drops.cancel(db, row)
+    return drop_view(db, row)
+
+
+@router.post("/sets/{set_id}/files")
+def drop_files(
+    set_id: uuid.UUID, files: Annotated[list[UploadFile], File()], working: Working, readings: Readings
+) -> DropResult:
+    """A small drop in one request: received, read and planned when it answers."""
+    return dropped(set_id, [(_name(upload), upload.file.read()) for upload in files], working, readings)
+
+
+def dropped(
+    set_id: uuid.UUID,
+    files: Sequence[tuple[str, bytes]],
+    begin: Begin,
+    readings: sessionmaker[Session],
+    rights: Mapping[str, Mapping[str, str]] | None = None,
+) -> DropResult:
+    """Has files read into a set and waits until it is planned. Raises StoreError when that takes too long."""
+    with begin() as db:
+        row = drops.begin(db, sets.get(db, set_id), len(files))
+        drops.receive(db, row, files, rights)
+        drops.close(db, row)
+        drop_id = row.id
+    ends = time.monotonic() + _WAIT_SECONDS
+    while True:
+        with readings() as db:
+            view = drop_view(db, drops.get(db, drop_id))
+        if view.ended:
+            break
+        if time.monotonic() > ends:
+            raise StoreError("The files have come and are still being read; they will be in the set once that is done.")
+        time.sleep(_LOOK_SECONDS)
+    with begin() as db:
+        return DropResult(taken=view.taken, refused=view.refused, set=set_view(db, open_set(db, sets.get(db, set_id))))
+
+
+def _refused(working: Begin, drop_id: uuid.UUID, name: str, reason: str) -> None:
+    with working() as db:
+        drops.refuse(db, drops.get(db, drop_id), name, reason)
+
+
+def drop_view(db: Session, row: DropRow) -> DropView:
+    """A drop as it is shown."""
+    count, listed = drops.refusals(db, row)
+    return DropView(
+        id=row.id,
+        expected=row.expected,
+        arrived=max(drops.arrived(db, row), row.read) if row.state in drops.OPEN else row.expected,
+        read=row.read,
+        taken=row.taken,
+        refusals=count,
+        refused=[Refusal(name=one.name, reason=one.reason) for one in listed],
+        receiving=row.state == DropState.RECEIVING,
+        ended=row.ended_at is not None,
+    )
+
+
+def _name(upload: UploadFile) -> str:
+    return upload.filename or "unnamed"
