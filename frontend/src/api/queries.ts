@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
-import { client, form, queryClient, sawKit, taken, type ColorView, type KitView, type SetView } from './client'
+import { client, queryClient, sawKit, taken, type ColorView, type KitView, type SetView } from './client'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -308,18 +308,6 @@ export async function startSet(kitId: string, name: string, channel: Channel = '
   )
   followSet(set)
   return set
-}
-
-export async function sendToSet(setId: string, body: FormData, signal: AbortSignal, brief: boolean) {
-  const result = await taken(
-    client.POST('/api/sets/{set_id}/files', {
-      params: { path: { set_id: setId }, query: { brief } },
-      ...form(body),
-      signal,
-    }),
-  )
-  if (result.set) followSet(result.set)
-  return result
 }
 
 /** Asks for a set anew, with what tells of it: after a drop that ended before its last answer. */

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { PaintView } from '@/api/client'
-import { askAgain, removeSet, sendToSet, startSet, useKit, useSet, useSetChanges, useStanding, useTrial, type Trial } from '@/api/queries'
+import { removeSet, startSet, useKit, useSet, useSetChanges, useStanding, useTrial, type Trial } from '@/api/queries'
 import { useGuests, useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
@@ -13,7 +13,7 @@ import DropNote from '@/parts/DropNote.vue'
 import EmptyState from '@/parts/EmptyState.vue'
 import FileDrop from '@/parts/FileDrop.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { dropFiles, dropped, type Drop } from '@/parts/upload'
+import { useArriving } from './arriving'
 import { type Compare, type Laid } from './AssetTile.vue'
 import { backing, BACKINGS, shapeOf } from './backings'
 import CloserLook from './CloserLook.vue'
@@ -46,7 +46,8 @@ const divider = ref(50)
 const holding = ref(false)
 const shownAs = computed<Compare>(() => (holding.value ? 'before' : compare.value))
 const ground = ref('#ffffff')
-const drop = ref<Drop>()
+const arriving = useArriving(kitId, setId)
+const drop = arriving.drop
 const closer = ref<string>()
 const comparing = ref(false)
 const stock = ref(false)
@@ -64,7 +65,7 @@ const shown = computed(() =>
 )
 
 watch(setId, () => {
-  chosen.value = pointed.value = drop.value = closer.value = trial.value = undefined
+  chosen.value = pointed.value = closer.value = trial.value = undefined
   filter.value = 'all'
   wanted.value = ''
 })
@@ -121,14 +122,8 @@ async function take(files: File[]): Promise<void> {
       target = (await startSet(kitId.value, nameFor(files))).id
       await router.replace({ name: 'apply', params: { kitId: kitId.value, setId: target } })
     }
-    const to = target
-    const done = await dropFiles(files, (...batch) => sendToSet(to, ...batch), (shown) => (drop.value = shown)).finally(
-      () => drop.value && drop.value.done < drop.value.total && askAgain(kitId.value, to),
-    )
-    say(dropped(done))
-    if (!done.refused.length) drop.value = undefined
+    await arriving.send(target, files)
   } catch (problem) {
-    drop.value = undefined
     complain(problem)
   }
 }
@@ -211,7 +206,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
     <SetBar v-if="kit?.sets.length" :kit="kit" :set-id="setId" view="apply" @start="start" />
     <ProblemNote v-if="error" :error="error" @again="refetch()" />
     <EmptyState v-else-if="kit && !setId" title="Make files ours">
-      Drop SVG icons or illustrations and Lottie animations here, up to 2,000 in a set, or a zip of them. Their colors are listed once, across
+      Drop SVG icons or illustrations and Lottie animations here, up to 10,000 in a set, or a zip of them. Their colors are listed once, across
       all files, and sent to steps of the kit.
       <template #actions><v-btn class="strong" @click="pick()">Choose files…</v-btn></template>
     </EmptyState>

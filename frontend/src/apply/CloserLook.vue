@@ -48,7 +48,7 @@ const SIZES = [16, 24, 48, 128]
 
 const own = (paint: string, to: { target?: string; color?: string }) =>
   changes.aim.mutateAsync({ paints: [paint], file: props.asset.name, ...to }).catch(complain)
-const state = (change: { left_out?: boolean; kept?: boolean; reset?: boolean }) =>
+const state = (change: { left_out?: boolean; kept?: boolean; declared?: boolean; reset?: boolean }) =>
   changes.states.mutateAsync({ names: [props.asset.name], reset: false, ...change }).catch(complain)
 
 const back = (event: Event) =>
@@ -156,6 +156,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             {{ asset.rights.origin }}: by {{ asset.rights.author }}, {{ asset.rights.rights }}
           </p>
           <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
+          <p v-if="asset.undeclared" class="remark">
+            <button type="button" class="link" @click="state({ declared: !asset.declared })">
+              {{ asset.declared ? 'xmlns is written into what is handed over; leave it out again' : 'Write xmlns into what is handed over' }}
+            </button>
+          </p>
         </div>
         <div class="own">
           <p class="muted small">What is chosen here counts for this file only.</p>

@@ -2,8 +2,6 @@
 import type { AnimationItem } from 'lottie-web'
 import { onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 
-import { complain } from '@/frame/notices'
-
 /** Plays an animation; with `timeline`, with a line to go through it and the scenes its markers name. */
 const props = defineProps<{ src: string; label: string; timeline?: boolean }>()
 
@@ -16,6 +14,7 @@ const stage = useTemplateRef('stage')
 const frame = ref(0)
 const last = ref(0)
 const playing = ref(true)
+const failed = ref(false)
 const scenes = ref<Scene[]>([])
 let shown: AnimationItem | undefined
 let asked = 0
@@ -27,9 +26,10 @@ async function load(): Promise<void> {
       import('lottie-web/build/player/lottie_light'),
       fetch(props.src),
     ])
-    if (!answer.ok) throw new Error('The animation cannot be played.')
-    const data = await answer.json()
+    const data = answer.ok ? await answer.json() : undefined
     if (mine !== asked || !stage.value) return
+    failed.value = !data
+    if (!data) return
     shown?.destroy()
     const item = player.loadAnimation({ container: stage.value, renderer: 'svg', loop: true, autoplay: false, animationData: data })
     shown = item
@@ -38,8 +38,9 @@ async function load(): Promise<void> {
     item.addEventListener('enterFrame', () => (frame.value = Math.floor(item.currentFrame)))
     const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
     go(still && props.timeline ? false : true, frame.value)
-  } catch (problem) {
-    complain(problem)
+  } catch {
+    // Whatever the player cannot make of a stranger's file: it is said where it would be seen.
+    if (mine === asked) failed.value = true
   }
 }
 
@@ -58,8 +59,9 @@ onBeforeUnmount(() => {
 
 <template>
   <div class="player">
-    <div ref="stage" class="stage" role="img" :aria-label="label" />
-    <div v-if="timeline" class="line">
+    <div v-show="!failed" ref="stage" class="stage" role="img" :aria-label="label" />
+    <p v-if="failed" class="failed" role="status">This animation cannot be played here. It can still be recolored.</p>
+    <div v-else-if="timeline" class="line">
       <v-btn @click="go(!playing, frame)">{{ playing ? 'Pause' : 'Play' }}</v-btn>
       <input
         type="range"
@@ -89,6 +91,11 @@ onBeforeUnmount(() => {
 .stage {
   flex: 1;
   min-height: 0;
+}
+.failed {
+  margin: auto;
+  padding: 12px;
+  text-align: center;
 }
 .line {
   display: flex;

@@ -8,10 +8,12 @@ defineEmits<{ close: [] }>()
 <template>
   <div class="drop" role="status">
     <div class="head">
-      <strong v-if="drop.running">Taking {{ drop.done }} of {{ drop.total }} files…</strong>
-      <strong v-else>{{ drop.taken }} taken, {{ drop.refused.length }} refused</strong>
+      <strong v-if="drop.words">{{ drop.words }}</strong>
+      <strong v-else-if="drop.running">Taking {{ drop.done }} of {{ drop.total }} files…</strong>
+      <strong v-else>{{ drop.taken }} taken, {{ drop.refusals ?? drop.refused.length }} refused</strong>
       <progress v-if="drop.running" :value="drop.done" :max="drop.total" aria-label="Files taken" />
-      <v-btn v-if="drop.running" @click="drop.cancel()">Cancel</v-btn>
+      <v-btn v-if="drop.finish" @click="drop.finish()">Finish with these</v-btn>
+      <v-btn v-else-if="drop.running" @click="drop.cancel()">Cancel</v-btn>
       <v-btn v-else @click="$emit('close')">Close</v-btn>
     </div>
     <ul v-if="drop.refused.length" class="scrolls">

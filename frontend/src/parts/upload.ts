@@ -8,14 +8,18 @@ export interface Drop {
   done: number
   taken: number
   refused: Refusal[]
+  /** How many were refused, where not all of them are listed. */
+  refusals?: number
   running: boolean
   cancel: () => void
+  /** What is going on, where it is not simply under way. */
+  words?: string
+  /** Ends a drop that waits for files nobody sends, with what has come. */
+  finish?: () => void
 }
 
 const BATCH_FILES = 40
 const BATCH_BYTES = 24 * 1024 * 1024
-/** Milliseconds between two looks at what has arrived: showing all of a large set takes longer than adding to it. */
-const LOOK_EVERY = 1500
 
 /** What became of one batch. */
 export interface Sent {
@@ -23,8 +27,8 @@ export interface Sent {
   refused: Refusal[]
 }
 
-/** Sends a batch; a `brief` answer need not show what it was added to. */
-export type Send = (body: FormData, signal: AbortSignal, brief: boolean) => Promise<Sent>
+/** Sends a batch. */
+export type Send = (body: FormData, signal: AbortSignal) => Promise<Sent>
 
 /** Sends files in batches, so that the screen fills as they arrive and a cancel takes effect at once. */
 export async function dropFiles(files: File[], send: Send, show: (drop: Drop) => void): Promise<Drop> {
@@ -38,13 +42,9 @@ export async function dropFiles(files: File[], send: Send, show: (drop: Drop) =>
     cancel: () => abort.abort(),
   })
   show(drop)
-  const all = [...batches(files)]
-  let looked = -Infinity
   try {
-    for (const batch of all) {
-      const brief = batch !== all.at(-1) && performance.now() - looked < LOOK_EVERY
-      if (!brief) looked = performance.now()
-      const result = await sendBatch(batch, send, abort.signal, brief)
+    for (const batch of batches(files)) {
+      const result = await sendBatch(batch, send, abort.signal)
       drop.done += batch.length
       drop.taken += result.taken
       drop.refused.push(...result.refused)
@@ -58,11 +58,9 @@ export async function dropFiles(files: File[], send: Send, show: (drop: Drop) =>
 }
 
 /** Sends one batch; one that is too large as a whole is refused like any other file, and the rest goes on. */
-async function sendBatch(batch: File[], send: Send, signal: AbortSignal, brief: boolean): Promise<Sent> {
-  const body = new FormData()
-  for (const file of batch) body.append('files', file, file.webkitRelativePath || file.name)
+async function sendBatch(batch: File[], send: Send, signal: AbortSignal): Promise<Sent> {
   try {
-    return await send(body, signal, brief)
+    return await send(asForm(batch), signal)
   } catch (error) {
     if (!(error instanceof ProblemError && error.status === 413)) throw error
     return { taken: 0, refused: batch.map((file) => ({ name: file.name, reason: error.message })) }
@@ -71,11 +69,21 @@ async function sendBatch(batch: File[], send: Send, signal: AbortSignal, brief: 
 
 /** A drop in words, for the status line. */
 export function dropped(drop: Drop): string {
-  const refused = drop.refused.length ? `, ${drop.refused.length} refused` : ''
+  const count = drop.refusals ?? drop.refused.length
+  const refused = count ? `, ${count} refused` : ''
   return `${drop.taken} ${drop.taken === 1 ? 'file' : 'files'} taken${refused}`
 }
 
-function* batches(files: File[]): Generator<File[]> {
+/** The name of a file with the folders it was dropped in. */
+export const pathOf = (file: File): string => file.webkitRelativePath || file.name
+
+export function asForm(files: File[]): FormData {
+  const body = new FormData()
+  for (const file of files) body.append('files', file, pathOf(file))
+  return body
+}
+
+export function* batches(files: File[]): Generator<File[]> {
   let batch: File[] = []
   let bytes = 0
   for (const file of files) {

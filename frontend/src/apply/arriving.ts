@@ -1,0 +1,159 @@
+import { onScopeDispose, reactive, ref, watch, type Ref } from 'vue'
+
+import { ProblemError } from '@/api/client'
+import {
+  beginDrop,
+  cancelDrop,
+  closeDrop,
+  getDrop,
+  latestDrop,
+  PIECE,
+  sendFiles,
+  sendPiece,
+  type DropView,
+} from '@/api/drops'
+import { askAgain } from '@/api/queries'
+import { complain, say } from '@/frame/notices'
+import { asForm, batches, dropped, pathOf, type Drop } from '@/parts/upload'
+
+/** Files larger than this are sent in pieces. */
+const LARGE = 8 * PIECE
+/** Milliseconds between two looks at how far a drop is, and at the set it goes to. */
+const FOLLOW_EVERY = 250
+const LOOK_EVERY = 1500
+/** Pauses before what did not get through is sent again; after the last, one is asked. */
+const PAUSES = [1000, 2000, 4000, 8000, 15_000, 30_000]
+
+const pause = (ms: number) => new Promise((resolve) => window.setTimeout(resolve, ms))
+const isAway = (error: unknown) => error instanceof ProblemError && (error.status === 0 || error.status === 503)
+const isAbort = (error: unknown) => error instanceof DOMException && error.name === 'AbortError'
+
+/**
+ * Files on their way into a set: sent, followed while they are read, and found again after a reload. What has arrived is
+ * the server's, so a lost connection or a closed page loses nothing of it.
+ */
+export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) {
+  const drop = ref<Drop>()
+  let current: string | undefined
+  let abort = new AbortController()
+
+  function shown(set: string, view: DropView): Drop {
+    drop.value ??= reactive<Drop>({ total: 0, done: 0, taken: 0, refused: [], running: true, cancel: () => void stop(set, view.id) })
+    const seen = drop.value
+    seen.total = Math.max(view.expected, view.read)
+    seen.done = view.read
+    seen.taken = view.taken
+    seen.refused = view.refused
+    seen.refusals = view.refusals
+    seen.running = !view.ended
+    if (view.ended) seen.words = seen.finish = undefined
+    return seen
+  }
+
+  async function stop(set: string, id: string): Promise<void> {
+    abort.abort()
+    await cancelDrop(id).catch(complain)
+    if (current !== id) await follow(set, id)
+  }
+
+  /** Asks again and again until an answer comes; what nobody can answer to is thrown on. */
+  async function untilThere<T>(ask: () => Promise<T>): Promise<T> {
+    for (const wait of [...PAUSES, undefined]) {
+      try {
+        return await ask()
+      } catch (error) {
+        if (!isAway(error) || wait === undefined) throw error
+        if (drop.value) drop.value.words = 'Pavese does not answer; what has arrived is kept. Trying again…'
+        await pause(wait)
+      }
+    }
+    throw new Error('unreachable')
+  }
+
+  /** Shows how far a drop is until it has ended, and the set as it fills. */
+  async function follow(set: string, id: string): Promise<void> {
+    current = id
+    let looked = -Infinity
+    let had = 0
+    while (current === id && setId.value === set) {
+      const view = await untilThere(() => getDrop(id))
+      if (current !== id || setId.value !== set) return
+      const seen = shown(set, view)
+      if (!view.receiving) seen.finish = seen.words = undefined
+      const now = performance.now()
+      if (view.ended || (view.taken > had && now - looked > LOOK_EVERY)) {
+        looked = now
+        had = view.taken
+        await askAgain(kitId.value, set)
+      }
+      if (view.ended) {
+        current = undefined
+        say(dropped(seen))
+        if (!view.refusals) drop.value = undefined
+        return
+      }
+      await pause(FOLLOW_EVERY)
+    }
+  }
+
+  async function sendAll(id: string, files: File[]): Promise<void> {
+    const small = files.filter((file) => file.size <= LARGE)
+    for (const batch of batches(small)) await untilThere(() => sendFiles(id, asForm(batch), abort.signal))
+    for (const file of files) {
+      if (file.size <= LARGE) continue
+      for (let offset = 0; offset < file.size; offset += PIECE) {
+        try {
+          await untilThere(() => sendPiece(id, file, pathOf(file), offset, abort.signal))
+        } catch (error) {
+          // It is too large and refused; the others are sent.
+          if (!(error instanceof ProblemError && error.status === 413)) throw error
+          break
+        }
+        if (drop.value) drop.value.words = `Sending ${file.name}, ${Math.floor((100 * offset) / file.size)} %`
+      }
+      if (drop.value) drop.value.words = undefined
+    }
+  }
+
+  /** Sends files into a set, into the drop that waits for some where there is one, and follows them. */
+  async function send(set: string, files: File[]): Promise<void> {
+    const open = await latestDrop(set)
+    const waiting = open !== null && open.receiving
+    const view = waiting ? open : await beginDrop(set, files.length)
+    drop.value = undefined
+    abort = new AbortController()
+    shown(set, view)
+    const followed = follow(set, view.id)
+    try {
+      await sendAll(view.id, files)
+      await untilThere(() => closeDrop(view.id))
+    } catch (error) {
+      if (!isAbort(error)) throw error
+    }
+    await followed
+  }
+
+  /** A drop that is under way when one comes to a set: whoever began it may have gone. */
+  async function find(set: string): Promise<void> {
+    const view = await latestDrop(set)
+    if (!view || view.ended || current === view.id || setId.value !== set) return
+    const seen = shown(set, view)
+    if (view.receiving) {
+      seen.words = `${view.arrived} of ${view.expected} files have arrived. Drop the files again to send the rest.`
+      seen.finish = () => void closeDrop(view.id).catch(complain)
+    }
+    await follow(set, view.id)
+  }
+
+  watch(
+    setId,
+    (set) => {
+      drop.value = current = undefined
+      if (set) find(set).catch(complain)
+    },
+    { immediate: true },
+  )
+  onScopeDispose(() => (current = undefined))
+
+  return { drop, send }
+}
