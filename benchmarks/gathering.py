@@ -58,7 +58,7 @@ def extraction() -> None:
         "times",
     )
     with multiprocessing.get_context("spawn").Pool(1) as pool:
-        figure("memory for decode and colors of the same", pool.apply(_memory, (data,)), 200, "MB")
+        figure("memory for decode and colors of the same", pool.apply(_memory, (data,)), 120, "MB")
     total: Counter[str] = Counter()
     lost: Counter[str] = Counter()
     for picture in pictures(_SEEDS):

@@ -25,6 +25,7 @@ from pavese.core.recolor.inventory import SetPaints, summarize
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
 from pavese.demo.load import demo_kit
+from pavese.render.draw import draw_measured
 from pavese.render.pool import DrawingPool
 from pavese.settings import settings
 
@@ -135,7 +136,8 @@ def _measured(paths: Sequence[Path], pool: DrawingPool) -> Iterator[SetPaints]:
             break
     inventories = [document.inventory() for document in chosen]
     drawings = [(document.for_engine({}), found.paints) for document, found in zip(chosen, inventories, strict=True)]
-    for inventory, one in zip(inventories, pool.measured(drawings), strict=True):
+    waiting = [pool.begin(draw_measured, *drawing, seconds=10.0) for drawing in drawings]
+    for inventory, one in zip(inventories, map(pool.result, waiting), strict=True):
         yield summarize([inventory], [one])
 
 

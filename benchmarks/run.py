@@ -19,6 +19,7 @@ import orjson
 from lxml import etree
 
 from corpus import animation, drawn, many
+from dropping import drop
 from fetch import corpus_dir
 from figures import figure, ratio_by_file, seconds
 from gathering import composing, extraction
@@ -157,11 +158,10 @@ def a_drop_of_300() -> None:
         kit = client.post("/api/kits", json={"name": "Bench", "colors": _colors()}).json()
         made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()
         started = time.perf_counter()
-        for at in range(0, len(files), 40):
-            batch = [("files", file) for file in files[at : at + 40]]
-            view = client.post(f"/api/sets/{made['id']}/files", files=batch).json()["set"]
+        view = drop(client, made["id"], files)
+        print(f"  of which the drop: {time.perf_counter() - started:.1f} s")
         _pictures(client, view, before=True)
-        figure("300 icons from drop to the planned grid, first 32 drawn", time.perf_counter() - started, 10, "s")
+        figure("300 icons from drop to the planned grid, first 32 drawn", time.perf_counter() - started, 2.5, "s")
 
         colors = [color["key"] for color in kit["colors"]]
         times = []

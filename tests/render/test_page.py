@@ -17,7 +17,7 @@ from PIL import Image
 from pavese.core.errors import RefusedFileError
 from pavese.core.gather.page import PageUse, read_elements
 from pavese.demo.site import PAGES, demo_site
-from pavese.render.page import WIDTH, LaidOut, PageAsked, PageReader, saved_page
+from pavese.render.page import WIDTH, LaidOut, PageAsked, PageNotReadError, PageReader, saved_page
 from pavese.render.web import AddressRefusedError, Fetcher, Policy, is_public
 
 
@@ -77,6 +77,18 @@ def test_the_stand_in_site_is_read_with_its_cascade(reader: PageReader) -> None:
     with Image.open(io.BytesIO(page.png)) as image:
         assert image.size == (WIDTH, page.height)
         assert image.convert("RGB").getpixel((4, 4)) == (11, 94, 107)
+
+
+def test_a_page_that_needs_too_much_memory_is_ended_and_the_next_one_is_read(reader: PageReader) -> None:
+    small = PageReader(megabytes=60)
+    try:
+        with pytest.raises(PageNotReadError, match="more than 60 MB"):
+            small.read(saved_page("page.html", b"<html><body><p>Any page</p></body></html>"))
+    finally:
+        small.close()
+    assert (
+        reader.read(saved_page("page.html", b"<html><title>Next</title><body><p>x</p></body></html>")).title == "Next"
+    )
 
 
 def test_a_saved_page_with_its_parts_and_without(reader: PageReader) -> None:

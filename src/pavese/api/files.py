@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import hashlib
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from itertools import chain, islice
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
@@ -35,7 +35,7 @@ from pavese.core.recolor.dress import Dress
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import spotlight
 from pavese.render import rendering
-from pavese.render.pool import DrawingPool
+from pavese.render.pool import CannotDrawError, DrawingPool
 from pavese.render.rendering import Wanted
 from pavese.store import contents, pictures, sets
 from pavese.store.errors import NotFoundError
@@ -68,13 +68,14 @@ def picture(
     part: Annotated[int | None, Query(ge=0, le=10_000)] = None,
     kit: uuid.UUID | None = None,
     edition: Annotated[int | None, Query(ge=1)] = None,
+    anew: bool = False,
 ) -> Response:
     """A drawn picture: before or after recoloring, or with one paint (`spot`) standing out.
 
     `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from,
     `part` one of the drawings in a file that holds several, without the backing;
-    `kit` and `edition` try the set in another kit.
-    With the `look` that the set gave, the picture may be kept by the browser for good.
+    `kit` and `edition` try the set in another kit. That a picture cannot be drawn is remembered, and only tried again
+    `anew`. With the `look` that the set gave, the picture may be kept by the browser for good.
     """
     with readings() as db:
         asset = sets.asset(db, asset_id)
@@ -85,10 +86,11 @@ def picture(
             paints = inventory_of(asset).paints
             dress = Dress(Recoloring(spotlight(paints, dress.recoloring, parse_key(spot))))
         key = hashlib.sha256(f"{_DRAWING} {look_of(asset, dress)} {size} {part}".encode()).hexdigest()
-        png = pictures.get(db, key)
+        png, reason = pictures.get(db, key)
         data = b"" if png else contents.data(db, asset.digest)
     if png is None:
-        png = rendering.picture(drawing, Wanted(asset.name, data, dress), size, part)
+        wanted = Wanted(asset.name, data, dress)
+        png = _drawn(readings, key, "" if anew else reason, lambda: rendering.picture(drawing, wanted, size, part))
         afterwards.add_task(_keep, readings, key, png)
     fresh = side == "before" or look == current
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER if fresh else "no-store"})
@@ -120,12 +122,17 @@ def masks(
         dress = sets.dress(db, asset, of) if of else Dress()
         paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
         key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {dress.backing!r}".encode()).hexdigest()
-        png = pictures.get(db, key)
+        png, reason = pictures.get(db, key)
         data = b"" if png else contents.data(db, asset.digest)
     if not paints:
         raise NotFoundError("This file has no paint.")
     if png is None:
-        png = rendering.masks(drawing, asset.name, data, paints, dress.backing, size)
+        png = _drawn(
+            readings,
+            key,
+            reason,
+            lambda: rendering.masks(drawing, asset.name, data, paints, dress.backing, size),
+        )
         afterwards.add_task(_keep, readings, key, png)
     return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER})
 
@@ -236,6 +243,18 @@ def _dress(
     listed = alternatives_of(opened)
     chosen = listed[min(alternative or 0, len(listed) - 1)]
     return chosen.plan.dress(opened.home, asset.name, asset.paints)
+
+
+def _drawn(readings: sessionmaker[Session], key: str, reason: str, draw: Callable[[], bytes]) -> bytes:
+    """A picture, drawn; that it cannot be, and why, is remembered, so that nobody waits for it twice."""
+    if reason:
+        raise CannotDrawError(reason)
+    try:
+        return draw()
+    except CannotDrawError as error:
+        with readings() as db:
+            pictures.put(db, key, b"", str(error))
+        raise
 
 
 def _keep(readings: sessionmaker[Session], key: str, png: bytes) -> None:

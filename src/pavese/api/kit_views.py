@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Sequence
+from threading import Lock
 
+import orjson
+from cachetools import LRUCache
 from sqlalchemy.orm import Session
 
 from pavese.api.schemas import (
@@ -207,7 +211,7 @@ def _color(color: KitColor, dark_ink: Rgb, family: Family | None) -> ColorView:
 
 def _stages(session: Session, row: KitRow, kit: Kit, rows: list[SetRow], files: int) -> StageNotes:
     found = pairs(kit)
-    off = sum(_files_off(session, row, kit) for row in rows)
+    off = sum(_files_off(session, one, kit) for one in rows)
     count = len(kit.colors)
     return StageNotes(
         gather=_gathered(session, row),
@@ -227,7 +231,27 @@ def _gathered(session: Session, row: KitRow) -> str:
 
 
 def _files_off(session: Session, row: SetRow, kit: Kit) -> int:
-    """How many files of a set will hold paint that is not of the kit, by their paints and the plan."""
+    """How many files of a set will hold paint that is not of the kit, or of the edition the set is bound to, by their
+    paints and the plan; counted once as long as none of these changes."""
+    if row.edition is not None:
+        kit = editions.content_of(row.edition).kit
+    plan = orjson.dumps(history.current(session, row.plan))
+    key = hashlib.sha256(b"\n".join((kit.model_dump_json().encode(), plan, sets.files_key(session, row).encode())))
+    with _COUNTING:
+        known = _OFF.get(key.digest())
+    if known is None:
+        known = _counted_off(session, row, kit)
+        with _COUNTING:
+            _OFF[key.digest()] = known
+    return known
+
+
+#: Counts of files off the kit, by all they depend on.
+_OFF: LRUCache[bytes, int] = LRUCache(2000)
+_COUNTING = Lock()
+
+
+def _counted_off(session: Session, row: SetRow, kit: Kit) -> int:
     assets = sets.assets(session, row)
     plan = sets.plan_of(session, row, kit, sets.paints(assets))
     left, ours = set(plan.left_out), plan.host(kit)

@@ -102,6 +102,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
     row, plan = opened.row, opened.plan
     resolved = plan.resolve(opened.kit)
     looks = [looked_at(asset).look for asset in opened.assets]
+    left_out, kept, declared = set(plan.left_out), set(plan.kept), set(plan.declared)
     return SetView(
         id=row.id,
         kit_id=row.kit_id,
@@ -128,10 +129,10 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
                 traits=Traits(
                     paints=shape.paints, hues=shape.hues, sites=shape.sites, stroked=shape.stroked, apart=distance
                 ),
-                left_out=asset.name in plan.left_out,
-                kept=asset.name in plan.kept,
+                left_out=asset.name in left_out,
+                kept=asset.name in kept,
                 undeclared=UNDECLARED in asset.remarks,
-                declared=asset.name in plan.declared,
+                declared=asset.name in declared,
                 exceptions=len(plan.files.get(asset.name, ())),
                 backing=plan.backing_of(asset.name),
                 rights=asset.rights,

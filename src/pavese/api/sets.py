@@ -197,8 +197,7 @@ def join_paint(set_id: uuid.UUID, sent: Joining, db: Db) -> SetView:
 def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
     """Leaves files out, keeps them as they came, or lets them follow the set again."""
     opened = open_set(db, sets.get(db, set_id))
-    for name in sent.names:
-        _known_file(opened, name)
+    _known_files(opened, sent.names)
     count = sent.names[0] if len(sent.names) == 1 else f"{len(sent.names)} files"
     done = [
         *(["left out" if sent.left_out else "handed over again"] if sent.left_out is not None else []),
@@ -234,8 +233,7 @@ def set_backing(set_id: uuid.UUID, sent: BackingChange, db: Db) -> SetView:
     what = f"{sent.backing.shape.value} behind" if sent.backing else "No backing"
     if sent.names is None:
         return _changed(db, opened, what, lambda plan: plan.by_hand().with_(backing=sent.backing, backings={}))
-    for name in sent.names:
-        _known_file(opened, name)
+    _known_files(opened, sent.names)
     own = dict.fromkeys(sent.names, sent.backing)
     return _changed(
         db, opened, f"{what} for {len(own)} files", lambda plan: plan.with_(backings={**plan.backings, **own})
@@ -330,8 +328,14 @@ def _toggled(known: tuple[str, ...], names: list[str], on: bool) -> tuple[str, .
 
 
 def _known_file(opened: OpenSet, name: str | None) -> None:
-    if name is not None and all(asset.name != name for asset in opened.assets):
-        raise InvalidPlanError(f"The set has no file “{name[:80]}”.")
+    _known_files(opened, [name] if name is not None else [])
+
+
+def _known_files(opened: OpenSet, names: list[str]) -> None:
+    known = {asset.name for asset in opened.assets}
+    gone = next((name for name in names if name not in known), None)
+    if gone is not None:
+        raise InvalidPlanError(f"The set has no file “{gone[:80]}”.")
 
 
 def _told(recipe: Recipe) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import tempfile
 import uuid
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from itertools import groupby
 from pathlib import Path
 
@@ -15,7 +15,7 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.intake import ReadFile, holds_files
 from pavese.render.pool import DrawingPool
-from pavese.render.reading import Read, Refused, read_archive, read_files, sizes_in
+from pavese.render.reading import Read, Refused, begin_reading, read_archive, sizes_in
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState, Waiting
 from pavese.store.models import DropRow
@@ -43,12 +43,10 @@ def take_drop(sessions: sessionmaker[Session], pool: DrawingPool, drop_id: uuid.
     mine, tries = claimed
     reader = _Reader(sessions, pool, drop_id, mine)
     try:
-        while waiting := reader.waiting():
-            if tries > _MOST_TRIES:
-                reader.give_up(waiting)
-            else:
-                reader.take(waiting)
+        if tries > _MOST_TRIES and (next_ := reader.waiting()):
+            reader.give_up(next_)
             tries = 0
+        reader.take_all()
         reader.end(planning=tries <= _MOST_TRIES)
     except NoLongerOursError:
         log.info("drop taken over", id=str(drop_id))
@@ -64,22 +62,37 @@ class _Reader:
         self._mine = mine
         self._room: sets.Room | None = None
 
-    def waiting(self) -> list[Waiting]:
+    def waiting(self, behind: int = 0) -> list[Waiting]:
         """What is to be read next."""
         with self._sessions() as session:
-            return drops.waiting(session, self._drop_id, _FILES, _MEGABYTES)
+            return drops.waiting(session, self._drop_id, _FILES, _MEGABYTES, behind)
 
-    def take(self, waiting: Sequence[Waiting]) -> None:
-        """Reads arrivals in their order, plain ones together and each archive alone."""
-        with self._sessions() as session:
-            kinds = [(one, holds_files(one.name, self._head(session, one))) for one in waiting]
-        for archive, run in groupby(kinds, key=lambda kind: kind[1]):
-            found = [one for one, _ in run]
-            if archive:
-                for one in found:
-                    self._open(one)
-            else:
-                self._read(found)
+    def take_all(self) -> None:
+        """Reads arrivals in their order, plain ones together and each archive alone, until there are none.
+
+        While some are being read, those read before are kept.
+        """
+        keep_last: Callable[[], None] = _nothing
+        behind = 0
+        while waiting := self.waiting(behind):
+            behind = waiting[-1].id
+            with self._sessions() as session:
+                heads = contents.heads(session, [one.digest for one in waiting], _HEAD)
+            for archive, run in groupby(waiting, key=lambda one: holds_files(one.name, heads.get(one.digest, b""))):
+                if archive:
+                    keep_last()
+                    keep_last = _nothing
+                    for one in run:
+                        self._open(one)
+                else:
+                    keep = self._begin(list(run))
+                    keep_last()
+                    keep_last = keep
+            if len(waiting) < _FILES:
+                # The last ones, as far as one can see: whoever waits for the first files sees them now.
+                keep_last()
+                keep_last = _nothing
+        keep_last()
 
     def give_up(self, waiting: Sequence[Waiting]) -> None:
         """Refuses what no worker got over."""
@@ -94,21 +107,27 @@ class _Reader:
         with self._sessions.begin() as session:
             row = self._held(session)
             if row.state != DropState.WHOLE or drops.waiting(session, self._drop_id, 1, 1):
+                # Nothing has failed: what comes is for whoever is told of it.
+                row.tries = 0
                 return
             if planning:
                 sets.plan_arrived(session, sets.get(session, row.set_id))
             drops.end(session, row)
         log.info("drop", id=str(self._drop_id), taken=row.taken)
 
-    def _read(self, waiting: Sequence[Waiting]) -> None:
+    def _begin(self, waiting: Sequence[Waiting]) -> Callable[[], None]:
+        """Has plain files read, and gives what waits for that and keeps them."""
         fitting = [one for one in waiting if one.size <= limits.LARGEST_FILE]
         with self._sessions() as session:
             data = contents.several(session, [one.digest for one in fitting])
-        read = iter(read_files(self._pool, [(one.name, data[one.digest]) for one in fitting]))
+        ended = begin_reading(self._pool, [(one.name, data[one.digest]) for one in fitting])
         too_large = f"the file is larger than {limits.LARGEST_FILE // limits.MEGABYTE} MB."
-        self._keep(
-            [(one, next(read) if one.size <= limits.LARGEST_FILE else Refused(one.name, too_large)) for one in waiting]
-        )
+
+        def keep() -> None:
+            read = iter(ended())
+            self._keep([(one, next(read) if one in fitting else Refused(one.name, too_large)) for one in waiting])
+
+        return keep
 
     def _open(self, one: Waiting) -> None:
         """An archive: its files are read some at a time, from where somebody stopped."""
@@ -130,7 +149,9 @@ class _Reader:
                     done += len(read)
                     with self._sessions.begin() as session:
                         self._add(session, read, one.rights)
-                        drops.opened(session, one.id, done, whole=done == len(sizes))
+                        drops.read_members(session, one.id, done)
+                        if done == len(sizes):
+                            drops.read_whole(session, [one.id])
             except RefusedFileError as error:
                 self._keep([(one, Refused(error.name, error.reason))])
 
@@ -138,8 +159,7 @@ class _Reader:
         with self._sessions.begin() as session:
             for rights, read in _by_rights(outcomes):
                 self._add(session, read, rights)
-            for one, _ in outcomes:
-                drops.opened(session, one.id, 0, whole=True)
+            drops.read_whole(session, [one.id for one, _ in outcomes])
 
     def _add(self, session: Session, read: Sequence[Read], rights: Mapping[str, str]) -> None:
         row = self._held(session)
@@ -158,9 +178,9 @@ class _Reader:
             raise NoLongerOursError
         return row
 
-    @staticmethod
-    def _head(session: Session, one: Waiting) -> bytes:
-        return next(contents.pieces(session, one.digest), b"")[:_HEAD]
+
+def _nothing() -> None:
+    """There is nothing to keep."""
 
 
 def _by_rights(outcomes: Iterable[tuple[Waiting, Read]]) -> Iterator[tuple[Mapping[str, str], list[Read]]]:

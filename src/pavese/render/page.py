@@ -11,11 +11,14 @@ import multiprocessing
 import posixpath
 import re
 from concurrent.futures import TimeoutError as PageTimeoutError
+from contextlib import suppress
 from dataclasses import dataclass, field
 from functools import partial
+from threading import Event, Thread
 from typing import Any
 from urllib.parse import quote, unquote, urlsplit
 
+import psutil
 from pebble import ProcessExpired, ProcessPool
 
 from pavese.core.errors import PaveseError, RefusedFileError
@@ -35,6 +38,9 @@ _ARGUMENTS = (
 WIDTH = 1280
 _TALLEST = 6_000
 _SECONDS = 45.0
+#: What the engine's processes may hold together, and how often that is looked at.
+_MEGABYTES = 2_000
+_LOOK_SECONDS = 0.1
 _MOST_ELEMENTS = 20_000
 #: A host that no name server knows (RFC 6761, section 6.4); saved pages live there.
 _SAVED = "http://saved.invalid/"
@@ -122,13 +128,14 @@ def saved_page(name: str, data: bytes) -> PageAsked:
 class PageReader:
     """Lays pages out, one at a time, in a child process that is replaced when it falls."""
 
-    def __init__(self) -> None:
+    def __init__(self, megabytes: int = _MEGABYTES) -> None:
         self._pool = ProcessPool(max_workers=1, context=multiprocessing.get_context("spawn"))
+        self._megabytes = megabytes
 
     def read(self, asked: PageAsked) -> LaidOut:
         """The page. Raises PageNotReadError or AddressRefusedError with the reason."""
         try:
-            future = self._pool.schedule(lay_out, args=(asked,), timeout=_SECONDS)
+            future = self._pool.schedule(lay_out, args=(asked, self._megabytes), timeout=_SECONDS)
             made: LaidOut = future.result()
         except PageTimeoutError as error:
             raise PageNotReadError(f"The page took longer than {_SECONDS:g} seconds to lay out.") from error
@@ -142,8 +149,56 @@ class PageReader:
         self._pool.join()
 
 
-def lay_out(asked: PageAsked) -> LaidOut:
+class _Watch:
+    """Ends the processes below this one when they hold more than so many megabytes together.
+
+    The engine gives no page under a bound on its address space, so what it holds is looked at instead.
+    """
+
+    def __init__(self, megabytes: int) -> None:
+        self.exceeded = False
+        self._most = megabytes * 1024 * 1024
+        self._over = Event()
+        self._thread = Thread(target=self._look, daemon=True)
+
+    def __enter__(self) -> _Watch:
+        self._thread.start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._over.set()
+        self._thread.join()
+
+    def _look(self) -> None:
+        while not self._over.wait(_LOOK_SECONDS):
+            below = psutil.Process().children(recursive=True)
+            if sum(map(_resident, below)) > self._most:
+                self.exceeded = True
+                for process in below:
+                    with suppress(psutil.Error):
+                        process.kill()
+                return
+
+
+def _resident(process: psutil.Process) -> int:
+    try:
+        return int(process.memory_info().rss)
+    except psutil.Error:
+        return 0
+
+
+def lay_out(asked: PageAsked, megabytes: int) -> LaidOut:
     """Runs in the child process."""
+    with _Watch(megabytes) as watch:
+        try:
+            return _laid_out(asked)
+        except Exception as error:
+            if watch.exceeded:
+                raise PageNotReadError(f"The page needs more than {megabytes:,} MB to be laid out.") from error
+            raise
+
+
+def _laid_out(asked: PageAsked) -> LaidOut:
     from playwright.sync_api import Error, sync_playwright
 
     fetcher = Fetcher(asked.policy)

@@ -28,6 +28,13 @@ _FILM_SECONDS = 300.0
 _SMALLEST = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"/>'
 
 
+def _warmed() -> None:
+    """Runs in a child."""
+    from pavese.render import pixels, reading, rendering  # noqa: F401
+
+    reading.read_group([("warm.svg", _SMALLEST)])
+
+
 #: How a child ends that has come to the bound on its memory: it is replaced, since what it holds would be in the way of
 #: whatever comes next.
 _OUT_OF_MEMORY = 71
@@ -72,9 +79,9 @@ class DrawingPool:
             initargs=(str(fonts_dir),),
             context=multiprocessing.get_context("spawn"),
         )
-        # A child takes a second to start; it does so now, and not when someone waits for the first picture.
+        # A child takes seconds to start and load all it needs; it does so now, and not when someone waits.
         for _ in range(workers):
-            self._pool.schedule(draw, args=(_SMALLEST, 1))
+            self._pool.schedule(_warmed)
 
     def png(self, svg: bytes, side: int) -> bytes:
         """A PNG whose longer side is `side` pixels (at most LARGEST_SIDE).

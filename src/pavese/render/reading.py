@@ -44,15 +44,24 @@ Read = ReadFile | Refused
 
 def read_files(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> list[Read]:
     """What became of each file (name, bytes), in their order."""
+    return begin_reading(pool, files)()
+
+
+def begin_reading(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> Callable[[], list[Read]]:
+    """Has files (name, bytes) read, and gives what waits for it: what became of each, in their order."""
     groups = list(_groups(files, size=lambda one: len(one[1])))
-    waiting = [pool.begin(_read_group, group, seconds=SECONDS) for group in groups]
-    found: list[Read] = []
-    for group, ticket in zip(groups, waiting, strict=True):
-        try:
-            found += pool.result(ticket)
-        except ChildFailedError:
-            found += [_alone(pool, one[0], _read_group, [one]) for one in group]
-    return _logged(found)
+    tickets = [pool.begin(read_group, group, seconds=SECONDS) for group in groups]
+
+    def ended() -> list[Read]:
+        found: list[Read] = []
+        for group, ticket in zip(groups, tickets, strict=True):
+            try:
+                found += pool.result(ticket)
+            except ChildFailedError:
+                found += [_alone(pool, one[0], read_group, [one]) for one in group]
+        return _logged(found)
+
+    return ended
 
 
 def sizes_in(pool: DrawingPool, name: str, path: Path) -> tuple[int, ...]:
@@ -135,7 +144,7 @@ def _logged(found: list[Read]) -> list[Read]:
     return found
 
 
-def _read_group(files: Sequence[tuple[str, bytes]], measuring: bool = True) -> list[Read]:
+def read_group(files: Sequence[tuple[str, bytes]], measuring: bool = True) -> list[Read]:
     """Runs in a child."""
     return [_read(name, data, measuring) for name, data in files]
 

@@ -126,6 +126,16 @@ def several(session: Session, digests: Iterable[str]) -> dict[str, bytes]:
     return {digest: b"".join(known) for digest, known in parts.items()}
 
 
+def heads(session: Session, digests: Iterable[str], count: int) -> dict[str, bytes]:
+    """The first bytes of files, by their hashes; an empty file has none."""
+    found = (
+        select(ContentRow.digest, func.substring(Piece.data, 1, count))
+        .join(Piece)
+        .where(ContentRow.digest.in_(set(digests)), Piece.number == 0)
+    )
+    return {str(digest): bytes(head) for digest, head in session.execute(found).all()}
+
+
 def to_file(session: Session, digest: str, path: Path) -> None:
     """Writes a file out, for a reader that needs one."""
     with path.open("wb") as target:

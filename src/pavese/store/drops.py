@@ -7,7 +7,7 @@ in which it did, so nothing of it is lost with a connection, a page or a worker.
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from enum import StrEnum
@@ -207,11 +207,16 @@ def claim(session: Session, drop_id: uuid.UUID) -> tuple[uuid.UUID, int] | None:
     return (mine, taken[0]) if taken else None
 
 
-def waiting(session: Session, drop_id: uuid.UUID, most: int, megabytes: float) -> list[Waiting]:
-    """The next arrivals to be read, at least one and together not larger than that."""
+def waiting(session: Session, drop_id: uuid.UUID, most: int, megabytes: float, behind: int = 0) -> list[Waiting]:
+    """The next arrivals to be read `behind` another, at least one and together not larger than that."""
     rows = session.scalars(
         select(Arrival)
-        .where(Arrival.drop_id == drop_id, Arrival.done.is_(False), Arrival.digest.is_not(None))
+        .where(
+            Arrival.drop_id == drop_id,
+            Arrival.done.is_(False),
+            Arrival.digest.is_not(None),
+            Arrival.id > behind,
+        )
         .order_by(Arrival.id)
         .limit(most)
     ).all()
@@ -241,9 +246,14 @@ def told(session: Session, row: DropRow, *, taken: int, refused: Sequence[tuple[
     session.flush()
 
 
-def opened(session: Session, arrival_id: int, members: int, *, whole: bool) -> None:
-    """Writes down how many files of an arrival have been read, and whether these are all."""
-    session.execute(update(Arrival).where(Arrival.id == arrival_id).values(members=members, done=whole))
+def read_whole(session: Session, arrivals: Iterable[int]) -> None:
+    """Writes down that all of these arrivals has been read."""
+    session.execute(update(Arrival).where(Arrival.id.in_(list(arrivals))).values(done=True))
+
+
+def read_members(session: Session, arrival: int, members: int) -> None:
+    """Writes down how many files of an archive have been read."""
+    session.execute(update(Arrival).where(Arrival.id == arrival).values(members=members))
 
 
 def end(session: Session, row: DropRow) -> None:

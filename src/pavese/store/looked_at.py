@@ -62,12 +62,17 @@ def remember(session: Session, rows: Iterable[AssetRow]) -> None:
             _remembered(new[file], stored)
 
 
-def _remembered(row: AssetRow, stored: Mapping[str, Any]) -> Looked:
-    inventory, measured = _inventory(row, stored), _measured(stored)
+def know(file: uuid.UUID, inventory: Inventory, measured: Measured) -> Looked:
+    """Remembers what has just been read of a file, so that it need not be asked for."""
     made = Looked(inventory, measured, look_of(inventory, measured))
     with _lock:
-        _known[row.id] = made
+        _known[file] = made
     return made
+
+
+def _remembered(row: AssetRow, stored: Mapping[str, Any]) -> Looked:
+    inventory, measured = _inventory(row, stored), _measured(stored)
+    return know(row.id, inventory, measured)
 
 
 def inventory_of(row: AssetRow) -> Inventory:

@@ -141,12 +141,14 @@ class AssetRow(Base):
 
 
 class Picture(Base):
-    """A drawn PNG under the hash of everything it was drawn from; may be thrown away at any time."""
+    """A drawn PNG under the hash of everything it was drawn from, or (empty) the reason why it cannot be drawn; may be
+    thrown away at any time."""
 
     __tablename__ = "pictures"
 
     digest: Mapped[str] = mapped_column(String(64), primary_key=True)
     png: Mapped[bytes] = mapped_column(LargeBinary)
+    reason: Mapped[str] = mapped_column(Text, server_default="")
     made_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.clock_timestamp(), index=True
     )

@@ -1,4 +1,4 @@
-"""Drawn pictures, kept under the hash of what they were drawn from."""
+"""Drawn pictures, kept under the hash of what they were drawn from; and that one cannot be drawn, with the reason."""
 
 from __future__ import annotations
 
@@ -8,25 +8,28 @@ from sqlalchemy.orm import Session
 
 from pavese.store.models import Picture
 
-#: Pictures kept; at about 2 kB each this stays below 100 MB.
-MOST = 40_000
+#: Bytes of pictures that are kept; at about 2 kB each these are some hundred thousand.
+MOST = 512 * 1024 * 1024
 
 
-def get(session: Session, digest: str) -> bytes | None:
-    """The PNG, when it is kept."""
-    return session.scalars(select(Picture.png).where(Picture.digest == digest)).first()
+def get(session: Session, digest: str) -> tuple[bytes | None, str]:
+    """The PNG, when it is kept; without one, the reason why it cannot be drawn, when that is known."""
+    found = session.execute(select(Picture.png, Picture.reason).where(Picture.digest == digest)).first()
+    return (found[0] or None, found[1]) if found else (None, "")
 
 
-def put(session: Session, digest: str, png: bytes) -> None:
-    """Keeps a PNG; another one drawn meanwhile is the same."""
-    session.execute(insert(Picture).values(digest=digest, png=png).on_conflict_do_nothing())
+def put(session: Session, digest: str, png: bytes, reason: str = "") -> None:
+    """Keeps a PNG, or the reason why there is none; another one drawn meanwhile is the same."""
+    values = {"png": png, "reason": reason}
+    asked = insert(Picture).values(digest=digest, **values)
+    session.execute(asked.on_conflict_do_update(index_elements=["digest"], set_=values))
 
 
 def prune(session: Session, most: int = MOST) -> int:
-    """Throws away the oldest pictures beyond `most`; gives how many."""
-    count = session.scalar(select(func.count()).select_from(Picture)) or 0
-    if count <= most:
-        return 0
-    oldest = select(Picture.digest).order_by(Picture.made_at).limit(count - most)
-    session.execute(delete(Picture).where(Picture.digest.in_(oldest)))
-    return count - most
+    """Throws away the oldest pictures beyond `most` bytes together; gives how many."""
+    size = func.length(Picture.png)
+    newer = select(Picture.digest, func.sum(size).over(order_by=(Picture.made_at.desc(), Picture.digest)).label("sum"))
+    counted = newer.subquery()
+    beyond = select(counted.c.digest).where(counted.c.sum > most)
+    removed = session.execute(delete(Picture).where(Picture.digest.in_(beyond)))
+    return int(getattr(removed, "rowcount", 0))

@@ -7,7 +7,8 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import Select, and_, bindparam, func, or_, select
+from sqlalchemy import Select, String, and_, bindparam, cast, func, literal, or_, select
+from sqlalchemy.dialects.postgresql import aggregate_order_by
 from sqlalchemy.orm import Session, aliased
 
 from pavese.core import limits
@@ -23,7 +24,7 @@ from pavese.core.recolor.target import resolve_target
 from pavese.store import contents, drops, editions, history, kits
 from pavese.store.editions import content_of
 from pavese.store.errors import NotFoundError
-from pavese.store.looked_at import inventory_of, measured_of, remember, to_json
+from pavese.store.looked_at import inventory_of, know, measured_of, remember, to_json
 from pavese.store.models import AssetRow, DropRow, EditionRow, KitRow, Revision, SetRow, Subject
 
 #: Files whose bytes are held at a time.
@@ -130,6 +131,12 @@ def assets(session: Session, row: SetRow) -> Sequence[AssetRow]:
     return rows
 
 
+def files_key(session: Session, row: SetRow) -> str:
+    """A text that changes whenever the files of a set do."""
+    ids = func.string_agg(cast(AssetRow.id, String), aggregate_order_by(literal(","), AssetRow.position, AssetRow.id))
+    return session.scalars(select(func.md5(ids)).where(AssetRow.set_id == row.files_id)).one() or ""
+
+
 def asset(session: Session, asset_id: uuid.UUID) -> AssetRow:
     """One file. Raises NotFoundError."""
     row = session.get(AssetRow, asset_id)
@@ -190,9 +197,11 @@ def add_files(
         if reason is not None:
             refused.append((file.name, reason))
             continue
+        made = uuid.uuid4()
+        know(made, file.inventory, file.measured)
         session.add(
             AssetRow(
-                id=uuid.uuid4(),
+                id=made,
                 set_id=row.files_id,
                 position=room.position,
                 name=free_name(file.name, room.names),
@@ -228,12 +237,20 @@ def plan_arrived(session: Session, row: SetRow) -> None:
 
 
 def plan_of(session: Session, row: SetRow, kit: Kit, found: SetPaints) -> Plan:
-    """The plan in force, complete for these paints: what it lacks, or what the kit lost since, is planned anew.
+    """The plan in force, complete for these paints: what it lacks, or what the kit lost since, is planned anew and
+    kept, so that it is planned once and not at every look.
 
     While files are on their way, what they brought so far is not planned yet.
     """
     plan = Plan.model_validate(history.current(session, row.plan))
-    return _standing(plan, plan.host(kit)) if drops.arriving(session, row) else complete(found, kit, plan)
+    standing = _standing(plan, plan.host(kit))
+    wanted = {use.paint.key for use in found.uses}
+    if wanted <= standing.choices.keys() or drops.arriving(session, row):
+        return standing
+    history.lock(session, row.plan)
+    planned = complete(found, kit, Plan.model_validate(history.current(session, row.plan)))
+    history.amend(session, row.plan, planned.model_dump(mode="json"))
+    return planned
 
 
 def _bodies() -> Select[dict[str, Any], dict[str, Any], dict[str, Any] | None, bool]:

@@ -207,9 +207,10 @@ class Plan(BaseModel):
         """`dress` for many files at once: what has no exceptions shares what is resolved here."""
         whole = self._recoloring(kit, self.choices, None)
         by_key = {paint.key: (paint, color) for paint, color in whole.colors.items()}
+        own = {*self.files, *self.kept, *self.declared}
 
         def dress(file: str, only: Iterable[str]) -> Dress:
-            if whole.parts or file in self.files or file in self.kept or file in self.declared or self.backing_of(file):
+            if whole.parts or file in own or self.backing_of(file):
                 return self.dress(kit, file, only)
             return Dress(Recoloring(dict(by_key[key] for key in only if key in by_key), {}, whole.kept))
 

@@ -130,11 +130,17 @@ def _match(source: XmlSource, sheets: tuple[str, ...]) -> dict[int, list[_Matche
     if not alone:
         _bound(by_selector, len(source.elements))
     matched = _each_alone if alone else _all_together
-    return {
-        index: [(specificity, *one) for specificity, selector in matches for one in by_selector[selector]]
-        for index, matches in matched(source, tuple(by_selector))
-        if matches
-    }
+    # Elements that are alike have the very same matches: what these say is put together once.
+    known: dict[int, tuple[_Matches, list[_Matched]]] = {}
+    found: dict[int, list[_Matched]] = {}
+    for index, matches in matched(source, tuple(by_selector)):
+        if not matches:
+            continue
+        if id(matches) not in known:
+            said = [(specificity, *one) for specificity, selector in matches for one in by_selector[selector]]
+            known[id(matches)] = matches, said
+        found[index] = known[id(matches)][1]
+    return found
 
 
 def _bound(selectors: Iterable[str], elements: int) -> None:

@@ -78,6 +78,7 @@ def upgrade() -> None:
         sa.Column("reason", sa.Text(), nullable=False),
     )
     op.create_index("ix_refusals_drop_id", "refusals", ["drop_id"])
+    op.add_column("pictures", sa.Column("reason", sa.Text(), server_default="", nullable=False))
     op.add_column("exports", sa.Column("tries", sa.Integer(), server_default="0", nullable=False))
     op.add_column("exports", sa.Column("digest", sa.String(64), sa.ForeignKey("contents.digest"), nullable=True))
     op.execute(
@@ -101,6 +102,7 @@ def downgrade() -> None:
     op.execute(f"UPDATE exports SET result = {whole} FROM contents c WHERE c.digest = exports.digest")
     op.drop_column("exports", "digest")
     op.drop_column("exports", "tries")
+    op.drop_column("pictures", "reason")
     for table in ("refusals", "arrivals", "drops"):
         op.drop_table(table)
     op.create_table(
