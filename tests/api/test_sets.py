@@ -348,3 +348,44 @@ def test_a_large_set_is_read_in_as_many_statements_as_a_small_one(client: TestCl
         counts.append(len(told))
         told.clear()
     assert counts[0] == counts[1] < 15
+
+
+def test_whoever_has_the_files_is_told_only_what_became_of_them(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED), ("b.svg", TWO), ("c.svg", RED))
+    path, minimal = f"/api/sets/{view['id']}", {"prefer": "return=minimal"}
+    changes = [
+        ("aim", {"paints": ["#e53935"], "target": "kelp.base"}),
+        ("aim", {"paints": ["#e53935"], "target": "kelp.600", "file": "a.svg"}),
+        ("file-states", {"names": ["b.svg"], "left_out": True}),
+        ("file-states", {"names": ["c.svg"], "kept": True}),
+        ("undo", None),
+    ]
+    for route, body in changes:
+        brief = client.post(f"{path}/{route}", json=body, headers=minimal).json()
+        whole = client.get(path).json()
+        assert brief["assets"] == []
+        assert brief["now"]["key"] == whole["files_key"]
+        assert brief["now"]["looks"] == [asset["look"] for asset in whole["assets"]]
+        plain = {"left_out": False, "kept": False, "declared": False, "exceptions": 0, "backing": None}
+        for asset in whole["assets"]:
+            own = brief["now"]["own"].get(asset["id"], plain)
+            assert own == {name: asset[name] for name in plain}
+        assert {**brief, "now": None, "assets": whole["assets"]} == whole
+    grown = drop(client, view["id"], ("d.svg", TWO))["set"]
+    assert grown["files_key"] != view["files_key"]
+    assert client.delete(f"/api/assets/{grown['assets'][3]['id']}").json()["files_key"] == view["files_key"]
+
+
+def test_a_picture_that_is_there_is_given_by_its_look_alone(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED))
+    asset = view["assets"][0]
+    url = f"/api/assets/{asset['id']}/picture.png"
+    first = client.get(url, params={"look": asset["look"], "of": view["id"]})
+    again = client.get(url, params={"look": asset["look"], "of": view["id"]})
+    assert first.content == again.content
+    assert "immutable" in again.headers["cache-control"]
+    changed = client.post(f"/api/sets/{view['id']}/aim", json={"paints": ["#e53935"], "target": "kelp.base"}).json()
+    new = client.get(url, params={"look": changed["assets"][0]["look"], "of": view["id"]})
+    assert new.content != first.content
+    # An address that is kept for good keeps what it showed.
+    assert client.get(url, params={"look": asset["look"], "of": view["id"]}).content == first.content

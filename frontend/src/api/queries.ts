@@ -81,8 +81,27 @@ export function followKit(kit: KitView): void {
 const BEHIND = 600
 const told = new Map<string, number>()
 
+/** What a change of a set answers is told without the files themselves, which are here already. */
+const BRIEF = { headers: { Prefer: 'return=minimal' } }
+
+/** A set as it was answered, its files completed by those that are here; nothing where these are others. */
+function withFiles(set: SetView): SetView | undefined {
+  const { now } = set
+  if (!now) return set
+  const known = queryClient.getQueryData<SetView>(keys.set(set.id))
+  if (known?.files_key !== now.key) return undefined
+  const plain = { left_out: false, kept: false, declared: false, exceptions: 0, backing: null }
+  const assets = known.assets.map((asset, at) => ({ ...asset, ...plain, ...now.own[asset.id], look: now.looks[at]! }))
+  return { ...set, assets, now: null }
+}
+
 /** Puts a changed set in the place of the old one; the kit's stages tell of it. */
-function followSet(set: SetView): void {
+function followSet(answer: SetView): void {
+  const set = withFiles(answer)
+  if (!set) {
+    void queryClient.invalidateQueries({ queryKey: keys.set(answer.id) })
+    return
+  }
   queryClient.setQueryData(keys.set(set.id), set)
   void queryClient.invalidateQueries({ queryKey: keys.check(set.id) })
   const queryKey = keys.kit(set.kit_id)
@@ -126,47 +145,54 @@ export function useKitChanges(id: Id) {
 /** Every change of one set. */
 export function useSetChanges(id: Id) {
   const path = () => ({ set_id: toValue(id)! })
-  const change = <T>(send: (input: T) => Promise<SetView>) => useMutation({ mutationFn: send, onSuccess: followSet })
+  const change = <T>(send: (input: T) => Promise<SetView>) =>
+    useMutation({
+      mutationFn: async (input: T) => {
+        const answer = await send(input)
+        return withFiles(answer) ?? (await taken(client.GET('/api/sets/{set_id}', { params: { path: path() } })))
+      },
+      onSuccess: followSet,
+    })
   return {
     aim: change((body: Schemas['Aim']) =>
-      taken(client.POST('/api/sets/{set_id}/aim', { params: { path: path() }, body })),
+      taken(client.POST('/api/sets/{set_id}/aim', { params: { path: path() }, body, ...BRIEF })),
     ),
     describe: change((body: Schemas['SetChange']) =>
-      taken(client.PATCH('/api/sets/{set_id}', { params: { path: path() }, body })),
+      taken(client.PATCH('/api/sets/{set_id}', { params: { path: path() }, body, ...BRIEF })),
     ),
     recipe: change((body: Schemas['Recipe-Input']) =>
-      taken(client.PUT('/api/sets/{set_id}/recipe', { params: { path: path() }, body })),
+      taken(client.PUT('/api/sets/{set_id}/recipe', { params: { path: path() }, body, ...BRIEF })),
     ),
     choose: change((index: number) =>
       taken(client.POST('/api/sets/{set_id}/alternatives/{index}', { params: { path: { ...path(), index } } })),
     ),
     split: change((body: Schemas['Splitting']) =>
-      taken(client.POST('/api/sets/{set_id}/split', { params: { path: path() }, body })),
+      taken(client.POST('/api/sets/{set_id}/split', { params: { path: path() }, body, ...BRIEF })),
     ),
     join: change((body: Schemas['Joining']) =>
-      taken(client.POST('/api/sets/{set_id}/join', { params: { path: path() }, body })),
+      taken(client.POST('/api/sets/{set_id}/join', { params: { path: path() }, body, ...BRIEF })),
     ),
     states: change((body: Schemas['FileStates']) =>
-      taken(client.POST('/api/sets/{set_id}/file-states', { params: { path: path() }, body })),
+      taken(client.POST('/api/sets/{set_id}/file-states', { params: { path: path() }, body, ...BRIEF })),
     ),
     keepMark: change((body: Schemas['MarkKept']) =>
-      taken(client.POST('/api/sets/{set_id}/kept-marks', { params: { path: path() }, body })),
+      taken(client.POST('/api/sets/{set_id}/kept-marks', { params: { path: path() }, body, ...BRIEF })),
     ),
     backing: change((body: Schemas['BackingChange']) =>
-      taken(client.PUT('/api/sets/{set_id}/backing', { params: { path: path() }, body })),
+      taken(client.PUT('/api/sets/{set_id}/backing', { params: { path: path() }, body, ...BRIEF })),
     ),
     invite: change((body: Schemas['NewGuests']) =>
-      taken(client.POST('/api/sets/{set_id}/guests', { params: { path: path() }, body })),
+      taken(client.POST('/api/sets/{set_id}/guests', { params: { path: path() }, body, ...BRIEF })),
     ),
     sendAway: change((key: string) =>
       taken(client.DELETE('/api/sets/{set_id}/guests/{key}', { params: { path: { ...path(), key } } })),
     ),
-    planAnew: change(() => taken(client.POST('/api/sets/{set_id}/plan', { params: { path: path() } }))),
+    planAnew: change(() => taken(client.POST('/api/sets/{set_id}/plan', { params: { path: path() }, ...BRIEF }))),
     removeFile: change((asset: string) =>
       taken(client.DELETE('/api/assets/{asset_id}', { params: { path: { asset_id: asset } } })),
     ),
-    undo: change(() => taken(client.POST('/api/sets/{set_id}/undo', { params: { path: path() } }))),
-    redo: change(() => taken(client.POST('/api/sets/{set_id}/redo', { params: { path: path() } }))),
+    undo: change(() => taken(client.POST('/api/sets/{set_id}/undo', { params: { path: path() }, ...BRIEF }))),
+    redo: change(() => taken(client.POST('/api/sets/{set_id}/redo', { params: { path: path() }, ...BRIEF }))),
   }
 }
 

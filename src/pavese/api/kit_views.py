@@ -44,7 +44,6 @@ from pavese.core.kit.pairings import pairs
 from pavese.core.kit.remarks import remarks
 from pavese.core.kit.role import Role
 from pavese.store import editions, history, records, sets, sources
-from pavese.store.looked_at import inventory_of
 from pavese.store.models import KitRow, SetRow, Subject
 
 
@@ -252,12 +251,12 @@ _COUNTING = Lock()
 
 
 def _counted_off(session: Session, row: SetRow, kit: Kit) -> int:
-    assets = sets.assets(session, row)
-    plan = sets.plan_of(session, row, kit, sets.paints(assets))
+    files = sets.files_of(session, row)
+    plan = sets.plan_of(session, row, kit, files.paints)
     left, ours = set(plan.left_out), plan.host(kit)
     dress = plan.wardrobe(ours)
-    handed = (asset for asset in assets if asset.name not in left)
-    return files_off(((inventory_of(one), dress(one.name, one.paints).recoloring) for one in handed), ours)
+    handed = (asset for asset in files.rows if asset.name not in left)
+    return files_off(((files.looked[one.id].inventory, dress(one.name, one.paints).recoloring) for one in handed), ours)
 
 
 def _count(number: int, noun: str) -> str:

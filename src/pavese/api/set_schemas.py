@@ -89,6 +89,25 @@ class AssetView(BaseModel):
     rights: dict[str, str]
 
 
+class FileState(BaseModel):
+    """What of a file is its own: left out, kept as it came, given a namespace, with exceptions or a backing."""
+
+    left_out: bool
+    kept: bool
+    declared: bool
+    exceptions: int
+    backing: FileBacking | None
+
+
+class FilesNow(BaseModel):
+    """The files of a set after a change, for whoever has them: `key` names which these are, `looks` stand in their
+    order, `own` are the states of those that do not simply follow the set."""
+
+    key: str
+    looks: list[str]
+    own: dict[uuid.UUID, FileState]
+
+
 class FiguresView(BaseModel):
     """The figures of a plan as whole percents, and what it could not keep; `order` is Kendall's tau in percent."""
 
@@ -110,7 +129,11 @@ class VariantView(BaseModel):
 
 
 class SetView(BaseModel):
-    """A set with its paints, files and plan. `edition` is the one it is bound to (None: the draft)."""
+    """A set with its paints, files and plan. `edition` is the one it is bound to (None: the draft).
+
+    Whoever asks for a change with `Prefer: return=minimal` (RFC 7240) has the files already, and is told what became of
+    them by `now` alone; `assets` are empty then. `files_key` changes whenever files come or go.
+    """
 
     id: uuid.UUID
     kit_id: uuid.UUID
@@ -126,7 +149,9 @@ class SetView(BaseModel):
     kept_marks: list[str]
     figures: FiguresView
     paints: list[PaintView]
+    files_key: str
     assets: list[AssetView]
+    now: FilesNow | None = None
     history: History
 
 

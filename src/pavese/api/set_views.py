@@ -9,12 +9,15 @@ from functools import cached_property
 
 from sqlalchemy.orm import Session
 
+from pavese.api.context import is_brief
 from pavese.api.kit_views import color_views, history_view
 from pavese.api.set_schemas import (
     AssetView,
     CheckView,
     FiguresView,
     FileFindings,
+    FilesNow,
+    FileState,
     PaintView,
     SetView,
     StandingView,
@@ -41,8 +44,8 @@ from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.render.pool import DrawingPool
 from pavese.render.rendering import Wanted, inventories_after
 from pavese.store import kits, sets
-from pavese.store.looked_at import inventory_of, looked_at, measured_of
 from pavese.store.models import AssetRow, SetRow
+from pavese.store.sets import Files
 
 #: Names of elements listed beside a paint of a set.
 _MARKS = 30
@@ -54,9 +57,18 @@ class OpenSet:
 
     row: SetRow
     home: Kit
-    assets: Sequence[AssetRow]
-    paints: SetPaints
+    files: Files
     plan: Plan
+
+    @property
+    def assets(self) -> Sequence[AssetRow]:
+        """Its files, in their order."""
+        return self.files.rows
+
+    @property
+    def paints(self) -> SetPaints:
+        """The paints of all of them."""
+        return self.files.paints
 
     @cached_property
     def kit(self) -> Kit:
@@ -66,7 +78,7 @@ class OpenSet:
     @cached_property
     def inventories(self) -> list[Inventory]:
         """What was read of each file."""
-        return [inventory_of(asset) for asset in self.assets]
+        return [looked.inventory for looked in self.files.looked.values()]
 
     def dress(self, asset: AssetRow) -> Dress:
         """What becomes of one of its files."""
@@ -84,12 +96,10 @@ class OpenSet:
         return [asset for asset in self.assets if asset.name not in left]
 
 
-def open_set(session: Session, row: SetRow, known: Sequence[AssetRow] | None = None) -> OpenSet:
-    """Reads a set's files (those `known`, where the caller has just read them) and plan as they stand."""
-    kit = sets.kit_of(session, row)
-    assets = sets.assets(session, row) if known is None else known
-    paints = sets.paints(assets)
-    return OpenSet(row, kit, assets, paints, sets.plan_of(session, row, kit, paints))
+def open_set(session: Session, row: SetRow) -> OpenSet:
+    """Reads a set's files and plan as they stand."""
+    kit, files = sets.kit_of(session, row), sets.files_of(session, row)
+    return OpenSet(row, kit, files, sets.plan_of(session, row, kit, files.paints))
 
 
 def replanned(session: Session, opened: OpenSet) -> OpenSet:
@@ -101,8 +111,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
     """The whole set."""
     row, plan = opened.row, opened.plan
     resolved = plan.resolve(opened.kit)
-    looks = [looked_at(asset).look for asset in opened.assets]
-    left_out, kept, declared = set(plan.left_out), set(plan.kept), set(plan.declared)
+    brief = is_brief(session)
     return SetView(
         id=row.id,
         kit_id=row.kit_id,
@@ -118,28 +127,63 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         kept_marks=list(plan.kept_marks),
         figures=figures_view(figures(opened.paints, resolved, opened.kit)),
         paints=paint_views(opened),
-        assets=[
-            AssetView(
-                id=asset.id,
-                name=asset.name,
-                look=look(asset, opened.dress(asset)),
-                moves=format_of(asset.name).moves,
-                paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
-                remarks=asset.remarks,
-                traits=Traits(
-                    paints=shape.paints, hues=shape.hues, sites=shape.sites, stroked=shape.stroked, apart=distance
-                ),
-                left_out=asset.name in left_out,
-                kept=asset.name in kept,
-                undeclared=UNDECLARED in asset.remarks,
-                declared=asset.name in declared,
+        files_key=opened.files.key,
+        assets=[] if brief else _asset_views(opened),
+        now=_files_now(opened) if brief else None,
+        history=history_view(session, row.plan),
+    )
+
+
+def _asset_views(opened: OpenSet) -> list[AssetView]:
+    plan, states = opened.plan, _States(opened.plan)
+    looks = [looked.look for looked in opened.files.looked.values()]
+    return [
+        AssetView(
+            id=asset.id,
+            name=asset.name,
+            look=look(asset, opened.dress(asset)),
+            moves=format_of(asset.name).moves,
+            paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
+            remarks=asset.remarks,
+            traits=Traits(
+                paints=shape.paints, hues=shape.hues, sites=shape.sites, stroked=shape.stroked, apart=distance
+            ),
+            left_out=asset.name in states.left_out,
+            kept=asset.name in states.kept,
+            undeclared=UNDECLARED in asset.remarks,
+            declared=asset.name in states.declared,
+            exceptions=len(plan.files.get(asset.name, ())),
+            backing=plan.backing_of(asset.name),
+            rights=asset.rights,
+        )
+        for asset, shape, distance in zip(opened.assets, looks, apart(looks), strict=True)
+    ]
+
+
+class _States:
+    """The names of files by what is special about them."""
+
+    def __init__(self, plan: Plan) -> None:
+        self.left_out, self.kept, self.declared = set(plan.left_out), set(plan.kept), set(plan.declared)
+        self.any = {*self.left_out, *self.kept, *self.declared, *plan.files, *plan.backings}
+
+
+def _files_now(opened: OpenSet) -> FilesNow:
+    plan, states = opened.plan, _States(opened.plan)
+    return FilesNow(
+        key=opened.files.key,
+        looks=[look(asset, opened.dress(asset)) for asset in opened.assets],
+        own={
+            asset.id: FileState(
+                left_out=asset.name in states.left_out,
+                kept=asset.name in states.kept,
+                declared=asset.name in states.declared,
                 exceptions=len(plan.files.get(asset.name, ())),
                 backing=plan.backing_of(asset.name),
-                rights=asset.rights,
             )
-            for asset, shape, distance in zip(opened.assets, looks, apart(looks), strict=True)
-        ],
-        history=history_view(session, row.plan),
+            for asset in opened.assets
+            if asset.name in states.any or plan.backing
+        },
     )
 
 
@@ -155,7 +199,8 @@ def paint_views(opened: OpenSet) -> list[PaintView]:
 
 def file_paints(opened: OpenSet, asset: AssetRow) -> list[PaintView]:
     """The paints of one file, with where they go in it."""
-    inventory, measured = inventory_of(asset), measured_of(asset)
+    looked = opened.files.looked[asset.id]
+    inventory, measured = looked.inventory, looked.measured
     own = opened.plan.files.get(asset.name, {})
     choices = {**opened.plan.choices, **own}
     if asset.name in opened.plan.kept:
@@ -188,7 +233,7 @@ def standing_views(opened: OpenSet, ground: Rgb) -> list[StandingView]:
     """How each file stands out from a ground; a file without an outline is not in it."""
     views = []
     for asset in opened.assets:
-        found = standing(measured_of(asset), opened.dress(asset), ground)
+        found = standing(opened.files.looked[asset.id].measured, opened.dress(asset), ground)
         if found is not None:
             views.append(StandingView(asset=asset.id, ratio=shown(found.ratio), stands=found.stands))
     return views
@@ -297,5 +342,5 @@ def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: 
         difference=None if finding.difference is None else f"{finding.difference:.1f}",
         sources=sources,
         chosen=any(choices[key].by == "you" for key in sources),
-        natural=finding.natural(inventory_of(asset)),
+        natural=finding.natural(opened.files.looked[asset.id].inventory),
     )

@@ -5,8 +5,10 @@ from __future__ import annotations
 import uuid
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from threading import Lock
 from typing import Any
 
+from cachetools import LRUCache
 from sqlalchemy import Select, String, and_, bindparam, cast, func, literal, or_, select
 from sqlalchemy.dialects.postgresql import aggregate_order_by
 from sqlalchemy.orm import Session, aliased
@@ -24,7 +26,7 @@ from pavese.core.recolor.target import resolve_target
 from pavese.store import contents, drops, editions, history, kits
 from pavese.store.editions import content_of
 from pavese.store.errors import NotFoundError
-from pavese.store.looked_at import inventory_of, know, measured_of, remember, to_json
+from pavese.store.looked_at import Looked, inventory_of, know, looked_at, measured_of, remember, to_json
 from pavese.store.models import AssetRow, DropRow, EditionRow, KitRow, Revision, SetRow, Subject
 
 #: Files whose bytes are held at a time.
@@ -65,7 +67,7 @@ def vary(session: Session, row: SetRow, name: str, kit_id: uuid.UUID, edition: E
 
 def settle(session: Session, row: SetRow) -> None:
     """Completes the stored plan for the files and the kit as they are, so that it need not be done at every look."""
-    plan = plan_of(session, row, kit_of(session, row), paints(assets(session, row)))
+    plan = plan_of(session, row, kit_of(session, row), files_of(session, row).paints)
     history.amend(session, row.plan, plan.model_dump(mode="json"))
 
 
@@ -129,6 +131,42 @@ def assets(session: Session, row: SetRow) -> Sequence[AssetRow]:
     ).all()
     remember(session, rows)
     return rows
+
+
+@dataclass(frozen=True)
+class Files:
+    """The files of a set in their order, under a key that no other files have, what is known of each (by its id), and
+    their paints together."""
+
+    key: str
+    rows: Sequence[AssetRow]
+    looked: Mapping[uuid.UUID, Looked]
+    paints: SetPaints
+
+
+#: Files of the sets that are worked on, by `files_key`; so many files together.
+_FILES: LRUCache[str, Files] = LRUCache(60_000, getsizeof=lambda files: len(files.rows) + 1)
+_FILES_LOCK = Lock()
+
+
+def files_of(session: Session, row: SetRow) -> Files:
+    """The files of a set, read once as long as none comes or goes."""
+    key = f"{row.files_id} {files_key(session, row)}"
+    with _FILES_LOCK:
+        known = _FILES.get(key)
+    if known is not None:
+        return known
+    rows = assets(session, row)
+    looked = {one.id: looked_at(one) for one in rows}
+    found = summarize((one.inventory for one in looked.values()), (one.measured for one in looked.values()))
+    for one in rows:
+        # They outlive this session, and are never changed.
+        session.expunge(one)
+    made = Files(key, rows, looked, found)
+    with _FILES_LOCK:
+        if len(rows) < _FILES.maxsize:
+            _FILES[key] = made
+    return made
 
 
 def files_key(session: Session, row: SetRow) -> str:
@@ -301,7 +339,7 @@ def dress(session: Session, asset: AssetRow, set_id: uuid.UUID | None = None) ->
     plan = _standing(stored, host)
     if not asset.paints.keys() <= plan.choices.keys() and not arriving:
         row = get(session, set_id or asset.set_id)
-        plan = plan_of(session, row, kit, paints(assets(session, row)))
+        plan = plan_of(session, row, kit, files_of(session, row).paints)
     return plan.dress(host, asset.name, asset.paints)
 
 

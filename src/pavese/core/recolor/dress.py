@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.backing import FileBacking
@@ -20,7 +20,7 @@ class Dress:
     backing_color: Rgb | None = None
     declared: bool = False
 
-    @property
+    @cached_property
     def parts(self) -> tuple[str, ...]:
         """Everything in it as texts, for telling one dress from another."""
         colors = [_change(paint, color) for paint, color in self.recoloring.colors.items()]

@@ -208,11 +208,16 @@ class Plan(BaseModel):
         whole = self._recoloring(kit, self.choices, None)
         by_key = {paint.key: (paint, color) for paint, color in whole.colors.items()}
         own = {*self.files, *self.kept, *self.declared}
+        alike: dict[tuple[str, ...], Dress] = {}
 
         def dress(file: str, only: Iterable[str]) -> Dress:
             if whole.parts or file in own or self.backing_of(file):
                 return self.dress(kit, file, only)
-            return Dress(Recoloring(dict(by_key[key] for key in only if key in by_key), {}, whole.kept))
+            paints = tuple(only)
+            if paints not in alike:
+                colors = dict(by_key[key] for key in paints if key in by_key)
+                alike[paints] = Dress(Recoloring(colors, {}, whole.kept))
+            return alike[paints]
 
         return dress
 
