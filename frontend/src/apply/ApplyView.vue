@@ -217,7 +217,10 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           <p class="muted">{{ set.assets.length }} {{ set.assets.length === 1 ? 'file' : 'files' }}, {{ set.paints.length }} paints</p>
         </header>
         <PlanSettings v-if="set.paints.length" :kit="ours" :set="set" @compare="comparing = true" />
-        <p v-if="set.paints.length" class="hint muted">
+        <p v-if="drop?.running && set.assets.length" class="hint">
+          Files are on their way, in the colors they came in. Their paints are planned once all of them are here.
+        </p>
+        <p v-else-if="set.paints.length" class="hint muted">
           Point at a paint to see where it stands. Choose it, then pick a pennant for it.
         </p>
         <PaintList
@@ -325,7 +328,8 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           contrast {{ tried.figures.contrast }}, apart {{ tried.figures.distinct }}. Nothing is kept until you add it as a variant.
         </p>
         <DropNote v-if="drop" :drop="drop" @close="drop = undefined" />
-        <EmptyState v-if="!set.assets.length" title="This set is empty">
+        <p v-if="!set.assets.length && drop?.running" class="coming muted">The first files are seen here in a moment.</p>
+        <EmptyState v-else-if="!set.assets.length" title="This set is empty">
           Drop SVG or Lottie files, folders or a zip anywhere on this screen.
           <template #actions>
             <v-btn class="strong" @click="pick()">Choose files…</v-btn>
@@ -416,6 +420,9 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
   gap: 6px;
   align-items: center;
   padding: 0 16px 6px;
+}
+.coming {
+  padding: 16px;
 }
 .tried {
   padding: 0 16px 6px;

@@ -89,7 +89,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <header>
         <h2>{{ asset.name }}</h2>
         <span class="muted small">
-          {{ asset.traits.paints }} colors, {{ asset.traits.sites }} places, {{ asset.traits.stroked ? 'strokes' : 'filled' }}
+          {{ asset.traits.paints }} {{ asset.traits.paints === 1 ? 'color' : 'colors' }},
+          {{ asset.traits.sites }} {{ asset.traits.sites === 1 ? 'place' : 'places' }}, {{ asset.traits.stroked ? 'strokes' : 'filled' }}
         </span>
         <span class="gap" />
         <ChoiceRow

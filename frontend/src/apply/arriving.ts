@@ -58,12 +58,16 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
 
   /** Asks again and again until an answer comes; what nobody can answer to is thrown on. */
   async function untilThere<T>(ask: () => Promise<T>): Promise<T> {
+    let failed = false
     for (const wait of [...PAUSES, undefined]) {
       try {
-        return await ask()
+        const answer = await ask()
+        if (failed && drop.value) drop.value.words = undefined
+        return answer
       } catch (error) {
         if (!isAway(error) || wait === undefined) throw error
         if (drop.value) drop.value.words = 'Pavese does not answer; what has arrived is kept. Trying again…'
+        failed = true
         await pause(wait)
       }
     }
