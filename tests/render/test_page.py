@@ -57,7 +57,7 @@ def test_headers_that_drip_do_not_hold_beyond_the_time_for_all() -> None:
         started = time.monotonic()
         with pytest.raises(AddressRefusedError, match="in time"):
             Fetcher(Policy(False, frozenset({(host, port)}), seconds=1.0)).get(f"http://{host}:{port}/")
-        assert time.monotonic() - started < 5.0
+        assert time.monotonic() - started < 20.0, "it would drip for thirty seconds"
     finally:
         server.shutdown()
         server.server_close()

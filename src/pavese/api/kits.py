@@ -7,7 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
 
-from pavese.api.context import Db
+from pavese.api.context import Db, Drawing
 from pavese.api.edition_schemas import ImportedView
 from pavese.api.kit_views import answers_view, base_preview, codes_view, kit_view
 from pavese.api.schemas import (
@@ -33,7 +33,6 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.variations import variations
 from pavese.core.errors import InvalidKitError
 from pavese.core.gather.candidates import from_codes
-from pavese.core.gather.code_files import read_code_file
 from pavese.core.handoff.token_import import kit_from_tokens
 from pavese.core.kit.changes import (
     Arrival,
@@ -48,6 +47,7 @@ from pavese.core.kit.changes import (
 )
 from pavese.core.kit.codes import find_codes
 from pavese.core.kit.kit import Kit, KitColor
+from pavese.render.reading import codes_in
 from pavese.store import kits
 
 router = APIRouter(prefix="/api", tags=["kits"])
@@ -100,10 +100,12 @@ def read_codes(sent: CodesText, db: Db, kit_id: uuid.UUID | None = None) -> Cand
 
 
 @router.post("/code-file")
-def read_codes_of_file(file: Annotated[UploadFile, File()], db: Db, kit_id: uuid.UUID | None = None) -> Candidates:
+def read_codes_of_file(
+    file: Annotated[UploadFile, File()], db: Db, drawing: Drawing, kit_id: uuid.UUID | None = None
+) -> Candidates:
     """The colors in a file: a table, design tokens, a deck's theme, or any text."""
     kit = kits.kit_of(db, kits.get(db, kit_id)) if kit_id else None
-    return codes_view(from_codes(read_code_file(file.filename or "unnamed", file.file.read())), kit)
+    return codes_view(from_codes(codes_in(drawing, file.filename or "unnamed", file.file.read())), kit)
 
 
 @router.post("/kits/{kit_id}/colors", status_code=201)

@@ -33,7 +33,6 @@ from pavese.api.source_schemas import (
 from pavese.api.source_views import entry_view, look_of, source_view, spot_view
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.gather.candidates import from_codes
-from pavese.core.gather.code_files import read_code_file
 from pavese.core.gather.drop import sort_drop
 from pavese.core.gather.intake import page_source, picture_source, pin_at, take_pictures
 from pavese.core.gather.source import (
@@ -55,6 +54,8 @@ from pavese.core.kit.kit import Kit
 from pavese.core.pictures.sample import Reach
 from pavese.render.page import WIDTH, LaidOut, PageAsked, saved_page
 from pavese.render.pixels import Held, PixelCache, taken_picture
+from pavese.render.pool import DrawingPool
+from pavese.render.reading import codes_in
 from pavese.store import contents, history, kits, sources
 from pavese.store.models import SourceRow
 
@@ -147,7 +148,7 @@ def drop(
         row = sources.create(db, kit_id, picture_source(pictures), pictures.files)
         made = _looked(Opened(db, row, kit, cache))
         taken += len(pictures.pictures)
-    codes, bad = _codes(sorted_.codes)
+    codes, bad = _codes(sorted_.codes, drawing)
     return Dropped(
         taken=taken + len(sorted_.codes) - len(bad),
         source=made,
@@ -328,12 +329,12 @@ def _keep_page(db: Session, kit_id: uuid.UUID, page: LaidOut, cache: PixelCache)
     return Opened(db, row, kits.kit_of(db, kits.get(db, kit_id)), cache).shown()
 
 
-def _codes(files: list[tuple[str, bytes]]) -> tuple[list[FoundCode], list[RefusedFileError]]:
+def _codes(files: list[tuple[str, bytes]], drawing: DrawingPool) -> tuple[list[FoundCode], list[RefusedFileError]]:
     found: list[FoundCode] = []
     bad: list[RefusedFileError] = []
     for name, data in files:
         try:
-            codes = read_code_file(name, data)
+            codes = codes_in(drawing, name, data)
         except RefusedFileError as error:
             bad.append(error)
             continue

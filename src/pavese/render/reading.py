@@ -16,6 +16,8 @@ from typing import Any, TypeVar
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import Archive
 from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
+from pavese.core.gather.code_files import read_code_file
+from pavese.core.kit.codes import FoundCode
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.logs import unforeseen
@@ -62,6 +64,15 @@ def begin_reading(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> Call
         return _logged(found)
 
     return ended
+
+
+def codes_in(pool: DrawingPool, name: str, data: bytes) -> tuple[FoundCode, ...]:
+    """The colors of a list, tokens, a deck or any text (`code_files.read_code_file`). Raises RefusedFileError."""
+    try:
+        found: tuple[FoundCode, ...] = pool.result(pool.begin(read_code_file, name, data, seconds=SECONDS))
+    except ChildFailedError as error:
+        raise RefusedFileError(name, _too_much(error)) from error
+    return found
 
 
 def sizes_in(pool: DrawingPool, name: str, path: Path) -> tuple[int, ...]:

@@ -40,10 +40,11 @@ def is_archive(name: str, data: bytes) -> bool:
     return name.lower().endswith(".zip") or data.startswith(b"PK\x03\x04")
 
 
-def members(name: str, data: bytes, most_bytes: int = limits.ARCHIVE_BYTES) -> Iterator[tuple[str, bytes]]:
+def members(name: str, data: bytes, most_bytes: int = limits.PACKAGE_BYTES) -> Iterator[tuple[str, bytes]]:
     """The files of an archive with their paths, folders and system litter left out, in the archive's order.
 
-    Raises RefusedFileError when the archive is broken or beyond the bounds of `limits`, or a path leads out of it.
+    Raises RefusedFileError when the archive is broken or beyond the bounds of `limits`, a path leads out of it, or its
+    files are larger than that together.
     """
     with Archive(name, io.BytesIO(data), most_bytes) as archive:
         for number in range(len(archive.sizes)):

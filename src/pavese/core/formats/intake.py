@@ -112,6 +112,6 @@ def _opened(files: Iterable[tuple[str, bytes]], refused: list[RefusedFileError])
         try:
             with Archive(name, io.BytesIO(data)) as archive:
                 archive.check_loose()
-                yield from [archive.member(n) for n in range(len(archive.sizes))]
+                yield from (archive.member(number) for number in range(len(archive.sizes)))
         except RefusedFileError as error:
             refused.append(error)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from pathlib import PurePosixPath
 
-from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import members, package
 from pavese.core.formats.document import Colors
@@ -20,7 +19,7 @@ _THEMES = re.compile(r"(?:t|themes)/[^/]+\.json")
 
 def read_dotlottie(name: str, data: bytes) -> DotLottieDocument:
     """Reads a package. Raises RefusedFileError with the file's name and the reason."""
-    parts = dict(members(name, data, limits.PACKAGE_BYTES))
+    parts = dict(members(name, data))
     read: dict[str, LottieDocument] = {}
     for path, content in parts.items():
         if _ANIMATIONS.fullmatch(path):
