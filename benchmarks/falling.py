@@ -41,7 +41,7 @@ class Fleet:
             "PAVESE_DATA_DIR": str(folder),
             "PAVESE_DATABASE_PORT": str(_DATABASE_PORT),
             "PAVESE_FONTS_DIR": str(settings().fonts_dir),
-            "PAVESE_LOG_LEVEL": "critical",
+            "PAVESE_LOG_LEVEL": "error",
         }
         self._pid_file = folder / "postgres" / "cluster" / "postmaster.pid"
         self.start()
