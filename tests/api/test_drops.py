@@ -24,13 +24,12 @@ from pavese.core.formats.intake import digest
 from pavese.demo.icons import icon_files
 from pavese.demo.load import demo_kit
 from pavese.demo.pictures import logo as tarnmoor_logo
-from pavese.jobs import drop as drop_job
 from pavese.jobs.worker import Work
 from pavese.render import reading
 from pavese.render.pool import ChildFailedError, DrawingPool
 from pavese.render.reading import Read, Refused, read_files, read_group
 from pavese.settings import Settings
-from pavese.store import contents, drops, kits, sets
+from pavese.store import contents, drops, kits, queue, sets
 from pavese.store.database import _MIGRATIONS, connect, migrate, sessions
 from tests.api.test_sets import RED, TWO, Json, kit, start
 from tests.hostile import drawing, drawings, entities, zipped
@@ -249,7 +248,7 @@ def test_a_file_that_fells_every_worker_is_refused_in_the_end(client: TestClient
     made = start(client, kit)
     with client.app.state.sessions.begin() as session:  # type: ignore[attr-defined]
         row = drops.begin(session, sets.get(session, uuid.UUID(made["id"])), 1)
-        row.tries = drop_job._MOST_TRIES + 1
+        row.tries = queue.MOST_TRIES + 1
         session.flush()
         drops.receive(session, row, [("a.svg", RED)])
         drops.close(session, row)

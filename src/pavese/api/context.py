@@ -30,7 +30,11 @@ def is_brief(session: Session) -> bool:
     return bool(session.info.get(_BRIEF))
 
 
-async def _working(request: Request) -> Callable[[], AbstractContextManager[Session]]:
+#: Begins a transaction in the name of whoever asks.
+Begin = Callable[[], AbstractContextManager[Session]]
+
+
+async def _working(request: Request) -> Begin:
     author = getattr(request.state, "author", records.NOBODY)
 
     @contextmanager
@@ -73,7 +77,7 @@ Db = Annotated[Session, Depends(_session, scope="function")]
 #: Makes sessions in which each statement stands alone, for answers that are asked for by the dozen.
 Readings = Annotated[sessionmaker[Session], Depends(_readings)]
 #: Begins a transaction each time it is called, for requests that wait for something between two of them.
-Working = Annotated[Callable[[], AbstractContextManager[Session]], Depends(_working)]
+Working = Annotated[Begin, Depends(_working)]
 Drawing = Annotated[DrawingPool, Depends(_pool)]
 Pages = Annotated[PageReader, Depends(_pages)]
 PixelStore = Annotated[PixelCache, Depends(_pixels)]

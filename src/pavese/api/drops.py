@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import time
 import uuid
-from collections.abc import Callable, Mapping, Sequence
-from contextlib import AbstractContextManager
+from collections.abc import Mapping, Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, File, Query, Request, UploadFile
@@ -13,7 +12,7 @@ from fastapi.responses import Response
 from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
-from pavese.api.context import Db, Readings, Working
+from pavese.api.context import Begin, Db, Readings, Working
 from pavese.api.problems import problem
 from pavese.api.schemas import Refusal
 from pavese.api.set_schemas import DropResult, DropView, NewDrop
@@ -29,9 +28,6 @@ router = APIRouter(prefix="/api", tags=["drops"])
 #: How long a request waits for a small drop to be read and planned, and how often it looks.
 _WAIT_SECONDS = 120.0
 _LOOK_SECONDS = 0.02
-
-#: Begins a transaction in the name of whoever asks.
-Begin = Callable[[], AbstractContextManager[Session]]
 
 
 @router.post("/sets/{set_id}/drops", status_code=201)

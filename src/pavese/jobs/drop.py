@@ -19,19 +19,14 @@ from pavese.render.reading import Read, Refused, begin_reading, read_archive, si
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState, Waiting
 from pavese.store.models import DropRow
+from pavese.store.queue import MOST_TRIES, NoLongerOursError
 
 log = structlog.get_logger()
 
 #: Files that are read and added together, and their size: the first ones are seen early, the memory stays small.
 _FILES, _MEGABYTES = 64, 12.0
-#: A worker that fell so often over the same files gets no further; they are refused and the rest goes on.
-_MOST_TRIES = 4
 #: First bytes by which a kind of file is told.
 _HEAD = 16
-
-
-class NoLongerOursError(Exception):
-    """The drop was cancelled, or another worker has taken it over."""
 
 
 def take_drop(sessions: sessionmaker[Session], pool: DrawingPool, drop_id: uuid.UUID) -> None:
@@ -43,11 +38,11 @@ def take_drop(sessions: sessionmaker[Session], pool: DrawingPool, drop_id: uuid.
     mine, tries = claimed
     reader = _Reader(sessions, pool, drop_id, mine)
     try:
-        if tries > _MOST_TRIES and (next_ := reader.waiting()):
+        if tries > MOST_TRIES and (next_ := reader.waiting()):
             reader.give_up(next_)
             tries = 0
         reader.take_all()
-        reader.end(planning=tries <= _MOST_TRIES)
+        reader.end(planning=tries <= MOST_TRIES)
     except NoLongerOursError:
         log.info("drop taken over", id=str(drop_id))
 
@@ -96,7 +91,7 @@ class _Reader:
 
     def give_up(self, waiting: Sequence[Waiting]) -> None:
         """Refuses what no worker got over."""
-        reason = f"reading it has failed {_MOST_TRIES} times. Drop it alone to see why."
+        reason = f"reading it has failed {MOST_TRIES} times. Drop it alone to see why."
         self._keep([(one, Refused(one.name, reason)) for one in waiting])
 
     def end(self, *, planning: bool) -> None:

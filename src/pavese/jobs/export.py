@@ -21,20 +21,13 @@ from pavese.core.recolor.plan import Plan
 from pavese.jobs.outputs import OF_SET, OUTPUTS, Item, Order, item_of
 from pavese.render.pool import DrawingPool
 from pavese.store import contents, exports, sets
+from pavese.store.queue import MOST_TRIES, NoLongerOursError
 
 log = structlog.get_logger()
 
 
-#: A worker that fell so often over an order gets no further with it.
-_MOST_TRIES = 4
-
-
 class CannotMakeError(PaveseError):
     """An order that no worker got over."""
-
-
-class NoLongerOursError(Exception):
-    """The order was cancelled, or another worker has taken it over."""
 
 
 def make_export(sessions: sessionmaker[Session], pool: DrawingPool, export_id: uuid.UUID) -> None:
@@ -47,8 +40,8 @@ def make_export(sessions: sessionmaker[Session], pool: DrawingPool, export_id: u
     notes: list[str] = []
     size = 0
     try:
-        if tries > _MOST_TRIES:
-            raise CannotMakeError(f"Making it has failed {_MOST_TRIES} times. Order less of it at a time.")
+        if tries > MOST_TRIES:
+            raise CannotMakeError(f"Making it has failed {MOST_TRIES} times. Order less of it at a time.")
         with sessions.begin() as session:
             digest, size = contents.write(session, zipped(_made(sessions, pool, export_id, mine, notes)))
     except NoLongerOursError:

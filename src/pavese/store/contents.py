@@ -149,11 +149,6 @@ def sweep(session: Session, *, seconds: float = 3600.0) -> int:
     return int(getattr(removed, "rowcount", 0))
 
 
-def kept_bytes(session: Session) -> int:
-    """How many bytes all contents have together."""
-    return int(session.scalar(select(func.coalesce(func.sum(ContentRow.size), 0))) or 0)
-
-
 def _id(session: Session, digest: str) -> uuid.UUID:
     return session.scalars(select(ContentRow.id).where(ContentRow.digest == digest)).one()
 

@@ -15,11 +15,17 @@ from sqlalchemy.orm import InstrumentedAttribute, Session
 
 DROPS, EXPORTS = "drops", "exports"
 ALL = (DROPS, EXPORTS)
+#: What felled its worker, or failed, so often is given up, with a word.
+MOST_TRIES = 4
 
 _DEFER = text(
     "SELECT queue.procrastinate_defer_jobs_v1(ARRAY[ROW(CAST(:queue AS varchar), CAST(:task AS varchar), 0, "
     "CAST(:lock AS text), NULL::text, CAST(:args AS jsonb), NULL::timestamptz)::queue.procrastinate_job_to_defer_v1])"
 )
+
+
+class NoLongerOursError(Exception):
+    """What was being worked on was cancelled, or another worker has taken it over."""
 
 
 def enqueue(session: Session, queue: str, task: str, args: Mapping[str, str], lock: str) -> None:
