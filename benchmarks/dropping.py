@@ -28,3 +28,13 @@ def drop_of(client: httpx.Client, set_id: str, files: list[tuple[str, bytes]]) -
     while not (now := client.get(path).json())["ended"]:
         time.sleep(_FOLLOW)
     return now
+
+
+def files_of(client: httpx.Client, set_id: str) -> list[dict]:
+    """The files of a set, asked for as the interface does, but all of them."""
+    found: list[dict] = []
+    while True:
+        page = client.get(f"/api/sets/{set_id}/files", params={"start": len(found), "count": 500}).json()
+        found += page["files"]
+        if len(found) >= page["total"]:
+            return found

@@ -146,7 +146,8 @@ def one_round(
     perhaps()
     until(lambda: web.get(f"/api/drops/{drop['id']}"), lambda a: bool(a.json()["ended"]))
     view = until(lambda: web.get(path), lambda a: a.is_success).json()
-    assert sorted(asset["name"] for asset in view["assets"]) == sorted(name for name, _ in files), "a drop lost files"
+    listed = until(lambda: web.get(f"{path}/files", params={"count": 500}), lambda a: a.is_success).json()["files"]
+    assert sorted(file["name"] for file in listed) == sorted(name for name, _ in files), "a drop lost files"
     body = {"paints": [view["paints"][0]["key"]], "color": rng.choice(kit["colors"])["key"]}
     perhaps()
     answered = until(lambda: web.post(f"{path}/aim", json=body), lambda a: a.is_success).json()

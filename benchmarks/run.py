@@ -178,7 +178,8 @@ def a_drop_of_300() -> None:
 def _pictures(client: httpx.Client, view: dict, *, before: bool = False) -> None:
     """Asks for the pictures of the tiles in view as a browser does: six at a time."""
     wanted = []
-    for asset in view["assets"][:32]:
+    page = client.get(f"/api/sets/{view['id']}/files", params={"count": 32}).json()
+    for asset in page["files"]:
         path = f"/api/assets/{asset['id']}/picture.png"
         query = {"size": "84", "look": asset["look"]}
         wanted.append((path, query))

@@ -9,7 +9,7 @@ import httpx
 import orjson
 
 from corpus import many
-from dropping import drop
+from dropping import drop, files_of
 from figures import figure, seconds
 from in_browser import at_the_screen
 from pavese.demo.animations import animation_files
@@ -32,7 +32,7 @@ def two_thousand() -> None:
         started = time.perf_counter()
         view = drop(client, made["id"], files)
         figure("2,000 icons from drop to the planned grid", time.perf_counter() - started, 12, "s")
-        _pictures(client, view, view["assets"])
+        _pictures(client, view, files_of(client, view["id"]))
         figure("2,000 icons recolored, every thumbnail ready", time.perf_counter() - started, 35, "s")
         at_the_screen(address, kit["id"], made["id"])
 

@@ -8,7 +8,9 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from threading import Thread
+from typing import Any
 
+import httpx
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
@@ -106,3 +108,15 @@ def sign_in(client: TestClient, person: DemoPerson) -> None:
         session.execute(text("DELETE FROM attempts"))
     answer = client.post("/api/session", json=person.sign_in)
     assert answer.status_code == 200, answer.text
+
+
+def files_of(client: TestClient | httpx.Client, set_id: str, **listing: str | int) -> list[dict[str, Any]]:
+    """The files of a set, or of those that are asked for, page by page."""
+    found: list[dict[str, Any]] = []
+    while True:
+        answer = client.get(f"/api/sets/{set_id}/files", params={**listing, "start": len(found), "count": 3})
+        assert answer.status_code == 200, answer.text
+        page = answer.json()
+        found += page["files"]
+        if len(found) >= page["total"]:
+            return found

@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from tests.conftest import files_of
 from tests.hostile import pictures
 
 NOWHERE = str(uuid.UUID(int=7))
@@ -91,7 +92,7 @@ def test_a_body_beyond_the_bound_is_not_read(client: TestClient) -> None:
     huge = b"<svg>" + b" " * (5 * 1024 * 1024)
     detail = problem(client.post(f"/api/sets/{made['id']}/files", files=[("files", ("a.svg", huge))]), 413)["detail"]
     assert "4 MB" in detail
-    assert client.get(f"/api/sets/{made['id']}").json()["assets"] == []
+    assert files_of(client, made["id"]) == []
 
 
 @pytest.mark.parametrize(
@@ -193,13 +194,14 @@ def test_a_drawing_without_a_namespace_is_given_one_in_one_press(client: TestCli
     kit = client.post("/api/kits", json={"name": "K"}).json()
     made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "S"}).json()
     bare = b'<svg viewBox="0 0 9 9"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
-    taken = client.post(f"/api/sets/{made['id']}/files", files=[("files", ("a.svg", bare))]).json()["set"]["assets"][0]
+    client.post(f"/api/sets/{made['id']}/files", files=[("files", ("a.svg", bare))])
+    taken = files_of(client, made["id"])[0]
     assert (taken["undeclared"], taken["declared"]) == (True, False)
     path = f"/api/assets/{taken['id']}/file"
     assert client.get(path).content == bare
     states = f"/api/sets/{made['id']}/file-states"
     changed = client.post(states, json={"names": ["a.svg"], "declared": True}).json()
-    assert changed["assets"][0]["declared"]
+    assert files_of(client, changed["id"])[0]["declared"]
     assert client.get(path).content == bare.replace(b"<svg", b'<svg xmlns="http://www.w3.org/2000/svg"')
     [finding] = client.get(f"/api/sets/{made['id']}/check").json()["findings"]
     assert finding["remarks"] == [], "what is handed over says what it is"

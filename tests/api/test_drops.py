@@ -32,6 +32,7 @@ from pavese.settings import Settings
 from pavese.store import contents, drops, kits, queue, sets
 from pavese.store.database import _MIGRATIONS, connect, migrate, sessions
 from tests.api.test_sets import RED, TWO, Json, kit, start
+from tests.conftest import files_of
 from tests.hostile import drawing, drawings, entities, zipped
 
 __all__ = ["kit"]
@@ -66,7 +67,7 @@ def until(client: TestClient, drop: Json, fits: Callable[[Json], bool], seconds:
 
 
 def names(client: TestClient, set_id: str) -> list[str]:
-    return [asset["name"] for asset in client.get(f"/api/sets/{set_id}").json()["assets"]]
+    return [asset["name"] for asset in files_of(client, set_id)]
 
 
 def pieces(client: TestClient, drop: Json, name: str, data: bytes, at: list[int]) -> None:
@@ -86,9 +87,9 @@ def test_the_first_files_are_seen_while_the_rest_comes_and_it_is_planned_once(cl
     assert (now["taken"], now["refusals"], now["receiving"], now["ended"]) == (1, 1, True, False)
     assert now["refused"][0]["name"] == "broken.svg"
     seen = client.get(f"/api/sets/{made['id']}").json()
-    assert [asset["name"] for asset in seen["assets"]] == ["a.svg"]
+    assert [asset["name"] for asset in files_of(client, seen["id"])] == ["a.svg"]
     assert seen["paints"] == [], "nothing is planned before all has come"
-    asset = seen["assets"][0]["id"]
+    asset = files_of(client, seen["id"])[0]["id"]
     after, before = (client.get(f"/api/assets/{asset}/picture.png?side={side}").content for side in ("after", "before"))
     assert after == before
     # A request whose answer was lost is sent again.
@@ -99,7 +100,7 @@ def test_the_first_files_are_seen_while_the_rest_comes_and_it_is_planned_once(cl
     now = ended(client, drop)
     assert (now["expected"], now["read"], now["taken"], now["refusals"]) == (3, 3, 2, 1)
     seen = client.get(f"/api/sets/{made['id']}").json()
-    assert [asset["name"] for asset in seen["assets"]] == ["a.svg", "b.svg"]
+    assert [asset["name"] for asset in files_of(client, seen["id"])] == ["a.svg", "b.svg"]
     assert len(seen["paints"]) == 2
     assert seen["history"]["undo"] is None
     late = client.post(f"/api/drops/{drop['id']}/files", files=[("files", ("c.svg", RED))])
@@ -148,7 +149,7 @@ def test_what_has_not_come_whole_is_said_and_a_cancelled_drop_keeps_what_it_took
     now = ended(client, second)
     assert (now["taken"], [one["name"] for one in now["refused"]]) == (1, ["huge.zip"])
     view = client.get(f"/api/sets/{made['id']}").json()
-    assert [asset["name"] for asset in view["assets"]] == ["a.svg", "b.svg"]
+    assert [asset["name"] for asset in files_of(client, view["id"])] == ["a.svg", "b.svg"]
     assert len(view["paints"]) == 2
 
 

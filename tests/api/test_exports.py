@@ -30,7 +30,7 @@ from pavese.demo.load import demo_kit
 from pavese.settings import Settings
 from pavese.store import contents, exports
 from tests.api.test_sets import RED, Json, kit, start
-from tests.conftest import work
+from tests.conftest import files_of, work
 
 __all__ = ["kit"]
 
@@ -124,7 +124,7 @@ def test_a_still_file_is_set_in_motion(
     gif = Image.open(io.BytesIO(inside["gif/bell-96@1x.gif"]))
     assert gif.n_frames > 40, "frames at rest are one"
     assert "png/bell-96@1x.png" in inside
-    asset = view["assets"][0]["id"]
+    asset = files_of(client, view["id"])[0]["id"]
     seen = client.get(f"/api/assets/{asset}/motion.json?of={view['id']}&motion=ring")
     assert seen.content == animation, "what is looked at is what is handed over"
     assert client.get(f"/api/assets/{asset}/motion.json?motion=dance").status_code == 422

@@ -18,6 +18,7 @@ from pavese.core.formats.archive import package
 from pavese.demo.animations import animation_files
 from pavese.demo.icons import icon_files
 from tests.api.test_sets import RED, TWO, Json, drop, kit, start, targets
+from tests.conftest import files_of
 
 __all__ = ["kit"]
 
@@ -25,7 +26,7 @@ STROKED = RED.replace(b"/></svg>", b' stroke="#e53935"/><g class="sail"><path fi
 
 
 def picture(client: TestClient, view: Json, at: int = 0, **query: object) -> Image.Image:
-    asset = view["assets"][at]
+    asset = files_of(client, view["id"])[at]
     answer = client.get(f"/api/assets/{asset['id']}/picture.png", params={"of": view["id"], "size": 48, **query})
     assert answer.status_code == 200, answer.text
     return Image.open(io.BytesIO(answer.content)).convert("RGBA")
@@ -41,7 +42,7 @@ def test_a_set_is_measured_when_it_is_dropped(client: TestClient, kit: Json) -> 
     areas = {paint["key"]: paint["area"] for paint in view["paints"]}
     assert all(areas.values())
     assert view["figures"] == {"kit": 100, "order": 100, "contrast": 100, "distinct": 100, "remarks": []}
-    assert view["assets"][0]["traits"]["paints"] == 2
+    assert files_of(client, view["id"])[0]["traits"]["paints"] == 2
 
 
 def test_modes_and_policies_are_settings_that_can_be_undone(client: TestClient, kit: Json) -> None:
@@ -70,10 +71,10 @@ def test_alternatives_are_shown_on_the_set_and_taken(client: TestClient, kit: Js
     assert len(listed) >= 3
     assert len({json.dumps(one["looks"], sort_keys=True) for one in listed}) == len(listed)
     second = listed[1]
-    shown = picture(client, view, alternative=1, look=second["looks"][view["assets"][0]["id"]])
+    shown = picture(client, view, alternative=1, look=second["looks"][0])
     taken = client.post(f"{path}/alternatives/1").json()
     assert picture(client, taken).tobytes() == shown.tobytes()
-    assert {a["id"]: a["look"] for a in taken["assets"]} == second["looks"]
+    assert [file["look"] for file in files_of(client, taken["id"])] == second["looks"]
     # It was chosen, so files that come later do not change it.
     later = drop(client, view["id"], ("red.svg", RED))["set"]
     assert targets(taken).items() <= targets(later).items()
@@ -84,12 +85,12 @@ def test_a_file_has_its_own_colors_and_follows_again(client: TestClient, kit: Js
     view = start(client, kit, ("a.svg", RED), ("b.svg", RED))
     path = f"/api/sets/{view['id']}"
     own = client.post(f"{path}/aim", json={"paints": ["#e53935"], "color": "kelp", "file": "a.svg"}).json()
-    assert [asset["exceptions"] for asset in own["assets"]] == [1, 0]
+    assert [asset["exceptions"] for asset in files_of(client, own["id"])] == [1, 0]
     assert targets(own) == targets(view)
     client.post(f"{path}/plan")
     inside = packaged(client, own)
     assert inside["a.svg"] != inside["b.svg"]
-    file = client.get(f"{path}/files/{own['assets'][0]['id']}").json()
+    file = client.get(f"{path}/files/{files_of(client, own['id'], only='own')[0]['id']}").json()
     assert [paint["exception"] for paint in file["paints"]] == [True]
     again = client.post(f"{path}/join", json={"key": "#e53935", "file": "a.svg"}).json()
     assert packaged(client, again)["a.svg"] == inside["b.svg"]
@@ -133,9 +134,9 @@ def test_files_are_left_out_and_kept_as_they_came(client: TestClient, kit: Json)
     assert client.get(f"{path}/package").json()["files"] == 2
     assert client.get(f"{path}/check").json()["files"] == 2
     undone = client.post(f"{path}/undo").json()
-    assert [asset["kept"] for asset in undone["assets"]] == [False, False, False]
+    assert [asset["kept"] for asset in files_of(client, undone["id"])] == [False, False, False]
     reset = client.post(f"{path}/file-states", json={"names": ["a.svg"], "left_out": False, "reset": True}).json()
-    assert not any(asset["left_out"] for asset in reset["assets"])
+    assert not any(asset["left_out"] for asset in files_of(client, reset["id"]))
     assert client.post(f"{path}/file-states", json={"names": ["gone.svg"], "kept": True}).status_code == 422
 
 
@@ -151,13 +152,15 @@ def test_a_backing_is_drawn_and_written_and_the_figure_stands_out(client: TestCl
     assert set(read("a.svg", written).inventory().paints) >= {(0x0B, 0x5E, 0x6B, 1.0)}
     figure = parse_color(backed["paints"][0]["target_hex"]).rgb
     assert contrast_ratio(figure, Rgb(0x0B, 0x5E, 0x6B)) >= 3
-    on_itself = client.get(f"{path}/standing", params={"ground": "#0b5e6b"}).json()
-    assert [one["stands"] for one in on_itself] == [True, True], "figures stand before their backing, not the ground"
+    on_itself = files_of(client, view["id"], ground="#0b5e6b")
+    stand = [one["standing"]["stands"] for one in on_itself]
+    assert stand == [True, True], "figures stand before their backing, not the ground"
+    assert client.get(f"{path}/standing", params={"ground": "#0b5e6b"}).json() == {"weak": 0}
     small = client.put(f"{path}/backing", json={"backing": {**backing, "size": 60}, "names": ["a.svg"]}).json()
     assert picture(client, small).getpixel((24, 44))[3] == 0
     assert picture(client, small).getpixel((24, 36)) == (0x0B, 0x5E, 0x6B, 255)
     bare = client.put(f"{path}/backing", json={"backing": None, "names": ["b.svg"]}).json()
-    assert [asset["backing"] is None for asset in bare["assets"]] == [False, True]
+    assert [asset["backing"] is None for asset in files_of(client, bare["id"])] == [False, True]
     assert picture(client, bare, 1).getpixel((24, 44))[3] == 0 or shape == "square"
     assert client.put(f"{path}/backing", json={"backing": {"color": "gone.base"}}).status_code == 422
 
@@ -177,8 +180,8 @@ def test_variants_keep_the_original_and_share_its_files(client: TestClient, kit:
     assert targets(client.get(path).json()) == targets(view)
     assert picture(client, variant).tobytes() != picture(client, view).tobytes()
     more = drop(client, variant["id"], ("b.svg", RED))["set"]
-    assert [asset["name"] for asset in more["assets"]] == ["a.svg", "b.svg"]
-    assert [asset["name"] for asset in client.get(path).json()["assets"]] == ["a.svg", "b.svg"]
+    assert [asset["name"] for asset in files_of(client, more["id"])] == ["a.svg", "b.svg"]
+    assert [asset["name"] for asset in files_of(client, view["id"])] == ["a.svg", "b.svg"]
     changed = client.put(f"/api/sets/{variant['id']}/recipe", json={"mode": "single color"}).json()
     assert client.get(path).json()["recipe"]["mode"] == "kit"
     assert client.delete(f"/api/sets/{changed['id']}").status_code == 204
@@ -203,8 +206,8 @@ def test_a_variant_can_be_bound_to_an_edition(client: TestClient, kit: Json) -> 
 
 def test_animations_are_taken_drawn_played_and_packed(client: TestClient, kit: Json) -> None:
     view = start(client, kit, *animation_files().items(), ("a.svg", RED))
-    assert [asset["moves"] for asset in view["assets"]] == [True] * 4 + [False]
-    moving = view["assets"][0]["id"]
+    assert [asset["moves"] for asset in files_of(client, view["id"])] == [True] * 4 + [False]
+    moving = files_of(client, view["id"])[0]["id"]
     before = client.get(f"/api/assets/{moving}/motion.json?side=before")
     after = client.get(f"/api/assets/{moving}/motion.json?of={view['id']}")
     assert before.content == animation_files()["ferry-on-waves.json"]
@@ -214,7 +217,7 @@ def test_animations_are_taken_drawn_played_and_packed(client: TestClient, kit: J
     assert inside["ferry-on-waves.json"] == after.content
     with zipfile.ZipFile(io.BytesIO(inside["all-aboard.lottie"])) as packed:
         assert packed.namelist() == ["manifest.json", "a/all-aboard.json"]
-    assert client.get(f"/api/assets/{view['assets'][4]['id']}/motion.json").status_code == 404
+    assert client.get(f"/api/assets/{files_of(client, view['id'])[4]['id']}/motion.json").status_code == 404
 
 
 def test_a_set_is_tried_in_another_kit_and_nothing_is_kept(client: TestClient, kit: Json) -> None:
@@ -226,15 +229,16 @@ def test_a_set_is_tried_in_another_kit_and_nothing_is_kept(client: TestClient, k
     before = client.get(f"/api/sets/{view['id']}").json()
     trial = client.get(f"/api/sets/{view['id']}/trial", params={"kit": other["id"]}).json()
     assert trial["kit"] == "Plum kit"
-    asset = view["assets"][0]
-    assert trial["looks"][asset["id"]] != asset["look"]
+    asset = files_of(client, view["id"])[0]
+    seen = files_of(client, view["id"], kit=other["id"])[0]
+    assert seen["look"] != asset["look"]
     shown = {color[:3] for _, color in picture(client, view, kit=other["id"]).getcolors(9_999) or () if color[3] == 255}
     ramps = {step["hex"] for color in other["colors"] for step in color["steps"]} | {one["code"] for one in plum}
     assert {Rgb(*color).hex for color in shown} & ramps
     assert client.get(f"/api/sets/{view['id']}").json() == before
     # What is kept as a variant looks as it was tried.
     made = client.post(f"/api/sets/{view['id']}/variants", json={"name": "In plum", "kit_id": other["id"]}).json()
-    assert made["assets"][0]["look"] == trial["looks"][asset["id"]]
+    assert files_of(client, made["id"])[0]["look"] == seen["look"]
     gone = client.get(f"/api/sets/{view['id']}/trial", params={"kit": other["id"], "edition": 3})
     assert gone.status_code == 404
 
@@ -246,7 +250,8 @@ def test_a_file_of_several_drawings_shows_each(client: TestClient, kit: Json) ->
     lottie = {f"a/{name}": data for name, data in animation_files().items() if name.endswith(".json")}
     several = package([("manifest.json", b"{}"), *lottie.items()])
     view = start(client, kit, ("sprite.svg", sprite), ("several.lottie", several), ("plain.svg", RED))
-    parts = [client.get(f"/api/sets/{view['id']}/files/{one['id']}").json()["parts"] for one in view["assets"]]
+    files = files_of(client, view["id"])
+    parts = [client.get(f"/api/sets/{view['id']}/files/{one['id']}").json()["parts"] for one in files]
     names = sorted(name.removesuffix(".json") for name in animation_files() if name.endswith(".json"))
     assert (parts[0], sorted(parts[1]), parts[2]) == (["red", "blue"], names, [])
     targets = {paint["key"]: paint["target_hex"] for paint in view["paints"]}
@@ -259,7 +264,7 @@ def test_a_file_of_several_drawings_shows_each(client: TestClient, kit: Json) ->
 
 def test_a_spot_tells_its_paint(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", TWO.replace(b"<svg ", b'<svg viewBox="0 0 9 9" ')))
-    path = f"/api/sets/{view['id']}/files/{view['assets'][0]['id']}/at"
+    path = f"/api/sets/{view['id']}/files/{files_of(client, view['id'])[0]['id']}/at"
     assert client.get(path, params={"x": 0.9, "y": 0.5}).json()["paint"]["key"] == "#e53935"
     assert client.get(path, params={"x": 0.05, "y": 0.95}).json()["paint"] is None
     assert client.get(path, params={"x": 2, "y": 0}).status_code == 422

@@ -21,6 +21,7 @@ from pavese.demo.served import Running, running
 from pavese.settings import Settings
 from pavese.store.cluster import Cluster
 from tests.api.test_sets import Json
+from tests.conftest import files_of
 
 
 @pytest.fixture(scope="module")
@@ -78,7 +79,7 @@ def test_a_worker_that_is_killed_is_started_again(run: Running, web: httpx.Clien
         path = f"/api/drops/{drop['id']}"
         waited(lambda fallen=worker: workers(run) not in ([], [fallen]))
         waited(lambda path=path: web.get(path).json()["ended"])
-    names = [asset["name"] for asset in web.get(f"/api/sets/{set_id}").json()["assets"]]
+    names = [asset["name"] for asset in files_of(web, set_id)]
     assert sorted(names) == sorted(f"{number}/{name}" for number in range(2) for name in icon_files())
 
 

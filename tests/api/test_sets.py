@@ -21,6 +21,7 @@ from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.demo.icons import icon_files
 from pavese.demo.load import CODES
 from pavese.store import looked_at
+from tests.conftest import files_of
 
 RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
 TWO = RED.replace(b"</svg>", b'<path fill="#43a047" d="M0 0h5v9z"/></svg>')
@@ -94,7 +95,7 @@ def test_a_drop_is_planned_and_bad_files_are_named(client: TestClient, kit: Json
     assert result["taken"] == 2
     assert {refusal["name"] for refusal in result["refused"]} == {"b.svg", "c.png", "d.svg"}
     assert all(refusal["reason"] for refusal in result["refused"])
-    assert [asset["name"] for asset in result["set"]["assets"]] == ["a.svg", "a-2.svg"]
+    assert [asset["name"] for asset in files_of(client, made["id"])] == ["a.svg", "a-2.svg"]
     assert targets(result["set"]) == {"#e53935": "buoy.base", "#43a047": "kelp.400"}
     assert result["set"]["paints"][0]["files"] == 2
 
@@ -115,11 +116,17 @@ def test_many_small_drops_plan_like_one_large_one(client: TestClient, kit: Json)
 def test_a_target_is_changed_in_every_file_undone_and_redone(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", RED), ("b.svg", TWO))
     path = f"/api/sets/{view['id']}"
+
+    def looks() -> list[str]:
+        return [file["look"] for file in files_of(client, view["id"])]
+
+    before = looks()
     changed = client.post(f"{path}/aim", json={"paints": ["#e53935"], "color": "lamp"}).json()
     assert targets(changed)["#e53935"].startswith("lamp.")
-    assert all(new["look"] != old["look"] for new, old in zip(changed["assets"], view["assets"], strict=True))
-    kept = client.post(f"{path}/aim", json={"paints": ["#43a047"], "target": "keep"}).json()
-    assert kept["assets"][0]["look"] == changed["assets"][0]["look"]
+    after = looks()
+    assert all(new != old for new, old in zip(after, before, strict=True))
+    client.post(f"{path}/aim", json={"paints": ["#43a047"], "target": "keep"})
+    assert looks()[0] == after[0]
     assert targets(client.post(f"{path}/undo").json()) == targets(changed)
     assert targets(client.post(f"{path}/undo").json()) == targets(view)
     assert client.post(f"{path}/undo").status_code == 409
@@ -145,7 +152,7 @@ def test_sets_follow_the_kit(client: TestClient, kit: Json) -> None:
 
 def test_pictures_show_before_after_and_a_paint_alone(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", TWO))
-    asset = view["assets"][0]
+    asset = files_of(client, view["id"])[0]
     path = f"/api/assets/{asset['id']}/picture.png"
 
     def colors(query: str) -> set[tuple[int, ...]]:
@@ -171,7 +178,7 @@ def test_masks_say_where_each_paint_stands(client: TestClient, kit: Json) -> Non
     bars = "".join(f'<rect x="{n * 2}" width="2" height="10" fill="{one}"/>' for n, one in enumerate(colors))
     drawn = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">{bars}</svg>'.encode()
     view = start(client, kit, ("bars.svg", drawn))
-    asset = view["assets"][0]
+    asset = files_of(client, view["id"])[0]
     answer = client.get(f"/api/assets/{asset['id']}/masks.png?size=50")
     assert "immutable" in answer.headers["cache-control"]
     strip = np.asarray(Image.open(io.BytesIO(answer.content)).convert("RGBA"))[..., 3]
@@ -186,13 +193,13 @@ def test_masks_say_where_each_paint_stands(client: TestClient, kit: Json) -> Non
     client.put(f"/api/sets/{view['id']}/backing", json={"backing": backing})
     moved = client.get(f"/api/assets/{asset['id']}/masks.png?size=50&of={view['id']}")
     assert np.asarray(Image.open(io.BytesIO(moved.content)).convert("RGBA"))[:12, :, 3].max() == 0
-    empty = start(client, kit, ("a.svg", b'<svg xmlns="http://www.w3.org/2000/svg"/>'))["assets"][0]
+    empty = files_of(client, start(client, kit, ("a.svg", b'<svg xmlns="http://www.w3.org/2000/svg"/>'))["id"])[0]
     assert client.get(f"/api/assets/{empty['id']}/masks.png").status_code == 404
 
 
 def test_files_leave_as_data_that_can_do_nothing(client: TestClient, kit: Json) -> None:
     hostile = RED.replace(b"<path", b"<script>alert(1)</script><path", 1)
-    asset = start(client, kit, ("a.svg", hostile))["assets"][0]
+    asset = files_of(client, start(client, kit, ("a.svg", hostile))["id"])[0]
     for side in ("before", "after"):
         response = client.get(f"/api/assets/{asset['id']}/file?side={side}")
         assert "sandbox" in response.headers["content-security-policy"]
@@ -229,7 +236,9 @@ def test_the_package_holds_everything_and_repeats_itself(client: TestClient, kit
     listed = client.get(f"/api/sets/{view['id']}/package").json()
     with zipfile.ZipFile(io.BytesIO(first)) as packed:
         inside = {info.filename: packed.read(info) for info in packed.infolist()}
-    assert [entry["path"] for entry in listed["entries"]] == list(inside)
+    names = [file["name"] for file in files_of(client, view["id"], only="handed")]
+    assert [entry["path"] for entry in listed["entries"]] + names == list(inside)
+    assert listed["files"] == len(names)
     assert set(inside) == {*files, "kit.css", "kit.tokens.json", "plan.json"}
     again = read_kit_tokens(inside["kit.tokens.json"].decode())
     resolved = read_plan_file(inside["plan.json"].decode()).resolve(again)
@@ -244,13 +253,14 @@ def test_the_package_holds_everything_and_repeats_itself(client: TestClient, kit
 
 def test_files_and_sets_are_taken_out(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", RED), ("b.svg", TWO))
-    left = client.delete(f"/api/assets/{view['assets'][1]['id']}").json()
-    assert [asset["name"] for asset in left["assets"]] == ["a.svg"]
+    first, second = files_of(client, view["id"])
+    left = client.delete(f"/api/assets/{second['id']}").json()
+    assert [asset["name"] for asset in files_of(client, left["id"])] == ["a.svg"]
     assert list(targets(left)) == ["#e53935"]
     assert client.patch(f"/api/sets/{view['id']}", json={"name": "Signs"}).json()["name"] == "Signs"
     assert client.delete(f"/api/sets/{view['id']}").status_code == 204
     assert client.get(f"/api/sets/{view['id']}").status_code == 404
-    assert client.get(f"/api/assets/{view['assets'][0]['id']}/picture.png").status_code == 404
+    assert client.get(f"/api/assets/{first['id']}/picture.png").status_code == 404
 
 
 def test_paints_with_alpha_keep_it(client: TestClient, kit: Json) -> None:
@@ -302,7 +312,7 @@ def test_archives_folders_and_names_that_collide(client: TestClient, kit: Json) 
         packed.writestr("quay/a.svg", TWO)
         packed.writestr("quay/c.svgz", gzip.compress(TWO))
     view = drop(client, made["id"], ("signs.zip", target.getvalue()), ("A.svg", TWO))["set"]
-    assert [asset["name"] for asset in view["assets"]] == [
+    assert [asset["name"] for asset in files_of(client, view["id"])] == [
         "a.svg",
         "deck/a.svg",
         "quay/a.svg",
@@ -312,7 +322,7 @@ def test_archives_folders_and_names_that_collide(client: TestClient, kit: Json) 
     with zipfile.ZipFile(io.BytesIO(client.get(f"/api/sets/{made['id']}/package.zip").content)) as packed:
         assert {"deck/a.svg", "quay/a.svg", "quay/c.svgz", "a.svg", "A-2.svg"} <= set(packed.namelist())
         assert b"#d2452d" in gzip.decompress(packed.read("quay/c.svgz"))
-    squeezed = next(asset for asset in view["assets"] if asset["name"].endswith("svgz"))
+    squeezed = next(asset for asset in files_of(client, view["id"]) if asset["name"].endswith("svgz"))
     saved = client.get(f"/api/assets/{squeezed['id']}/file")
     assert "c.svgz" in saved.headers["content-disposition"]
     assert b"#d2452d" in gzip.decompress(saved.content)
@@ -322,7 +332,7 @@ def test_archives_folders_and_names_that_collide(client: TestClient, kit: Json) 
 def test_a_file_that_cannot_be_drawn_can_still_be_recolored(client: TestClient, kit: Json) -> None:
     flat = b'<svg xmlns="http://www.w3.org/2000/svg" width="0" height="0"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
     view = start(client, kit, ("flat.svg", flat))
-    asset = view["assets"][0]
+    asset = files_of(client, view["id"])[0]
     answer = client.get(f"/api/assets/{asset['id']}/picture.png")
     assert answer.status_code in (200, 422)
     assert b"#d2452d" in client.get(f"/api/assets/{asset['id']}/file").content
@@ -350,42 +360,74 @@ def test_a_large_set_is_read_in_as_many_statements_as_a_small_one(client: TestCl
     assert counts[0] == counts[1] < 15
 
 
-def test_whoever_has_the_files_is_told_only_what_became_of_them(client: TestClient, kit: Json) -> None:
-    view = start(client, kit, ("a.svg", RED), ("b.svg", TWO), ("c.svg", RED))
-    path, minimal = f"/api/sets/{view['id']}", {"prefer": "return=minimal"}
-    changes = [
-        ("aim", {"paints": ["#e53935"], "target": "kelp.base"}),
-        ("aim", {"paints": ["#e53935"], "target": "kelp.600", "file": "a.svg"}),
-        ("file-states", {"names": ["b.svg"], "left_out": True}),
-        ("file-states", {"names": ["c.svg"], "kept": True}),
-        ("undo", None),
+def test_the_files_of_a_set_are_listed_by_the_page(client: TestClient, kit: Json) -> None:
+    names = ["a10.svg", "A2.svg", "plain.svg", "dashes.svg"]
+    line = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="none" stroke="#e53935" d="M0 0h9"/></svg>'
+    view = start(client, kit, *zip(names, (RED, TWO, TWO, line), strict=True))
+    path = f"/api/sets/{view['id']}"
+    assert (view["files"], view["handed"]) == (4, 4)
+    client.post(f"{path}/file-states", json={"which": {"only": "stroke"}, "kept": True})
+    now = client.post(f"{path}/file-states", json={"which": {"text": "LAIN"}, "left_out": True}).json()
+    assert (now["files"], now["handed"]) == (4, 3)
+    wanted: list[tuple[Json, list[str]]] = [
+        ({}, names),
+        ({"order": "name"}, ["A2.svg", "a10.svg", "dashes.svg", "plain.svg"]),
+        ({"order": "paints"}, ["A2.svg", "plain.svg", "a10.svg", "dashes.svg"]),
+        ({"only": "several"}, ["A2.svg", "plain.svg"]),
+        ({"only": "one", "order": "name"}, ["a10.svg", "dashes.svg"]),
+        ({"only": "stroke"}, ["dashes.svg"]),
+        ({"only": "own"}, ["dashes.svg"]),
+        ({"only": "out"}, ["plain.svg"]),
+        ({"only": "handed", "text": "a"}, ["a10.svg", "A2.svg", "dashes.svg"]),
+        ({"only": "moving"}, []),
     ]
-    for route, body in changes:
-        brief = client.post(f"{path}/{route}", json=body, headers=minimal).json()
-        whole = client.get(path).json()
-        assert brief["assets"] == []
-        assert brief["now"]["key"] == whole["files_key"]
-        assert brief["now"]["looks"] == [asset["look"] for asset in whole["assets"]]
-        plain = {"left_out": False, "kept": False, "declared": False, "exceptions": 0, "backing": None}
-        for asset in whole["assets"]:
-            own = brief["now"]["own"].get(asset["id"], plain)
-            assert own == {name: asset[name] for name in plain}
-        assert {**brief, "now": None, "assets": whole["assets"]} == whole
+    for listing, expected in wanted:
+        assert [file["name"] for file in files_of(client, view["id"], **listing)] == expected, listing
+    some = client.get(f"{path}/files", params={"start": 1, "count": 2}).json()
+    assert (some["total"], some["start"], [file["name"] for file in some["files"]]) == (4, 1, names[1:3])
+    assert client.get(f"{path}/files", params={"only": "best"}).status_code == 422
+    assert client.get(f"{path}/files", params={"count": 10_000}).status_code == 422
+    assert client.post(f"{path}/file-states", json={"which": {"only": "moving"}, "kept": True}).status_code == 422
+    assert client.post(f"{path}/file-states", json={"kept": True}).status_code == 422
+
+
+def test_a_file_knows_those_beside_it_in_what_is_listed(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, *[(f"{name}.svg", TWO if name in "bd" else RED) for name in "abcd"])
+    ids = {file["name"][0]: file["id"] for file in files_of(client, view["id"])}
+
+    def around(name: str, **listing: str) -> str:
+        found = client.get(f"/api/sets/{view['id']}/files/{ids[name]}", params=listing).json()
+        return "".join(found[place]["name"][0] for place in ("before", "file", "behind"))
+
+    assert [around(name) for name in "abcd"] == ["dab", "abc", "bcd", "cda"]
+    assert around("b", only="several") == "dbd"
+    assert around("a", order="paints") == "dac"
+    # One that has just left what is listed has its neighbors still.
+    assert around("c", only="several") == "bcd"
+    assert around("c", text="c.svg") == "ccc"
+    other = start(client, kit, ("e.svg", RED))
+    assert client.get(f"/api/sets/{other['id']}/files/{ids['a']}").status_code == 404
+    assert client.get(f"/api/sets/{other['id']}/files/{ids['a']}/at", params={"x": 0, "y": 0}).status_code == 404
+
+
+def test_the_key_of_files_changes_with_them(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED), ("b.svg", TWO))
     grown = drop(client, view["id"], ("d.svg", TWO))["set"]
     assert grown["files_key"] != view["files_key"]
-    assert client.delete(f"/api/assets/{grown['assets'][3]['id']}").json()["files_key"] == view["files_key"]
+    added = files_of(client, view["id"])[2]["id"]
+    assert client.delete(f"/api/assets/{added}").json()["files_key"] == view["files_key"]
 
 
 def test_a_picture_that_is_there_is_given_by_its_look_alone(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", RED))
-    asset = view["assets"][0]
+    asset = files_of(client, view["id"])[0]
     url = f"/api/assets/{asset['id']}/picture.png"
     first = client.get(url, params={"look": asset["look"], "of": view["id"]})
     again = client.get(url, params={"look": asset["look"], "of": view["id"]})
     assert first.content == again.content
     assert "immutable" in again.headers["cache-control"]
     changed = client.post(f"/api/sets/{view['id']}/aim", json={"paints": ["#e53935"], "target": "kelp.base"}).json()
-    new = client.get(url, params={"look": changed["assets"][0]["look"], "of": view["id"]})
+    new = client.get(url, params={"look": files_of(client, changed["id"])[0]["look"], "of": view["id"]})
     assert new.content != first.content
     # An address that is kept for good keeps what it showed.
     assert client.get(url, params={"look": asset["look"], "of": view["id"]}).content == first.content

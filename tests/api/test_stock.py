@@ -12,6 +12,7 @@ from pavese.core.formats import read
 from pavese.core.gather.stock import StockKind, Wish, search
 from pavese.demo.stock import StandIn
 from tests.api.test_sets import Json, kit, start
+from tests.conftest import files_of
 
 __all__ = ["kit"]
 
@@ -61,10 +62,10 @@ def test_drawings_are_added_with_their_rights(client: TestClient, kit: Json) -> 
     assert found["found"] == len([item for item in ITEMS if "ferry" in item.tags])
     ids = ["harbor-flat/crossing", "two-tides/crossing", "signal-line/bell"]
     added = client.post(f"/api/sets/{view['id']}/stock", json={"ids": ids}).json()
-    assert [asset["name"] for asset in added["assets"]] == [
+    assert [asset["name"] for asset in files_of(client, added["id"])] == [
         "Harbor flat crossing.svg", "Two tides crossing.svg", "bell.svg"
     ]  # fmt: skip
-    assert added["assets"][0]["rights"] == {
+    assert files_of(client, added["id"])[0]["rights"] == {
         "origin": "Quayside Stock (a stand-in), Harbor flat", "author": "Ines Halloran", "rights": "CC BY 4.0"
     }  # fmt: skip
     assert client.post(f"/api/sets/{view['id']}/stock", json={"ids": ["gone/x"]}).status_code == 404

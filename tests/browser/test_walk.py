@@ -146,6 +146,8 @@ def test_the_same_walk_by_keyboard(page: Page, tmp_path: Path) -> None:
         page.get_by_role("navigation", name="Stages").get_by_role("link", name=name).focus()
         page.keyboard.press("Enter")
     page.get_by_test_id("files").set_input_files(write(tmp_path, FILES))
+    # Until all of them have come, the order of the paints may change.
+    expect(page.get_by_text("8 files taken")).to_be_visible()
     first = page.locator("button.paint").first
     expect(first).to_be_visible()
     first.focus()

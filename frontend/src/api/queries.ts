@@ -1,8 +1,8 @@
-import { useMutation, useQuery } from '@tanstack/vue-query'
+import { useMutation, useQueries, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { computed, shallowRef, toValue, watch, type MaybeRefOrGetter, type Ref } from 'vue'
 
-import { client, queryClient, sawKit, taken, type ColorView, type KitView, type SetView } from './client'
+import { client, queryClient, sawKit, taken, type AssetView, type ColorView, type KitView, type Order, type SetView } from './client'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -81,27 +81,8 @@ export function followKit(kit: KitView): void {
 const BEHIND = 600
 const told = new Map<string, number>()
 
-/** What a change of a set answers is told without the files themselves, which are here already. */
-const BRIEF = { headers: { Prefer: 'return=minimal' } }
-
-/** A set as it was answered, its files completed by those that are here; nothing where these are others. */
-function withFiles(set: SetView): SetView | undefined {
-  const { now } = set
-  if (!now) return set
-  const known = queryClient.getQueryData<SetView>(keys.set(set.id))
-  if (known?.files_key !== now.key) return undefined
-  const plain = { left_out: false, kept: false, declared: false, exceptions: 0, backing: null }
-  const assets = known.assets.map((asset, at) => ({ ...asset, ...plain, ...now.own[asset.id], look: now.looks[at]! }))
-  return { ...set, assets, now: null }
-}
-
 /** Puts a changed set in the place of the old one; the kit's stages tell of it. */
-function followSet(answer: SetView): void {
-  const set = withFiles(answer)
-  if (!set) {
-    void queryClient.invalidateQueries({ queryKey: keys.set(answer.id) })
-    return
-  }
+function followSet(set: SetView): void {
   queryClient.setQueryData(keys.set(set.id), set)
   void queryClient.invalidateQueries({ queryKey: keys.check(set.id) })
   const queryKey = keys.kit(set.kit_id)
@@ -145,76 +126,153 @@ export function useKitChanges(id: Id) {
 /** Every change of one set. */
 export function useSetChanges(id: Id) {
   const path = () => ({ set_id: toValue(id)! })
-  const change = <T>(send: (input: T) => Promise<SetView>) =>
-    useMutation({
-      mutationFn: async (input: T) => {
-        const answer = await send(input)
-        return withFiles(answer) ?? (await taken(client.GET('/api/sets/{set_id}', { params: { path: path() } })))
-      },
-      onSuccess: followSet,
-    })
+  const change = <T>(send: (input: T) => Promise<SetView>) => useMutation({ mutationFn: send, onSuccess: followSet })
   return {
     aim: change((body: Schemas['Aim']) =>
-      taken(client.POST('/api/sets/{set_id}/aim', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.POST('/api/sets/{set_id}/aim', { params: { path: path() }, body })),
     ),
     describe: change((body: Schemas['SetChange']) =>
-      taken(client.PATCH('/api/sets/{set_id}', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.PATCH('/api/sets/{set_id}', { params: { path: path() }, body })),
     ),
     recipe: change((body: Schemas['Recipe-Input']) =>
-      taken(client.PUT('/api/sets/{set_id}/recipe', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.PUT('/api/sets/{set_id}/recipe', { params: { path: path() }, body })),
     ),
     choose: change((index: number) =>
       taken(client.POST('/api/sets/{set_id}/alternatives/{index}', { params: { path: { ...path(), index } } })),
     ),
     split: change((body: Schemas['Splitting']) =>
-      taken(client.POST('/api/sets/{set_id}/split', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.POST('/api/sets/{set_id}/split', { params: { path: path() }, body })),
     ),
     join: change((body: Schemas['Joining']) =>
-      taken(client.POST('/api/sets/{set_id}/join', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.POST('/api/sets/{set_id}/join', { params: { path: path() }, body })),
     ),
     states: change((body: Schemas['FileStates']) =>
-      taken(client.POST('/api/sets/{set_id}/file-states', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.POST('/api/sets/{set_id}/file-states', { params: { path: path() }, body })),
     ),
     keepMark: change((body: Schemas['MarkKept']) =>
-      taken(client.POST('/api/sets/{set_id}/kept-marks', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.POST('/api/sets/{set_id}/kept-marks', { params: { path: path() }, body })),
     ),
     backing: change((body: Schemas['BackingChange']) =>
-      taken(client.PUT('/api/sets/{set_id}/backing', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.PUT('/api/sets/{set_id}/backing', { params: { path: path() }, body })),
     ),
     invite: change((body: Schemas['NewGuests']) =>
-      taken(client.POST('/api/sets/{set_id}/guests', { params: { path: path() }, body, ...BRIEF })),
+      taken(client.POST('/api/sets/{set_id}/guests', { params: { path: path() }, body })),
     ),
     sendAway: change((key: string) =>
       taken(client.DELETE('/api/sets/{set_id}/guests/{key}', { params: { path: { ...path(), key } } })),
     ),
-    planAnew: change(() => taken(client.POST('/api/sets/{set_id}/plan', { params: { path: path() }, ...BRIEF }))),
+    planAnew: change(() => taken(client.POST('/api/sets/{set_id}/plan', { params: { path: path() } }))),
     removeFile: change((asset: string) =>
       taken(client.DELETE('/api/assets/{asset_id}', { params: { path: { asset_id: asset } } })),
     ),
-    undo: change(() => taken(client.POST('/api/sets/{set_id}/undo', { params: { path: path() }, ...BRIEF }))),
-    redo: change(() => taken(client.POST('/api/sets/{set_id}/redo', { params: { path: path() }, ...BRIEF }))),
+    undo: change(() => taken(client.POST('/api/sets/{set_id}/undo', { params: { path: path() } }))),
+    redo: change(() => taken(client.POST('/api/sets/{set_id}/redo', { params: { path: path() } }))),
   }
-}
-
-/** One file of a set, with where its paints go in it; it follows every change of the set. */
-export function useSetFile(set: MaybeRefOrGetter<SetView | undefined>, asset: Id) {
-  return useQuery({
-    queryKey: computed(() => ['file', toValue(set)?.id, toValue(asset), toValue(set)?.history.revision]),
-    queryFn: () =>
-      taken(
-        client.GET('/api/sets/{set_id}/files/{asset_id}', {
-          params: { path: { set_id: toValue(set)!.id, asset_id: toValue(asset)! } },
-        }),
-      ),
-    enabled: computed(() => !!toValue(set) && !!toValue(asset)),
-    placeholderData: (before) => (before?.id === toValue(asset) ? before : undefined),
-  })
 }
 
 /** A set as it would be in another kit or edition; nothing is kept. */
 export interface Trial {
   kit: string
   edition?: number
+}
+
+/** Which files of a set are seen, in which order, on which ground. */
+export interface Listing extends Required<Schemas['Which']> {
+  order: Order
+  trial?: Trial
+}
+
+const asked = ({ trial, ...listing }: Listing) => ({ ...listing, ...trial })
+
+/** Whatever is shown of a set's files depends on these; with the set itself it is asked for anew. */
+const filesKey = (set: SetView | undefined) => [...keys.set(set?.id ?? ''), 'files', set?.history.revision, set?.files_key]
+
+/** Files that are asked for at once. */
+const PAGE = 100
+
+/** Those files of a listing that have come, by their place in it. */
+export interface Files {
+  of: string
+  total: number
+  at: (place: number) => AssetView | undefined
+}
+
+/**
+ * The files of a set that are in view, `seen` from one place up to another. Until files of a changed set come, those
+ * before are there.
+ */
+export function useSetFiles(set: MaybeRefOrGetter<SetView | undefined>, listing: MaybeRefOrGetter<Listing>, seen: Ref<[number, number]>) {
+  const pages = computed(() => {
+    const [first, last] = seen.value.map((place) => Math.floor(place / PAGE)) as [number, number]
+    return Array.from({ length: last - first + 1 }, (_, at) => first + at)
+  })
+  const results = useQueries({
+    queries: computed(() => {
+      const [now, wanted] = [toValue(set), toValue(listing)]
+      return pages.value.map((page) => ({
+        queryKey: [...filesKey(now), wanted, page],
+        queryFn: ({ signal }: { signal: AbortSignal }) =>
+          taken(
+            client.GET('/api/sets/{set_id}/files', {
+              params: { path: { set_id: now!.id }, query: { ...asked(wanted), start: page * PAGE, count: PAGE } },
+              signal,
+            }),
+          ),
+        enabled: !!now,
+        gcTime: 60_000,
+      }))
+    }),
+  })
+  interface Come {
+    set: string
+    listing: Listing
+    total: number
+    pages: Map<number, AssetView[]>
+  }
+  const come = shallowRef<Come>()
+  watch(
+    [results, () => toValue(set)?.id],
+    () => {
+      const [now, wanted] = [toValue(set), toValue(listing)]
+      const fresh = results.value.flatMap(({ data }) => data ?? [])
+      if (!now || !fresh.length) return
+      const same = come.value?.set === now.id && come.value.listing === wanted
+      const held = new Map(same ? come.value!.pages : [])
+      for (const page of fresh) held.set(page.start / PAGE, page.files)
+      come.value = { set: now.id, listing: wanted, total: fresh[0]!.total, pages: held }
+    },
+    { immediate: true },
+  )
+  const files = computed<Files | undefined>(() => {
+    const [now, held] = [toValue(set), come.value]
+    if (!now || held?.set !== now.id) return undefined
+    return {
+      of: held.set,
+      total: held.total,
+      at: (place) => (place < held.total ? held.pages.get(Math.floor(place / PAGE))?.[place % PAGE] : undefined),
+    }
+  })
+  const coming = computed(() => results.value.some((one) => one.isFetching))
+  const error = computed(() => results.value.find((one) => one.error)?.error)
+  return { files, coming, error }
+}
+
+/** One file of a set, with where its paints go in it; it follows every change of the set. */
+export function useSetFile(set: MaybeRefOrGetter<SetView | undefined>, asset: Id, listing: MaybeRefOrGetter<Listing>) {
+  return useQuery({
+    queryKey: computed(() => [...filesKey(toValue(set)), toValue(listing), 'file', toValue(asset)]),
+    queryFn: () =>
+      taken(
+        client.GET('/api/sets/{set_id}/files/{asset_id}', {
+          params: {
+            path: { set_id: toValue(set)!.id, asset_id: toValue(asset)! },
+            query: asked({ ...toValue(listing), trial: undefined }),
+          },
+        }),
+      ),
+    enabled: computed(() => !!toValue(set) && !!toValue(asset)),
+    placeholderData: (before) => (before?.file.id === toValue(asset) ? before : undefined),
+  })
 }
 
 export function useTrial(set: MaybeRefOrGetter<SetView | undefined>, trial: MaybeRefOrGetter<Trial | undefined>) {
@@ -230,27 +288,24 @@ export function useTrial(set: MaybeRefOrGetter<SetView | undefined>, trial: Mayb
   })
 }
 
-/** How each file of a set stands out from a ground; it follows every change of the set. */
-export function useStanding(set: MaybeRefOrGetter<SetView | undefined>, ground: MaybeRefOrGetter<string>) {
+/** How many files of a set do not stand out from a ground; it follows every change of the set. */
+export function useWeak(set: MaybeRefOrGetter<SetView | undefined>, ground: MaybeRefOrGetter<string>) {
   const settled = refDebounced(
-    computed(() => {
-      const now = toValue(set)
-      return { id: now?.id, revision: now?.history.revision, files: now?.assets.length, look: now?.assets[0]?.look }
-    }),
+    computed(() => toValue(set)),
     BEHIND,
   )
   const { data } = useQuery({
-    queryKey: computed(() => ['standing', settled.value, toValue(ground)]),
+    queryKey: computed(() => [...filesKey(settled.value), 'weak', toValue(ground)]),
     queryFn: () =>
       taken(
         client.GET('/api/sets/{set_id}/standing', {
-          params: { path: { set_id: settled.value.id! }, query: { ground: toValue(ground) } },
+          params: { path: { set_id: settled.value!.id }, query: { ground: toValue(ground) } },
         }),
       ),
-    enabled: computed(() => !!settled.value.files),
+    enabled: computed(() => !!settled.value?.files),
     placeholderData: (before) => before,
   })
-  return computed(() => new Map((data.value ?? []).map((one) => [one.asset, one])))
+  return computed(() => data.value?.weak ?? 0)
 }
 
 /** The plans that a set could have instead of the one in force. */

@@ -1,10 +1,22 @@
 <script setup lang="ts">
-import { useEventListener, useLocalStorage } from '@vueuse/core'
+import { refDebounced, until, useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import type { PaintView } from '@/api/client'
-import { removeSet, startSet, useKit, useSet, useSetChanges, useStanding, useTrial, type Trial } from '@/api/queries'
+import type { AssetView, Only, Order, PaintView } from '@/api/client'
+import {
+  removeSet,
+  startSet,
+  useKit,
+  useSet,
+  useSetChanges,
+  useSetFile,
+  useSetFiles,
+  useTrial,
+  useWeak,
+  type Listing,
+  type Trial,
+} from '@/api/queries'
 import { useGuests, useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
@@ -17,7 +29,7 @@ import { useArriving } from './arriving'
 import { type Compare, type Laid } from './AssetTile.vue'
 import { backing, BACKINGS, shapeOf } from './backings'
 import CloserLook from './CloserLook.vue'
-import { arranged, FILTERS, ORDERS, type Order } from './filters'
+import { FILTERS, ORDERS } from './filters'
 import GroundChoice from './GroundChoice.vue'
 import OtherPlans from './OtherPlans.vue'
 import PaintList from './PaintList.vue'
@@ -48,21 +60,25 @@ const shownAs = computed<Compare>(() => (holding.value ? 'before' : compare.valu
 const ground = ref('#ffffff')
 const arriving = useArriving(kitId, setId)
 const drop = arriving.drop
-const closer = ref<string>()
+const closer = ref<AssetView>()
 const comparing = ref(false)
 const stock = ref(false)
 const order = ref<Order>('set')
-const filter = ref('all')
+const filter = ref<Only>('all')
 const wanted = ref('')
 /** Seen in another kit, to try it. */
 const trial = ref<Trial>()
 const { data: tried, error: untried } = useTrial(set, trial)
 watch(untried, (problem) => problem && complain(problem))
-const standing = useStanding(set, ground)
-const weak = computed(() => [...standing.value.values()].filter((one) => !one.stands).length)
-const shown = computed(() =>
-  arranged([...(set.value?.assets ?? [])], order.value, filter.value, wanted.value, (id) => standing.value.get(id)?.stands === false),
-)
+const weak = useWeak(set, ground)
+/** The name that was typed, once the hand rests. */
+const searched = refDebounced(wanted, 150)
+const which = computed(() => ({ only: filter.value, text: searched.value.trim(), ground: ground.value }))
+const listing = computed<Listing>(() => ({ ...which.value, order: order.value, trial: tried.value ? trial.value : undefined }))
+const seen = ref<[number, number]>([0, 0])
+const { files, coming, error: unlisted } = useSetFiles(set, listing, seen)
+watch(unlisted, (problem) => problem && complain(problem))
+const narrowed = computed(() => which.value.only !== 'all' || !!which.value.text)
 
 watch(setId, () => {
   chosen.value = pointed.value = closer.value = trial.value = undefined
@@ -93,6 +109,7 @@ async function aim(key: string, to: { target?: string; color?: string }): Promis
   }
   // Once the tiles know which pictures they wait for.
   await nextTick()
+  await until(coming).toBe(false)
   laid.value = undefined
 }
 
@@ -150,28 +167,36 @@ async function remove(): Promise<void> {
 }
 
 const sure = ref(false)
-const asset = computed(() => set.value?.assets.find((one) => one.id === closer.value))
+const { data: file } = useSetFile(set, () => closer.value?.id, listing)
+const asset = computed(() => (file.value && file.value.file.id === closer.value?.id ? file.value.file : closer.value))
 
+/** Steps to the file before or behind; those that are asked for before it is known which that is are made up for. */
+let ahead = 0
 function turn(by: number): void {
-  const at = shown.value.findIndex((one) => one.id === closer.value)
-  if (at >= 0) closer.value = shown.value[(at + by + shown.value.length) % shown.value.length]!.id
+  ahead += by
+  const here = file.value
+  if (!closer.value || here?.file.id !== closer.value.id || !ahead) return
+  closer.value = ahead < 0 ? here.before : here.behind
+  ahead -= Math.sign(ahead)
 }
+watch(file, () => turn(0))
+watch(closer, (now) => {
+  if (!now) ahead = 0
+})
 
 /** What is in view gets a backing of its own, or none. */
 function back(event: Event): void {
   const select = event.target as HTMLSelectElement
-  const names = shown.value.filter((one) => !one.moves).map((one) => one.name)
-  if (set.value && ours.value && names.length) {
-    const wanted = select.value === 'none' ? null : backing(set.value, ours.value, shapeOf(event))
-    changes.backing.mutateAsync({ backing: wanted, names }).catch(complain)
+  if (set.value && ours.value && files.value?.total) {
+    const laid = select.value === 'none' ? null : backing(set.value, ours.value, shapeOf(event))
+    changes.backing.mutateAsync({ backing: laid, which: which.value }).catch(complain)
   }
   select.value = ''
 }
 
 /** What is in view is left out, or handed over again, in one step. */
 function leaveOut(out: boolean): void {
-  const names = shown.value.map((one) => one.name)
-  if (names.length) changes.states.mutateAsync({ names, left_out: out, reset: false }).catch(complain)
+  if (files.value?.total) changes.states.mutateAsync({ which: which.value, left_out: out, reset: false }).catch(complain)
 }
 
 async function removeAsset(): Promise<void> {
@@ -192,7 +217,7 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
 // A handful of files is looked at large, a set of icons as a set.
 const SIZES = [16, 24, 48, 84, 128]
 const size = useLocalStorage('pavese-tile-size', 84)
-const few = computed(() => (set.value?.assets.length ?? 0) <= 8)
+const few = computed(() => (set.value?.files ?? 0) <= 8)
 const side = computed(() => (!few.value ? size.value : compare.value === 'beside' ? 420 : 280))
 </script>
 
@@ -214,10 +239,10 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
       <section class="paints" aria-labelledby="set-title">
         <header>
           <h1 id="set-title">{{ set.name }}</h1>
-          <p class="muted">{{ set.assets.length }} {{ set.assets.length === 1 ? 'file' : 'files' }}, {{ set.paints.length }} paints</p>
+          <p class="muted">{{ set.files }} {{ set.files === 1 ? 'file' : 'files' }}, {{ set.paints.length }} paints</p>
         </header>
         <PlanSettings v-if="set.paints.length" :kit="ours" :set="set" @compare="comparing = true" />
-        <p v-if="drop?.running && set.assets.length" class="hint">
+        <p v-if="drop?.running && set.files" class="hint">
           Files are on their way, in the colors they came in. Their paints are planned once all of them are here.
         </p>
         <p v-else-if="set.paints.length" class="hint muted">
@@ -240,7 +265,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           <v-btn v-if="!sure" @click="sure = true">{{ set.original ? 'Remove variant…' : 'Remove set…' }}</v-btn>
           <template v-else>
             <v-btn class="strong" @click="remove">
-              {{ set.original ? 'Remove the variant' : `Remove ${set.assets.length} files` }}
+              {{ set.original ? 'Remove the variant' : `Remove ${set.files} files` }}
             </v-btn>
             <v-btn @click="sure = false">No</v-btn>
           </template>
@@ -283,25 +308,25 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           <v-btn @click="pick()">Add files…</v-btn>
           <v-btn
             class="strong"
-            :disabled="!set.assets.length"
+            :disabled="!set.files"
             :to="{ name: 'hand-over', params: { kitId, setId: set.id } }"
           >
-            Hand over {{ set.assets.filter((one) => !one.left_out).length }}
+            Hand over {{ set.handed }}
           </v-btn>
         </header>
-        <div v-if="set.assets.length" class="sieve">
+        <div v-if="set.files" class="sieve">
           <input v-model="wanted" class="field" type="search" aria-label="File name" placeholder="file name" />
           <select v-model="filter" class="field" aria-label="Which files">
-            <option v-for="(one, key) in FILTERS" :key="key" :value="key">{{ one.label }}</option>
+            <option v-for="(words, key) in FILTERS" :key="key" :value="key">{{ words }}</option>
           </select>
           <select v-model="order" class="field" aria-label="Order of the files">
-            <option v-for="(one, key) in ORDERS" :key="key" :value="key">{{ one.label }}</option>
+            <option v-for="(words, key) in ORDERS" :key="key" :value="key">{{ words }}</option>
           </select>
           <select v-if="!few" v-model.number="size" class="field" aria-label="Size of the pictures">
             <option v-for="one in SIZES" :key="one" :value="one">{{ one }} px</option>
           </select>
           <button
-            v-if="weak && filter === 'all' && !wanted"
+            v-if="weak && !narrowed"
             type="button"
             class="link small"
             title="Less than 3:1 along half of the outline, on the ground they are shown on"
@@ -309,12 +334,12 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           >
             {{ weak }} hard to see
           </button>
-          <template v-if="filter !== 'all' || wanted">
-            <span class="muted" role="status">{{ shown.length }} of {{ set.assets.length }}</span>
-            <v-btn :disabled="!shown.length" @click="leaveOut(filter !== 'out')">
+          <template v-if="narrowed">
+            <span class="muted" role="status">{{ files?.total ?? 0 }} of {{ set.files }}</span>
+            <v-btn :disabled="!files?.total" @click="leaveOut(filter !== 'out')">
               {{ filter === 'out' ? 'Hand these over again' : 'Leave these out' }}
             </v-btn>
-            <select class="field" aria-label="Backing of these files" :disabled="!shown.length" @change="back">
+            <select class="field" aria-label="Backing of these files" :disabled="!files?.total" @change="back">
               <option value="">lay a backing behind…</option>
               <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
               <option value="none">no backing</option>
@@ -328,8 +353,8 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           contrast {{ tried.figures.contrast }}, apart {{ tried.figures.distinct }}. Nothing is kept until you add it as a variant.
         </p>
         <DropNote v-if="drop" :drop="drop" @close="drop = undefined" />
-        <p v-if="!set.assets.length && drop?.running" class="coming muted">The first files are seen here in a moment.</p>
-        <EmptyState v-else-if="!set.assets.length" title="This set is empty">
+        <p v-if="!set.files && drop?.running" class="coming muted">The first files are seen here in a moment.</p>
+        <EmptyState v-else-if="!set.files" title="This set is empty">
           Drop SVG or Lottie files, folders or a zip anywhere on this screen.
           <template #actions>
             <v-btn class="strong" @click="pick()">Choose files…</v-btn>
@@ -337,19 +362,18 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           </template>
         </EmptyState>
         <TileGrid
-          v-else
-          :assets="tried && trial ? shown.map((one) => ({ ...one, look: tried!.looks[one.id] ?? one.look })) : shown"
+          v-else-if="files"
+          v-model:seen="seen"
+          :files="files"
           :trial="tried ? trial : undefined"
-          :of="set.id"
           :spot="spot"
           :compare="shownAs"
           :ground="ground"
           :divider="divider"
           :side="side"
           :high="few ? side * 0.68 : side"
-          :standing="standing"
           :laid="laid"
-          @open="closer = $event"
+          @open="closer = files.at($event)"
         />
       </section>
     </div>
@@ -361,6 +385,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
       :kit="ours!"
       :set="set"
       :asset="asset"
+      :file="file?.file.id === asset.id ? file : undefined"
       :ground="ground"
       @update:model-value="closer = undefined"
       @turn="turn"

@@ -2,9 +2,8 @@
 import { useIntersectionObserver, watchDebounced } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, useTemplateRef, watch, type CSSProperties } from 'vue'
 
-import type { AssetView, StandingView } from '@/api/client'
+import type { AssetView } from '@/api/client'
 import { masksUrl, MOST_MASKS, pictureUrl, type Trial } from '@/api/queries'
-import { ODD } from './filters'
 import MotionPlayer from './MotionPlayer.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 
@@ -23,7 +22,6 @@ const props = defineProps<{
   ground: string
   size: number
   of: string
-  standing?: StandingView
   trial?: Trial
   laid?: Laid
 }>()
@@ -57,7 +55,7 @@ const said = computed(() => {
   if (props.asset.left_out) words.push('left out')
   if (props.asset.kept) words.push('as it came')
   else if (props.asset.exceptions) words.push('own colors')
-  if (props.asset.traits.apart > ODD) words.push('unlike the rest')
+  if (props.asset.traits.odd) words.push('unlike the rest')
   return words.join(', ')
 })
 const before = computed(() => pictureUrl(props.asset, { size: pixels.value, side: 'before' }))
@@ -100,6 +98,7 @@ function come(src: string): void {
   arrived.value = src
   lay()
 }
+const standing = computed(() => (props.trial ? null : props.asset.standing))
 const short = computed(() => props.asset.name.split('/').at(-1)!)
 </script>
 

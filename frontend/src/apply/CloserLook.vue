@@ -2,8 +2,8 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
-import type { AssetView, KitView, PaintView, SetView } from '@/api/client'
-import { paintAt, pictureUrl, useSetChanges, useSetFile } from '@/api/queries'
+import type { AssetView, FileView, KitView, PaintView, SetView } from '@/api/client'
+import { paintAt, pictureUrl, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
@@ -12,13 +12,13 @@ import { backing, BACKINGS, shapeOf } from './backings'
 import MotionPlayer from './MotionPlayer.vue'
 import PaintList from './PaintList.vue'
 
-/** One file at large: before and after, on every ground and in every size it will be seen in, and its own choices. */
-const props = defineProps<{ kit: KitView; set: SetView; asset: AssetView; ground: string }>()
+/** One file at large: before and after, on every ground and in every size it will be seen in, and its own choices, once
+    they have come with `file`. */
+const props = defineProps<{ kit: KitView; set: SetView; asset: AssetView; file: FileView | undefined; ground: string }>()
 const open = defineModel<boolean>({ required: true })
 const spot = defineModel<string | undefined>('spot')
 const emit = defineEmits<{ turn: [by: number]; remove: [] }>()
 
-const { data: file } = useSetFile(() => props.set, () => props.asset.id)
 const changes = useSetChanges(() => props.set.id)
 const chosen = ref<string>()
 const how = ref<'beside' | 'divider' | 'sizes' | 'motion'>('beside')
@@ -28,7 +28,7 @@ const divider = ref(50)
 const told = ref<PaintView>()
 watch(() => props.asset.id, () => (chosen.value = told.value = undefined))
 
-const paints = computed(() => file.value?.paints ?? [])
+const paints = computed(() => props.file?.paints ?? [])
 const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before' }))
 const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value }))
 const moving = computed(() => props.asset.moves && !spot.value)

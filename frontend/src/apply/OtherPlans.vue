@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 
 import type { SetView } from '@/api/client'
 import { pictureUrl, useAlternatives, useSetChanges } from '@/api/queries'
@@ -14,8 +14,6 @@ const open = defineModel<boolean>({ required: true })
 const { data, error, isFetching, refetch } = useAlternatives(() => props.set, open)
 const changes = useSetChanges(() => props.set.id)
 
-const SHOWN = 12
-const assets = computed(() => props.set.assets.filter((asset) => !asset.left_out).slice(0, SHOWN))
 const busy = ref(false)
 
 async function take(index: number, title: string): Promise<void> {
@@ -47,11 +45,11 @@ async function take(index: number, title: string): Promise<void> {
             </v-btn>
           </div>
           <div class="strip" :style="{ background: ground }">
-            <span v-for="asset in assets" :key="asset.id" class="thumb">
+            <span v-for="(asset, at) in data.files" :key="asset.id" class="thumb">
               <SteadyImage
                 :src="
                   pictureUrl(
-                    { id: asset.id, look: one.looks[asset.id] ?? asset.look },
+                    { id: asset.id, look: one.looks[at]! },
                     one.index === 0 ? { size: 96, of: set.id } : { size: 96, of: set.id, alternative: one.index },
                   )
                 "

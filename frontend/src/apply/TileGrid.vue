@@ -2,25 +2,24 @@
 import { useElementSize, useVirtualList } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
 
-import type { AssetView, StandingView } from '@/api/client'
-import type { Trial } from '@/api/queries'
+import type { Files, Trial } from '@/api/queries'
 import AssetTile, { type Compare, type Laid } from './AssetTile.vue'
 
 /** The files of a set as tiles in rows; of a large set only the rows around what is in view are there. */
 const props = defineProps<{
-  assets: AssetView[]
-  of: string
+  files: Files
   spot: string | undefined
   compare: Compare
   ground: string
   divider: number
   side: number
   high: number
-  standing: Map<string, StandingView>
   trial?: Trial
   laid?: Laid
 }>()
-defineEmits<{ open: [id: string] }>()
+const emit = defineEmits<{ open: [place: number] }>()
+/** The places of the first and the last file that are there. */
+const seen = defineModel<[number, number]>('seen', { required: true })
 
 const GAP = 6
 /** Beside the picture: its margin, the line with the name, the borders. */
@@ -32,41 +31,45 @@ const BAR = 10
 const frame = useTemplateRef('frame')
 const { width } = useElementSize(frame)
 const across = computed(() => (props.compare === 'beside' ? props.side * 2 + 30 : props.side + 26))
-const rows = computed(() => {
-  const columns = Math.max(Math.floor((width.value - BAR + GAP) / (across.value + GAP)), 1)
-  const made: AssetView[][] = []
-  for (let at = 0; at < props.assets.length; at += columns) made.push(props.assets.slice(at, at + columns))
-  return { columns, made }
+const columns = computed(() => Math.max(Math.floor((width.value - BAR + GAP) / (across.value + GAP)), 1))
+const rows = computed(() => Array.from({ length: Math.ceil(props.files.total / columns.value) }, (_, row) => row * columns.value))
+const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(rows, {
+  itemHeight: () => props.high + AROUND + GAP,
+  overscan: OVERSCAN,
 })
-const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(
-  computed(() => rows.value.made),
-  { itemHeight: () => props.high + AROUND + GAP, overscan: OVERSCAN },
-)
+/** The files of a row: nothing in the place of those that have not come. */
+const tiles = (first: number) =>
+  Array.from({ length: Math.min(columns.value, props.files.total - first) }, (_, at) => ({ place: first + at, asset: props.files.at(first + at) }))
 watch(
-  () => props.of,
+  () => props.files.of,
   () => scrollTo(0),
 )
+watch([list, columns], ([now]) => {
+  const [first, last] = [now[0]?.data ?? 0, Math.min((now.at(-1)?.data ?? 0) + columns.value, props.files.total) - 1]
+  if (first !== seen.value[0] || last !== seen.value[1]) seen.value = [first, Math.max(first, last)]
+})
 </script>
 
 <template>
   <div ref="frame" class="frame">
     <div v-bind="containerProps" class="scrolls">
       <div v-bind="wrapperProps" :style="{ '--side': `${side}px`, '--high': `${high}px`, '--divider': `${divider}%` }">
-        <div v-for="row in list" :key="row.index" class="row" :style="{ gridTemplateColumns: `repeat(${rows.columns}, minmax(0, 1fr))` }">
-          <AssetTile
-            v-for="asset in row.data"
-            :key="asset.id"
-            :asset="asset"
-            :spot="spot"
-            :compare="compare"
-            :ground="ground"
-            :size="side"
-            :of="of"
-            :standing="trial ? undefined : standing.get(asset.id)"
-            :trial="trial"
-            :laid="laid"
-            @open="$emit('open', asset.id)"
-          />
+        <div v-for="row in list" :key="row.index" class="row" :style="{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }">
+          <template v-for="{ place, asset } in tiles(row.data)" :key="asset?.id ?? place">
+            <AssetTile
+              v-if="asset"
+              :asset="asset"
+              :spot="spot"
+              :compare="compare"
+              :ground="ground"
+              :size="side"
+              :of="files.of"
+              :trial="trial"
+              :laid="laid"
+              @open="emit('open', place)"
+            />
+            <span v-else class="coming" />
+          </template>
         </div>
       </div>
     </div>
@@ -84,6 +87,10 @@ watch(
 .scrolls {
   flex: 1;
   min-height: 0;
+}
+.coming {
+  height: calc(var(--high) + 42px);
+  border: 1px solid var(--hair);
 }
 .row {
   display: grid;

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { useKit, usePackage } from '@/api/queries'
+import { useKit, usePackage, useSet, useSetFiles } from '@/api/queries'
 import SetBar from '@/apply/SetBar.vue'
 import { copy } from '@/frame/notices'
 import EmptyState from '@/parts/EmptyState.vue'
@@ -15,6 +15,17 @@ const kitId = computed(() => route.params.kitId as string)
 const { data: kit } = useKit(kitId)
 const setId = computed(() => (route.params.setId as string) || kit.value?.sets[0]?.id)
 const { data: pack, error, refetch } = usePackage(setId)
+
+/** Files that are listed at first, and with each wish for more. */
+const STEP = 200
+const { data: set } = useSet(setId)
+const listed = ref<[number, number]>([0, STEP - 1])
+watch(setId, () => (listed.value = [0, STEP - 1]))
+const { files } = useSetFiles(set, { only: 'handed', order: 'set', text: '', ground: '#ffffff' }, listed)
+const names = computed(() => {
+  const [first, last] = listed.value
+  return Array.from({ length: last - first + 1 }, (_, at) => files.value?.at(at)?.name).filter((name) => name !== undefined)
+})
 
 const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*.svg -o recolored/'
 </script>
@@ -29,14 +40,20 @@ const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*
         <h1 id="package-title">{{ pack?.files ? pack.name : 'Package' }}</h1>
         <template v-if="pack && pack.files">
           <header>
-            <p class="muted">{{ pack.entries.length }} files; the same set, kit and plan always give the same bytes</p>
+            <p class="muted">{{ pack.entries.length + pack.files }} files; the same set, kit and plan always give the same bytes</p>
             <v-btn class="strong" :href="`/api/sets/${setId}/package.zip`">Download the package</v-btn>
           </header>
           <ul class="entries">
             <li v-for="entry in pack.entries" :key="entry.path">
               <span class="mono">{{ entry.path }}</span> <span class="muted">{{ entry.what }}</span>
             </li>
+            <li v-for="name in names" :key="name">
+              <span class="mono">{{ name }}</span> <span class="muted">recolored</span>
+            </li>
           </ul>
+          <v-btn v-if="names.length && names.length < pack.files" @click="listed = [0, listed[1] + STEP]">
+            List more of the other {{ pack.files - names.length }}
+          </v-btn>
         </template>
         <EmptyState v-else-if="kit && (!setId || pack)" title="No files to hand over">
           A package holds a set's recolored files with the kit and the plan that made them.

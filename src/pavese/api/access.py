@@ -6,10 +6,14 @@ Looking is for everybody who is signed in, changing for coordinators; the except
 from __future__ import annotations
 
 import re
+from collections.abc import AsyncIterator
 from typing import Annotated
 
+from cachetools import TTLCache
 from fastapi import Depends, Request
 from fastapi.routing import APIRoute
+from sqlalchemy.orm import Session, sessionmaker
+from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
 from pavese.store import people
@@ -18,6 +22,8 @@ from pavese.store.people import Standing
 from pavese.store.records import Author
 
 COOKIE = "pavese_session"
+#: Seconds for which it is remembered whose token is whose.
+_REMEMBERED = 5.0
 
 #: Routes that only compute, though they are asked by POST: the names of their functions.
 ASKING = frozenset(
@@ -53,10 +59,54 @@ def needed(route: APIRoute) -> Standing:
     )
 
 
-def admitted(request: Request) -> UserRow:
+class Bearers:
+    """Who has signed in with which token, remembered for a few seconds: pictures are asked for by the hundred.
+
+    What this process changes counts at once, see `forgetting`; what another one changes, for those who only look, some
+    seconds later.
+    """
+
+    def __init__(self) -> None:
+        self._known: TTLCache[str, UserRow] = TTLCache(10_000, _REMEMBERED)
+        self._turn = 0
+
+    def get(self, token: str) -> UserRow | None:
+        """Whose token it is, if it was asked for lately."""
+        return self._known.get(token)
+
+    async def find(self, readings: sessionmaker[Session], token: str) -> UserRow | None:
+        """Whose token it is, asked of the database."""
+
+        def ask() -> UserRow | None:
+            with readings() as session:
+                return people.bearer(session, token)
+
+        turn = self._turn
+        user = await run_in_threadpool(ask)
+        if user is not None and turn == self._turn:
+            self._known[token] = user
+        return user
+
+    def forget(self) -> None:
+        """What is remembered may be so no longer."""
+        self._turn += 1
+        self._known.clear()
+
+
+async def forgetting(request: Request) -> AsyncIterator[None]:
+    """For routes that change who may do what: everybody is asked for anew after them."""
+    try:
+        yield
+    finally:
+        request.app.state.bearers.forget()
+
+
+async def admitted(request: Request) -> UserRow:
     """The person behind a request, if they may do what it asks. Raises NotSignedInError and NotAllowedError."""
-    with request.app.state.readings() as session:
-        user = people.bearer(session, request.cookies.get(COOKIE, ""))
+    token = request.cookies.get(COOKIE, "")
+    bearers: Bearers = request.app.state.bearers
+    looking = request.method in ("GET", "HEAD")
+    user = (bearers.get(token) if looking else None) or await bearers.find(request.app.state.readings, token)
     if user is None:
         raise NotSignedInError("You are not signed in, or no longer. Sign in, and nothing is lost.")
     route = request.scope["route"]
@@ -87,3 +137,5 @@ def _seen(request: Request) -> int | None:
 
 
 Me = Annotated[UserRow, Depends(admitted)]
+#: A change of who may do what; it ends after the commit.
+Forgetting = Depends(forgetting, scope="function")

@@ -29,8 +29,9 @@ from pavese.api import (
     sources,
     stock,
 )
-from pavese.api.access import admitted
+from pavese.api.access import Bearers, admitted
 from pavese.api.context import Db
+from pavese.api.files import PicturesAtHand
 from pavese.api.guard import Guard, new_nonce, page_policy
 from pavese.core.gather.stock import StockLibrary
 from pavese.core.kit.shelf import shelf
@@ -78,6 +79,8 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         openapi_url="/api/openapi.json",
     )
     app.state.stock = stock_library
+    app.state.bearers = Bearers()
+    app.state.pictures = PicturesAtHand()
     app.state.page_policy = Policy(settings.page_addresses == "public", settings.listed_hosts)
     problems.install(app)
     problems.documented(app)

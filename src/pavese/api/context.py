@@ -15,19 +15,11 @@ from pavese.render.pool import DrawingPool
 from pavese.render.web import Policy
 from pavese.store import records
 
-_BRIEF = "brief"
-
 
 def _session(request: Request) -> Iterator[Session]:
     with request.app.state.sessions.begin() as session:
         records.work_as(session, getattr(request.state, "author", records.NOBODY))
-        session.info[_BRIEF] = "return=minimal" in request.headers.get("prefer", "")
         yield session
-
-
-def is_brief(session: Session) -> bool:
-    """Whether who asked has what a change leaves as it was (`Prefer: return=minimal`, RFC 7240, section 4.2)."""
-    return bool(session.info.get(_BRIEF))
 
 
 #: Begins a transaction in the name of whoever asks.

@@ -10,16 +10,20 @@ import uuid
 from collections.abc import Callable, Iterator
 from itertools import chain, islice
 from pathlib import PurePosixPath
+from threading import Lock
 from typing import Annotated, Literal
 from urllib.parse import quote
 
-from fastapi import APIRouter, BackgroundTasks, Query
+from cachetools import LRUCache
+from fastapi import APIRouter, BackgroundTasks, Query, Request
 from fastapi.responses import Response, StreamingResponse
+from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session, sessionmaker
+from starlette.concurrency import run_in_threadpool
 
 from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing, Readings
-from pavese.api.set_schemas import FileView, PackageEntry, PackageView, SpotView
+from pavese.api.set_schemas import PackageEntry, PackageView, SpotView
 from pavese.api.set_views import OpenSet, file_paints, open_set
 from pavese.api.set_views import look as look_of
 from pavese.core.color.srgb import parse_key
@@ -49,64 +53,105 @@ Side = Literal["before", "after"]
 _FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
 _DRAWING = "4"
+#: Bytes of pictures that are held in memory: some twenty thousand of those of a grid.
+_AT_HAND = 48 * 1024 * 1024
 #: Paints of one file that are shown by masks; of more, a picture is drawn each.
 MOST_MASKS = 48
 
 
+class PicturesAtHand:
+    """The pictures that were given last, in memory: whoever goes through a set asks for the same hundreds of them."""
+
+    def __init__(self) -> None:
+        self._known: LRUCache[str, bytes] = LRUCache(_AT_HAND, getsizeof=len)
+        self._lock = Lock()
+
+    def get(self, key: str) -> bytes | None:
+        """A picture, if it is there."""
+        with self._lock:
+            return self._known.get(key)
+
+    def put(self, key: str, png: bytes) -> None:
+        """Keeps a picture, in place of those that nobody asked for since."""
+        with self._lock:
+            if len(png) <= _AT_HAND:
+                self._known[key] = png
+
+
+class PictureWanted(BaseModel):
+    """A picture before or after recoloring, or with one paint (`spot`) standing out.
+
+    `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from,
+    `part` one of the drawings in a file that holds several, without the backing; `kit` and `edition` try the set in
+    another kit. `look` is the one that the set gave.
+    """
+
+    side: Side = "after"
+    look: Annotated[str | None, Field(max_length=64)] = None
+    spot: Annotated[str | None, Field(max_length=32)] = None
+    size: Annotated[int, Field(ge=8, le=1024)] = 128
+    of: uuid.UUID | None = None
+    alternative: Annotated[int | None, Field(ge=0, le=11)] = None
+    part: Annotated[int | None, Field(ge=0, le=10_000)] = None
+    kit: uuid.UUID | None = None
+    edition: Annotated[int | None, Field(ge=1)] = None
+    anew: bool = False
+
+    @property
+    def named(self) -> str | None:
+        """The key of the picture where the look tells it: it names all that the picture depends on."""
+        return _key(self.look, self.size, self.part) if self.look and self.side == "after" and not self.spot else None
+
+
 @router.get("/assets/{asset_id}/picture.png", response_class=Response)
-def picture(
+async def picture(
+    request: Request,
     asset_id: uuid.UUID,
+    wanted: Annotated[PictureWanted, Query()],
     readings: Readings,
     drawing: Drawing,
     afterwards: BackgroundTasks,
-    side: Side = "after",
-    look: Annotated[str | None, Query(max_length=64)] = None,
-    spot: Annotated[str | None, Query(max_length=32)] = None,
-    size: Annotated[int, Query(ge=8, le=1024)] = 128,
-    of: uuid.UUID | None = None,
-    alternative: Annotated[int | None, Query(ge=0, le=11)] = None,
-    part: Annotated[int | None, Query(ge=0, le=10_000)] = None,
-    kit: uuid.UUID | None = None,
-    edition: Annotated[int | None, Query(ge=1)] = None,
-    anew: bool = False,
 ) -> Response:
-    """A drawn picture: before or after recoloring, or with one paint (`spot`) standing out.
+    """A drawn picture of a file. That it cannot be drawn is remembered, and only tried again `anew`. With its look, the
+    browser may keep it for good."""
+    at_hand: PicturesAtHand = request.app.state.pictures
+    if wanted.named is not None and (known := at_hand.get(wanted.named)) is not None:
+        return _png(known, _FOREVER)
+    return await run_in_threadpool(_picture, asset_id, wanted, readings, drawing, afterwards, at_hand)
 
-    `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from,
-    `part` one of the drawings in a file that holds several, without the backing;
-    `kit` and `edition` try the set in another kit. That a picture cannot be drawn is remembered, and only tried again
-    `anew`. With the `look` that the set gave, the picture may be kept by the browser for good.
-    """
+
+def _picture(
+    asset_id: uuid.UUID,
+    wanted: PictureWanted,
+    readings: sessionmaker[Session],
+    drawing: DrawingPool,
+    afterwards: BackgroundTasks,
+    at_hand: PicturesAtHand,
+) -> Response:
     with readings() as db:
-        if look and side == "after" and not spot:
-            # The look names all that the picture depends on: one that is there need not be asked for by its file.
-            known, _ = pictures.get(db, _key(look, size, part))
+        if wanted.named is not None:
+            known, _ = pictures.get(db, wanted.named)
             if known is not None:
-                return Response(known, media_type="image/png", headers={"Cache-Control": _FOREVER})
+                at_hand.put(wanted.named, known)
+                return _png(known, _FOREVER)
         asset = sets.asset(db, asset_id)
-        other = (kit, edition) if kit else None
-        dress = _dress(db, asset, of, alternative, other) if side == "after" or spot else Dress()
+        other = (wanted.kit, wanted.edition) if wanted.kit else None
+        changed = wanted.side == "after" or wanted.spot
+        dress = _dress(db, asset, wanted.of, wanted.alternative, other) if changed else Dress()
         current = look_of(asset, dress)
-        if spot:
+        if wanted.spot:
             paints = inventory_of(asset).paints
-            dress = Dress(Recoloring(spotlight(paints, dress.recoloring, parse_key(spot))))
-        key = _key(look_of(asset, dress), size, part)
+            dress = Dress(Recoloring(spotlight(paints, dress.recoloring, parse_key(wanted.spot))))
+        key = _key(look_of(asset, dress), wanted.size, wanted.part)
         png, reason = pictures.get(db, key)
         data = b"" if png else contents.data(db, asset.digest)
     if png is None:
-        wanted = Wanted(asset.name, data, dress)
-        png = _drawn(readings, key, "" if anew else reason, lambda: rendering.picture(drawing, wanted, size, part))
+        file = Wanted(asset.name, data, dress)
+        reason = "" if wanted.anew else reason
+        png = _drawn(readings, key, reason, lambda: rendering.picture(drawing, file, wanted.size, wanted.part))
         afterwards.add_task(_keep, readings, key, png)
-    fresh = side == "before" or look == current
-    return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER if fresh else "no-store"})
-
-
-@router.get("/sets/{set_id}/files/{asset_id}")
-def get_file(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing) -> FileView:
-    """One file of a set: its paints with where they go in it."""
-    opened, asset = open_set(db, sets.get(db, set_id)), sets.asset(db, asset_id)
-    parts = rendering.parts(drawing, asset.name, contents.data(db, asset.digest))
-    return FileView(id=asset.id, name=asset.name, parts=list(parts), paints=file_paints(opened, asset))
+    at_hand.put(key, png)
+    return _png(png, _FOREVER if wanted.side == "before" or wanted.look == current else "no-store")
 
 
 @router.get("/assets/{asset_id}/masks.png", response_class=Response)
@@ -139,7 +184,7 @@ def masks(
             lambda: rendering.masks(drawing, asset.name, data, paints, dress.backing, size),
         )
         afterwards.add_task(_keep, readings, key, png)
-    return Response(png, media_type="image/png", headers={"Cache-Control": _FOREVER})
+    return _png(png, _FOREVER)
 
 
 @router.get("/assets/{asset_id}/motion.json", response_class=Response)
@@ -175,6 +220,7 @@ def paint_at_spot(
     """What paint stands at a spot of a file (from its top left, as parts of its picture), where it goes, and why."""
     asset = sets.asset(db, asset_id)
     opened = open_set(db, sets.get(db, set_id))
+    opened.place_of(asset)
     data, paints = contents.data(db, asset.digest), inventory_of(asset).paints
     found = rendering.paint_at_spot(drawing, asset.name, data, paints, x, y)
     views = {view.key: view for view in file_paints(opened, asset)}
@@ -202,7 +248,6 @@ def package_view(set_id: uuid.UUID, db: Db) -> PackageView:
         PackageEntry(path="kit.tokens.json", what="the kit as design tokens (DTCG)"),
         PackageEntry(path="plan.json", what="which paint went where; makes the same result again"),
     ]
-    entries += [PackageEntry(path=asset.name, what="recolored") for asset in opened.handed]
     return PackageView(name=_package_name(opened.row.name), files=len(opened.handed), entries=entries)
 
 
@@ -248,6 +293,10 @@ def _dress(
     listed = alternatives_of(opened)
     chosen = listed[min(alternative or 0, len(listed) - 1)]
     return chosen.plan.dress(opened.home, asset.name, asset.paints)
+
+
+def _png(png: bytes, kept: str) -> Response:
+    return Response(png, media_type="image/png", headers={"Cache-Control": kept})
 
 
 def _key(look: str, size: int, part: int | None) -> str:

@@ -7,7 +7,7 @@ import uuid
 from fastapi import APIRouter, Depends, Request
 from fastapi.responses import Response
 
-from pavese.api.access import COOKIE, Me, admitted, set_cookie
+from pavese.api.access import COOKIE, Forgetting, Me, admitted, set_cookie
 from pavese.api.context import Db
 from pavese.api.people_schemas import NewPerson, PasswordChange, Person, PersonChange, SignInSent
 from pavese.api.problems import problem
@@ -35,7 +35,7 @@ def sign_in(sent: SignInSent, request: Request, response: Response, db: Db) -> P
     return _view(user)
 
 
-@door.delete("/session", status_code=204)
+@door.delete("/session", status_code=204, dependencies=[Forgetting])
 def sign_out(request: Request, response: Response, db: Db) -> None:
     """Signs out; signing out twice is fine."""
     people.signed_out(db, request.cookies.get(COOKIE, ""))
@@ -51,7 +51,7 @@ def who_am_i(me: Me, request: Request, response: Response, db: Db) -> Person:
     return _view(me)
 
 
-@router.put("/session/password", response_model=Person)
+@router.put("/session/password", response_model=Person, dependencies=[Forgetting])
 def change_password(sent: PasswordChange, me: Me, request: Request, response: Response, db: Db) -> Person | Response:
     """Changes one's own password; every other session of one's ends."""
     place = _place(request)
@@ -77,7 +77,7 @@ def add_person(new: NewPerson, db: Db) -> Person:
     return _view(people.add(db, new.email, new.name, new.standing, new.password))
 
 
-@router.patch("/people/{user_id}")
+@router.patch("/people/{user_id}", dependencies=[Forgetting])
 def change_person(user_id: uuid.UUID, change: PersonChange, db: Db) -> Person:
     """Gives somebody another standing or password, or puts them out; then their sessions end at once."""
     user = people.get(db, user_id)

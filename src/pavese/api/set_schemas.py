@@ -16,6 +16,7 @@ from pavese.core.handoff.export import Export, Form
 from pavese.core.kit.ours import Verdict
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.listing import Only, Order
 from pavese.core.recolor.plan import MOST_GUESTS
 from pavese.core.recolor.recipe import Recipe
 from pavese.store.exports import State
@@ -24,7 +25,9 @@ Channel = Literal["icons", "illustrations", "email", "slides", "motion", "images
 
 #: A paint, or a part of one: `#e53935`, `#e53935@stroke`, `#e53935@.hull`.
 Part = Annotated[Code, Field(max_length=200)]
-FileNames = Annotated[list[Annotated[Text, Field(min_length=1, max_length=240)]], Field(min_length=1, max_length=2000)]
+FileNames = Annotated[
+    list[Annotated[Text, Field(min_length=1, max_length=240)]], Field(min_length=1, max_length=limits.SET_FILES)
+]
 
 
 class PaintView(BaseModel):
@@ -60,18 +63,25 @@ class PaintView(BaseModel):
 
 
 class Traits(BaseModel):
-    """How a file looks: `apart` is how far from the rest of its set, above 2 stands out."""
+    """How a file looks; an `odd` one is not like the rest of its set."""
 
     paints: int
     hues: int
     sites: int
     stroked: bool
-    apart: float
+    odd: bool
+
+
+class StandingView(BaseModel):
+    """How a file stands out from a ground: the ratio along half of its outline, and whether that is 3:1 or more."""
+
+    ratio: str
+    stands: bool
 
 
 class AssetView(BaseModel):
     """A file of a set; `look` changes whenever its recolored picture does. `undeclared` ones lack a namespace, which
-    `declared` ones are given."""
+    `declared` ones are given. What has no outline does not stand on a ground."""
 
     id: uuid.UUID
     name: str
@@ -80,6 +90,7 @@ class AssetView(BaseModel):
     paints: dict[str, int]
     remarks: list[str]
     traits: Traits
+    standing: StandingView | None
     left_out: bool
     kept: bool
     undeclared: bool
@@ -89,23 +100,12 @@ class AssetView(BaseModel):
     rights: dict[str, str]
 
 
-class FileState(BaseModel):
-    """What of a file is its own: left out, kept as it came, given a namespace, with exceptions or a backing."""
+class FilesPage(BaseModel):
+    """Some of the files of a set: those from `start` on, of `total` that were asked for."""
 
-    left_out: bool
-    kept: bool
-    declared: bool
-    exceptions: int
-    backing: FileBacking | None
-
-
-class FilesNow(BaseModel):
-    """The files of a set after a change, for whoever has them: `key` names which these are, `looks` stand in their
-    order, `own` are the states of those that do not simply follow the set."""
-
-    key: str
-    looks: list[str]
-    own: dict[uuid.UUID, FileState]
+    total: int
+    start: int
+    files: list[AssetView]
 
 
 class FiguresView(BaseModel):
@@ -129,10 +129,9 @@ class VariantView(BaseModel):
 
 
 class SetView(BaseModel):
-    """A set with its paints, files and plan. `edition` is the one it is bound to (None: the draft).
-
-    Whoever asks for a change with `Prefer: return=minimal` (RFC 7240) has the files already, and is told what became of
-    them by `now` alone; `assets` are empty then. `files_key` changes whenever files come or go.
+    """A set with its paints and plan; its files are counted here (all of them, and those that are `handed` over) and
+    asked for by the page. `edition` is the one it is bound to (None: the draft). `files_key` changes whenever files
+    come or go.
     """
 
     id: uuid.UUID
@@ -149,17 +148,42 @@ class SetView(BaseModel):
     kept_marks: list[str]
     figures: FiguresView
     paints: list[PaintView]
+    files: int
+    handed: int
     files_key: str
-    assets: list[AssetView]
-    now: FilesNow | None = None
     history: History
 
 
-class FileView(BaseModel):
-    """One file of a set: its own paints with where they go in it, and its parts where it holds several."""
+class Which(Sent):
+    """Files of a set: those of a kind, whose names hold a text; `ground` is what they are seen on."""
 
-    id: uuid.UUID
-    name: str
+    only: Only = Only.ALL
+    text: Annotated[str, Field(max_length=240)] = ""
+    ground: Annotated[Code, Field(max_length=40)] = "#ffffff"
+
+
+class FilesWanted(Which):
+    """Files of a set in an order, as they would be in another kit or an edition where one is given."""
+
+    order: Order = Order.SET
+    kit: uuid.UUID | None = None
+    edition: Annotated[int | None, Field(ge=1)] = None
+
+
+class PageWanted(FilesWanted):
+    """Some of the files that are listed."""
+
+    start: Annotated[int, Field(ge=0, le=limits.SET_FILES)] = 0
+    count: Annotated[int, Field(ge=1, le=500)] = 100
+
+
+class FileView(BaseModel):
+    """One file of a set, and those beside it in what is listed: its own paints with where they go in it, and its parts
+    where it holds several."""
+
+    file: AssetView
+    before: AssetView
+    behind: AssetView
     parts: list[str]
     paints: list[PaintView]
 
@@ -243,13 +267,14 @@ class Joining(Sent):
 
 
 class FileStates(Sent):
-    """What is to be with files: handed over or left out, kept as they came, given the namespace they lack; None leaves
-    it.
+    """What is to be with files, told by their names or by what they are: handed over or left out, kept as they came,
+    given the namespace they lack; None leaves it.
 
     `reset` makes them follow the set again.
     """
 
-    names: FileNames
+    names: FileNames | None = None
+    which: Which | None = None
     left_out: bool | None = None
     kept: bool | None = None
     declared: bool | None = None
@@ -277,33 +302,42 @@ class NewGuests(Sent):
 
 
 class BackingChange(Sent):
-    """What is laid behind the files, or behind some of them; None takes it away."""
+    """What is laid behind the files, or behind some of them, told by their names or by what they are; None takes it
+    away. What moves has no backing."""
 
     backing: FileBacking | None
     names: FileNames | None = None
+    which: Which | None = None
 
 
 class AlternativeView(BaseModel):
-    """One plan to choose from; `looks` are those of the first files, by their id, and `colors` what stands for it."""
+    """One plan to choose from; `looks` are those of the files it is shown on, in their order."""
 
     index: int
     title: str
     figures: FiguresView
-    looks: dict[uuid.UUID, str]
+    looks: list[str]
 
 
 class TrialView(BaseModel):
-    """A set as it would be in another kit: the figures of its plan there, and the looks of its files."""
+    """A set as it would be in another kit: the figures of its plan there."""
 
     kit: str
     figures: FiguresView
-    looks: dict[uuid.UUID, str]
+
+
+class ShownFile(BaseModel):
+    """A file that plans are shown on."""
+
+    id: uuid.UUID
+    name: str
 
 
 class Alternatives(BaseModel):
-    """Plans for a set; the first is the one in force, made anew."""
+    """Plans for a set, shown on the first files that are handed over; the first is the one in force, made anew."""
 
     revision: int
+    files: list[ShownFile]
     alternatives: list[AlternativeView]
 
 
@@ -313,12 +347,10 @@ class SpotView(BaseModel):
     paint: PaintView | None
 
 
-class StandingView(BaseModel):
-    """How a file stands out from a ground: the ratio along half of its outline, and whether that is 3:1 or more."""
+class WeakView(BaseModel):
+    """How many files of a set do not stand out from a ground."""
 
-    asset: uuid.UUID
-    ratio: str
-    stands: bool
+    weak: int
 
 
 class StrangePaint(BaseModel):
@@ -364,7 +396,8 @@ class PackageEntry(BaseModel):
 
 
 class PackageView(BaseModel):
-    """What the package of a set holds."""
+    """What the package of a set holds: so many recolored `files` under their names in the set, and `entries` beside
+    them."""
 
     name: str
     files: int

@@ -9,15 +9,12 @@ from functools import cached_property
 
 from sqlalchemy.orm import Session
 
-from pavese.api.context import is_brief
 from pavese.api.kit_views import color_views, history_view
 from pavese.api.set_schemas import (
     AssetView,
     CheckView,
     FiguresView,
     FileFindings,
-    FilesNow,
-    FileState,
     PaintView,
     SetView,
     StandingView,
@@ -34,21 +31,20 @@ from pavese.core.formats.svg.document import UNDECLARED
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.dress import Dress
 from pavese.core.recolor.figures import Figures, figures
-from pavese.core.recolor.inventory import Inventory, PaintUse, SetPaints
-from pavese.core.recolor.likeness import apart
+from pavese.core.recolor.inventory import PaintUse, SetPaints
+from pavese.core.recolor.likeness import Look
+from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.standing import standing
+from pavese.core.recolor.standing import Standing, standing
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.render.pool import DrawingPool
 from pavese.render.rendering import Wanted, inventories_after
 from pavese.store import kits, sets
+from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow, SetRow
 from pavese.store.sets import Files
-
-#: Names of elements listed beside a paint of a set.
-_MARKS = 30
 
 
 @dataclass(frozen=True)
@@ -75,10 +71,12 @@ class OpenSet:
         """The kit and the guests: all that counts as ours in this set."""
         return self.plan.host(self.home)
 
-    @cached_property
-    def inventories(self) -> list[Inventory]:
-        """What was read of each file."""
-        return [looked.inventory for looked in self.files.looked.values()]
+    def place_of(self, asset: AssetRow) -> int:
+        """Where a file stands in it. Raises NotFoundError."""
+        at = self.files.places.get(asset.id)
+        if at is None:
+            raise NotFoundError("This file is not in the set.")
+        return at
 
     def dress(self, asset: AssetRow) -> Dress:
         """What becomes of one of its files."""
@@ -89,11 +87,86 @@ class OpenSet:
         """What becomes of any of its files, the plan resolved once for all of them."""
         return self.plan.wardrobe(self.kit)
 
+    @cached_property
+    def states(self) -> States:
+        """The names of its files by what is special about them."""
+        return States(self.plan)
+
     @property
     def handed(self) -> list[AssetRow]:
         """The files that are handed over."""
-        left = set(self.plan.left_out)
-        return [asset for asset in self.assets if asset.name not in left]
+        return [asset for asset in self.assets if asset.name not in self.states.left_out]
+
+    def seen_on(self, ground: Rgb) -> list[SeenFile]:
+        """Its files as they are listed."""
+        return [SeenFile(self, at, ground) for at in range(len(self.assets))]
+
+
+class States:
+    """The names of files by what is special about them."""
+
+    def __init__(self, plan: Plan) -> None:
+        self.left_out, self.kept, self.declared = set(plan.left_out), set(plan.kept), set(plan.declared)
+
+
+@dataclass(frozen=True, slots=True)
+class SeenFile:
+    """A file of a set on a ground; each thing is worked out when it is asked for."""
+
+    opened: OpenSet
+    at: int
+    ground: Rgb
+
+    @property
+    def row(self) -> AssetRow:
+        """The file."""
+        return self.opened.assets[self.at]
+
+    @property
+    def name(self) -> str:
+        """Its name in the set."""
+        return self.row.name
+
+    @property
+    def look(self) -> Look:
+        """How it looks beside others."""
+        return self.opened.files.looked[self.row.id].look
+
+    @property
+    def apart(self) -> float:
+        """How far it is from the others."""
+        return self.opened.files.apart[self.at]
+
+    @property
+    def remarks(self) -> int:
+        """On how much of it there is something to say."""
+        return len(self.row.remarks)
+
+    @property
+    def moves(self) -> bool:
+        """Whether it is an animation."""
+        return format_of(self.name).moves
+
+    @property
+    def own(self) -> bool:
+        """Whether it does not simply follow the set."""
+        return self.name in self.opened.states.kept or self.name in self.opened.plan.files
+
+    @property
+    def left_out(self) -> bool:
+        """Whether it is not handed over."""
+        return self.name in self.opened.states.left_out
+
+    @property
+    def standing(self) -> Standing | None:
+        """How it stands out from the ground; None for what has no outline."""
+        return standing(self.opened.files.looked[self.row.id].measured, self.opened.dress(self.row), self.ground)
+
+    @property
+    def weak(self) -> bool:
+        """Whether it cannot be told from the ground."""
+        found = self.standing
+        return found is not None and not found.stands
 
 
 def open_set(session: Session, row: SetRow) -> OpenSet:
@@ -108,10 +181,9 @@ def replanned(session: Session, opened: OpenSet) -> OpenSet:
 
 
 def set_view(session: Session, opened: OpenSet) -> SetView:
-    """The whole set."""
+    """A set without its files."""
     row, plan = opened.row, opened.plan
     resolved = plan.resolve(opened.kit)
-    brief = is_brief(session)
     return SetView(
         id=row.id,
         kit_id=row.kit_id,
@@ -127,73 +199,44 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         kept_marks=list(plan.kept_marks),
         figures=figures_view(figures(opened.paints, resolved, opened.kit)),
         paints=paint_views(opened),
+        files=len(opened.assets),
+        handed=len(opened.handed),
         files_key=opened.files.key,
-        assets=[] if brief else _asset_views(opened),
-        now=_files_now(opened) if brief else None,
         history=history_view(session, row.plan),
     )
 
 
-def _asset_views(opened: OpenSet) -> list[AssetView]:
-    plan, states = opened.plan, _States(opened.plan)
-    looks = [looked.look for looked in opened.files.looked.values()]
-    return [
-        AssetView(
-            id=asset.id,
-            name=asset.name,
-            look=look(asset, opened.dress(asset)),
-            moves=format_of(asset.name).moves,
-            paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
-            remarks=asset.remarks,
-            traits=Traits(
-                paints=shape.paints, hues=shape.hues, sites=shape.sites, stroked=shape.stroked, apart=distance
-            ),
-            left_out=asset.name in states.left_out,
-            kept=asset.name in states.kept,
-            undeclared=UNDECLARED in asset.remarks,
-            declared=asset.name in states.declared,
-            exceptions=len(plan.files.get(asset.name, ())),
-            backing=plan.backing_of(asset.name),
-            rights=asset.rights,
-        )
-        for asset, shape, distance in zip(opened.assets, looks, apart(looks), strict=True)
-    ]
-
-
-class _States:
-    """The names of files by what is special about them."""
-
-    def __init__(self, plan: Plan) -> None:
-        self.left_out, self.kept, self.declared = set(plan.left_out), set(plan.kept), set(plan.declared)
-        self.any = {*self.left_out, *self.kept, *self.declared, *plan.files, *plan.backings}
-
-
-def _files_now(opened: OpenSet) -> FilesNow:
-    plan, states = opened.plan, _States(opened.plan)
-    return FilesNow(
-        key=opened.files.key,
-        looks=[look(asset, opened.dress(asset)) for asset in opened.assets],
-        own={
-            asset.id: FileState(
-                left_out=asset.name in states.left_out,
-                kept=asset.name in states.kept,
-                declared=asset.name in states.declared,
-                exceptions=len(plan.files.get(asset.name, ())),
-                backing=plan.backing_of(asset.name),
-            )
-            for asset in opened.assets
-            if asset.name in states.any or plan.backing
-        },
+def asset_view(seen: SeenFile) -> AssetView:
+    """One file of a set."""
+    asset, opened, shape, found = seen.row, seen.opened, seen.look, seen.standing
+    return AssetView(
+        id=asset.id,
+        name=asset.name,
+        look=look(asset, opened.dress(asset)),
+        moves=seen.moves,
+        paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
+        remarks=asset.remarks,
+        traits=Traits(
+            paints=shape.paints, hues=shape.hues, sites=shape.sites, stroked=shape.stroked, odd=seen.apart > ODD
+        ),
+        standing=StandingView(ratio=shown(found.ratio), stands=found.stands) if found else None,
+        left_out=seen.left_out,
+        kept=asset.name in opened.states.kept,
+        undeclared=UNDECLARED in asset.remarks,
+        declared=asset.name in opened.states.declared,
+        exceptions=len(opened.plan.files.get(asset.name, ())),
+        backing=opened.plan.backing_of(asset.name),
+        rights=asset.rights,
     )
 
 
 def paint_views(opened: OpenSet) -> list[PaintView]:
     """Every paint of a set, each followed by the parts that were split off."""
-    marks = _marks(opened.inventories)
+    marks = opened.files.marks
     return [
         view
         for use in opened.paints.uses
-        for view in _with_parts(use, opened.plan.choices, opened, marks.get(use.paint, []), {})
+        for view in _with_parts(use, opened.plan.choices, opened, list(marks.get(use.paint, ())), {})
     ]
 
 
@@ -229,16 +272,6 @@ def figures_view(found: Figures) -> FiguresView:
     )
 
 
-def standing_views(opened: OpenSet, ground: Rgb) -> list[StandingView]:
-    """How each file stands out from a ground; a file without an outline is not in it."""
-    views = []
-    for asset in opened.assets:
-        found = standing(opened.files.looked[asset.id].measured, opened.dress(asset), ground)
-        if found is not None:
-            views.append(StandingView(asset=asset.id, ratio=shown(found.ratio), stands=found.stands))
-    return views
-
-
 def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> CheckView:
     """Checks every file as it would be handed over: recolored, written, and read again."""
     found = []
@@ -267,14 +300,6 @@ def _variant(session: Session, row: SetRow) -> VariantView:
     kit = kits.kit_of(session, kits.get(session, row.kit_id))
     edition = row.edition.number if row.edition else None
     return VariantView(id=row.id, kit_id=row.kit_id, name=row.name, kit=kit.name, edition=edition)
-
-
-def _marks(inventories: Sequence[Inventory]) -> dict[Rgba, list[str]]:
-    found: dict[Rgba, dict[str, None]] = {}
-    for inventory in inventories:
-        for paint, marks in inventory.marks.items():
-            found.setdefault(paint, {}).update(dict.fromkeys(marks))
-    return {paint: list(marks)[:_MARKS] for paint, marks in found.items()}
 
 
 def _with_parts(

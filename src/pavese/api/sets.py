@@ -18,43 +18,53 @@ from pavese.api.set_schemas import (
     AlternativeView,
     BackingChange,
     CheckView,
+    FilesPage,
     FileStates,
+    FilesWanted,
+    FileView,
     Joining,
     MarkKept,
     NewGuests,
     NewSet,
     NewVariant,
+    PageWanted,
     SetChange,
     SetView,
+    ShownFile,
     Splitting,
-    StandingView,
     TrialView,
+    WeakView,
+    Which,
 )
 from pavese.api.set_views import (
     OpenSet,
+    asset_view,
     check_view,
     figures_view,
+    file_paints,
     look,
     open_set,
     replanned,
     set_view,
-    standing_views,
 )
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
+from pavese.core.formats import format_of
 from pavese.core.recolor.assign import nearest_step
 from pavese.core.recolor.figures import figures
+from pavese.core.recolor.listing import Listing
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.target import label, resolve_target
-from pavese.store import editions, history, kits, sets
+from pavese.render import rendering
+from pavese.store import contents, editions, history, kits, sets
 from pavese.store.models import SetRow
 
 router = APIRouter(prefix="/api", tags=["sets"])
 
 #: Files of a set that an alternative is shown on.
-_SHOWN = 24
+_SHOWN = 12
 
 
 @router.post("/kits/{kit_id}/sets", status_code=201)
@@ -66,7 +76,7 @@ def start_set(kit_id: uuid.UUID, new: NewSet, db: Db) -> SetView:
 
 @router.get("/sets/{set_id}")
 def get_set(set_id: uuid.UUID, db: Db) -> SetView:
-    """A set with its paints, files and plan."""
+    """A set with its paints and plan."""
     return _view(db, sets.get(db, set_id))
 
 
@@ -135,22 +145,53 @@ def set_recipe(set_id: uuid.UUID, recipe: Recipe, db: Db) -> SetView:
     )
 
 
+@router.get("/sets/{set_id}/files")
+def get_files(set_id: uuid.UUID, wanted: Annotated[PageWanted, Query()], db: Db) -> FilesPage:
+    """Some of the files of a set, or of those of a kind, in an order."""
+    opened = _seen(db, set_id, wanted)
+    files = opened.seen_on(parse_color(wanted.ground).rgb)
+    places = Listing(wanted.only, wanted.order, wanted.text).of(files)
+    some = places[wanted.start : wanted.start + wanted.count]
+    return FilesPage(total=len(places), start=wanted.start, files=[asset_view(files[at]) for at in some])
+
+
+@router.get("/sets/{set_id}/files/{asset_id}")
+def get_file(
+    set_id: uuid.UUID, asset_id: uuid.UUID, wanted: Annotated[FilesWanted, Query()], db: Db, drawing: Drawing
+) -> FileView:
+    """One file of a set: its paints with where they go in it, and the files beside it in what is listed."""
+    opened, asset = _seen(db, set_id, wanted), sets.asset(db, asset_id)
+    at = opened.place_of(asset)
+    files = opened.seen_on(parse_color(wanted.ground).rgb)
+    before, behind = Listing(wanted.only, wanted.order, wanted.text).beside(files, at)
+    parts = rendering.parts(drawing, asset.name, contents.data(db, asset.digest))
+    return FileView(
+        file=asset_view(files[at]),
+        before=asset_view(files[before]),
+        behind=asset_view(files[behind]),
+        parts=list(parts),
+        paints=file_paints(opened, asset),
+    )
+
+
 @router.get("/sets/{set_id}/alternatives")
 def get_alternatives(set_id: uuid.UUID, db: Db) -> Alternatives:
     """Several plans for the set, best first behind the one in force, each with its figures."""
     opened = open_set(db, sets.get(db, set_id))
-    listed = []
-    for index, one in enumerate(alternatives_of(opened)):
-        shown = opened.assets[:_SHOWN]
-        listed.append(
+    shown = opened.handed[:_SHOWN]
+    return Alternatives(
+        revision=opened.row.plan.head,
+        files=[ShownFile(id=asset.id, name=asset.name) for asset in shown],
+        alternatives=[
             AlternativeView(
                 index=index,
                 title=one.title,
                 figures=figures_view(one.figures),
-                looks={asset.id: look(asset, one.plan.dress(opened.kit, asset.name, asset.paints)) for asset in shown},
+                looks=[look(asset, one.plan.dress(opened.kit, asset.name, asset.paints)) for asset in shown],
             )
-        )
-    return Alternatives(revision=opened.row.plan.head, alternatives=listed)
+            for index, one in enumerate(alternatives_of(opened))
+        ],
+    )
 
 
 @router.get("/sets/{set_id}/trial")
@@ -160,7 +201,6 @@ def try_kit(set_id: uuid.UUID, kit: uuid.UUID, db: Db, edition: Annotated[int | 
     return TrialView(
         kit=opened.home.name,
         figures=figures_view(figures(opened.paints, opened.plan.resolve(opened.kit), opened.kit)),
-        looks={asset.id: look(asset, opened.dress(asset)) for asset in opened.assets},
     )
 
 
@@ -197,8 +237,8 @@ def join_paint(set_id: uuid.UUID, sent: Joining, db: Db) -> SetView:
 def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
     """Leaves files out, keeps them as they came, or lets them follow the set again."""
     opened = open_set(db, sets.get(db, set_id))
-    _known_files(opened, sent.names)
-    count = sent.names[0] if len(sent.names) == 1 else f"{len(sent.names)} files"
+    names = _named(opened, sent.names, sent.which)
+    count = names[0] if len(names) == 1 else f"{len(names)} files"
     done = [
         *(["left out" if sent.left_out else "handed over again"] if sent.left_out is not None else []),
         *(["kept as they came" if sent.kept else "recolored again"] if sent.kept is not None else []),
@@ -209,7 +249,9 @@ def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
         ),
         *(["follow the set again"] if sent.reset else []),
     ]
-    return _changed(db, opened, f"{count}: {', '.join(done) or 'nothing'}", partial(_with_states, sent=sent))
+    return _changed(
+        db, opened, f"{count}: {', '.join(done) or 'nothing'}", partial(_with_states, sent=sent, names=names)
+    )
 
 
 @router.post("/sets/{set_id}/kept-marks")
@@ -231,10 +273,10 @@ def set_backing(set_id: uuid.UUID, sent: BackingChange, db: Db) -> SetView:
     if sent.backing is not None:
         resolve_target(sent.backing.color, opened.kit)
     what = f"{sent.backing.shape.value} behind" if sent.backing else "No backing"
-    if sent.names is None:
+    if sent.names is None and sent.which is None:
         return _changed(db, opened, what, lambda plan: plan.by_hand().with_(backing=sent.backing, backings={}))
-    _known_files(opened, sent.names)
-    own = dict.fromkeys(sent.names, sent.backing)
+    names = [name for name in _named(opened, sent.names, sent.which) if not format_of(name).moves]
+    own = dict.fromkeys(names, sent.backing)
     return _changed(
         db, opened, f"{what} for {len(own)} files", lambda plan: plan.with_(backings={**plan.backings, **own})
     )
@@ -257,11 +299,10 @@ def remove_guest(set_id: uuid.UUID, key: Annotated[str, Path(max_length=120)], d
 
 
 @router.get("/sets/{set_id}/standing")
-def get_standing(
-    set_id: uuid.UUID, db: Db, ground: Annotated[str, Query(max_length=40)] = "#ffffff"
-) -> list[StandingView]:
-    """How each file of the set stands out from a ground."""
-    return standing_views(open_set(db, sets.get(db, set_id)), parse_color(ground).rgb)
+def get_standing(set_id: uuid.UUID, db: Db, ground: Annotated[str, Query(max_length=40)] = "#ffffff") -> WeakView:
+    """How many files of the set do not stand out from a ground."""
+    opened = open_set(db, sets.get(db, set_id))
+    return WeakView(weak=sum(file.weak for file in opened.seen_on(parse_color(ground).rgb)))
 
 
 @router.post("/sets/{set_id}/variants", status_code=201)
@@ -306,19 +347,19 @@ def _changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Pla
     return set_view(db, replanned(db, opened))
 
 
-def _with_states(plan: Plan, sent: FileStates) -> Plan:
+def _with_states(plan: Plan, sent: FileStates, names: list[str]) -> Plan:
     if sent.left_out is not None:
-        plan = plan.with_(left_out=_toggled(plan.left_out, sent.names, sent.left_out))
+        plan = plan.with_(left_out=_toggled(plan.left_out, names, sent.left_out))
     if sent.kept is not None:
-        plan = plan.with_(kept=_toggled(plan.kept, sent.names, sent.kept))
+        plan = plan.with_(kept=_toggled(plan.kept, names, sent.kept))
     if sent.declared is not None:
-        plan = plan.with_(declared=_toggled(plan.declared, sent.names, sent.declared))
+        plan = plan.with_(declared=_toggled(plan.declared, names, sent.declared))
     if sent.reset:
-        gone = set(sent.names)
+        gone = set(names)
         plan = plan.with_(
             files={name: own for name, own in plan.files.items() if name not in gone},
             backings={name: own for name, own in plan.backings.items() if name not in gone},
-            kept=_toggled(plan.kept, sent.names, False),
+            kept=_toggled(plan.kept, names, False),
         )
     return plan
 
@@ -327,15 +368,29 @@ def _toggled(known: tuple[str, ...], names: list[str], on: bool) -> tuple[str, .
     return tuple(sorted({*known, *names} if on else set(known) - set(names)))
 
 
+def _seen(db: Session, set_id: uuid.UUID, wanted: FilesWanted) -> OpenSet:
+    """A set, or what it would be in the kit that is wanted."""
+    opened = open_set(db, sets.get(db, set_id))
+    return opened if wanted.kit is None else tried(opened, sets.kit_for(db, wanted.kit, wanted.edition))
+
+
+def _named(opened: OpenSet, names: list[str] | None, which: Which | None) -> list[str]:
+    """The files that are meant, at least one. Raises InvalidPlanError."""
+    if (names is None) == (which is None):
+        raise InvalidPlanError("Give either the names of files or which ones are meant.")
+    if which is not None:
+        listing = Listing(which.only, text=which.text)
+        names = [file.name for file in opened.seen_on(parse_color(which.ground).rgb) if listing.holds(file)]
+    if not names:
+        raise InvalidPlanError("The set has no such file.")
+    for name in names:
+        _known_file(opened, name)
+    return names
+
+
 def _known_file(opened: OpenSet, name: str | None) -> None:
-    _known_files(opened, [name] if name is not None else [])
-
-
-def _known_files(opened: OpenSet, names: list[str]) -> None:
-    known = {asset.name for asset in opened.assets}
-    gone = next((name for name in names if name not in known), None)
-    if gone is not None:
-        raise InvalidPlanError(f"The set has no file “{gone[:80]}”.")
+    if name is not None and name not in opened.files.names:
+        raise InvalidPlanError(f"The set has no file “{name[:80]}”.")
 
 
 def _told(recipe: Recipe) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from threading import Lock
 from typing import Any
 
@@ -36,7 +37,11 @@ class Looked:
 
     inventory: Inventory
     measured: Measured
-    look: Look
+
+    @cached_property
+    def look(self) -> Look:
+        """How it looks beside others."""
+        return look_of(self.inventory, self.measured)
 
 
 #: A file is never changed once it is in, so what was read of it can be remembered: every answer about a large set, and
@@ -64,7 +69,7 @@ def remember(session: Session, rows: Iterable[AssetRow]) -> None:
 
 def know(file: uuid.UUID, inventory: Inventory, measured: Measured) -> Looked:
     """Remembers what has just been read of a file, so that it need not be asked for."""
-    made = Looked(inventory, measured, look_of(inventory, measured))
+    made = Looked(inventory, measured)
     with _lock:
         _known[file] = made
     return made

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from threading import Lock
 from typing import Any
 
@@ -14,6 +15,7 @@ from sqlalchemy.dialects.postgresql import aggregate_order_by
 from sqlalchemy.orm import Session, aliased
 
 from pavese.core import limits
+from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats.intake import ReadFile
 from pavese.core.handoff.package import free_name
@@ -21,6 +23,7 @@ from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.dress import Dress
 from pavese.core.recolor.inventory import SetPaints, summarize
+from pavese.core.recolor.likeness import apart
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.target import resolve_target
 from pavese.store import contents, drops, editions, history, kits
@@ -31,6 +34,8 @@ from pavese.store.models import AssetRow, DropRow, EditionRow, KitRow, Revision,
 
 #: Files whose bytes are held at a time.
 _AT_ONCE = 16
+#: Names of elements listed beside a paint of a set.
+_MARKS = 30
 
 
 def create(session: Session, kit_id: uuid.UUID, name: str, channel: str = "icons", purpose: str = "") -> SetRow:
@@ -142,6 +147,30 @@ class Files:
     rows: Sequence[AssetRow]
     looked: Mapping[uuid.UUID, Looked]
     paints: SetPaints
+
+    @cached_property
+    def places(self) -> Mapping[uuid.UUID, int]:
+        """The place of each file, by its id."""
+        return {row.id: at for at, row in enumerate(self.rows)}
+
+    @cached_property
+    def names(self) -> frozenset[str]:
+        """The names of all of them."""
+        return frozenset(row.name for row in self.rows)
+
+    @cached_property
+    def apart(self) -> Sequence[float]:
+        """How far each is from the others."""
+        return apart([looked.look for looked in self.looked.values()])
+
+    @cached_property
+    def marks(self) -> Mapping[Rgba, Sequence[str]]:
+        """Names of elements by which a paint can be split, the first few of each paint."""
+        found: dict[Rgba, dict[str, None]] = {}
+        for looked in self.looked.values():
+            for paint, marks in looked.inventory.marks.items():
+                found.setdefault(paint, {}).update(dict.fromkeys(marks))
+        return {paint: list(marks)[:_MARKS] for paint, marks in found.items()}
 
 
 #: Files of the sets that are worked on, by `files_key`; so many files together.

@@ -39,7 +39,7 @@ def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
     borders: list[tuple[float, float]] = []
     for paint, share in measured.outline.items():
         after = dress.recoloring.get(paint)
-        shown = (paint if after is None else Rgba(*after, paint.alpha)).over(behind)
+        shown = paint if after is None else Rgba(*after, paint.alpha)
         borders.append((_contrast(shown, behind), share / whole))
     borders.sort(reverse=True)
     reached, ratio = 0.0, 1.0
@@ -50,5 +50,7 @@ def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
     return Standing(ratio, sum(share for contrast, share in borders if contrast >= LARGE))
 
 
-#: A set shows few colors on one ground, in thousands of files.
-_contrast = lru_cache(maxsize=4096)(contrast_ratio)
+@lru_cache(maxsize=8192)
+def _contrast(shown: Rgba, behind: Rgb) -> float:
+    """The contrast of a color on a ground, kept since a set shows few on one ground, in thousands of files."""
+    return contrast_ratio(shown.over(behind), behind)
