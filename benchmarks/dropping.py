@@ -3,8 +3,14 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 import httpx
+
+from pavese.demo.load import demo_kit
+from pavese.demo.people import COORDINATOR
+from pavese.demo.served import served
 
 #: Files of a request, and seconds between two looks at how far it is.
 _BATCH, _FOLLOW = 40, 0.1
@@ -38,3 +44,19 @@ def files_of(client: httpx.Client, set_id: str) -> list[dict]:
         found += page["files"]
         if len(found) >= page["total"]:
             return found
+
+
+@contextmanager
+def set_of(files: list[tuple[str, bytes]]) -> Iterator[tuple[str, httpx.Client, dict, dict]]:
+    """The application with files in a set: its address, somebody who is signed in, the kit and the set."""
+    with served(demo=False) as address, httpx.Client(base_url=address, timeout=300) as client:
+        kit, made = empty_set(client)
+        yield address, client, kit, drop(client, made["id"], files)
+
+
+def empty_set(client: httpx.Client) -> tuple[dict, dict]:
+    """Signs in, and starts a kit and a set."""
+    client.post("/api/session", json=COORDINATOR.sign_in).raise_for_status()
+    colors = [{"name": color.name, "role": color.role, "code": color.base.hex} for color in demo_kit().colors]
+    kit = client.post("/api/kits", json={"name": "Bench", "colors": colors}).json()
+    return kit, client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()

@@ -81,10 +81,10 @@ def at_the_screen(address: str, kit: str, set_id: str) -> None:
         count = max(laid for _, laid, _ in chosen)
         seen_after, drawn_after = (statistics.median(one[at] for one in chosen) for at in (0, 2))
         figure(f"a chosen step is seen in {count} pictures in view", seen_after, 100, "ms")
-        figure("the same, of a set of 2,000, until they are drawn with it", drawn_after / 1000, 0.5, "s")
+        figure("the same, of a set of 2,000, until they are drawn with it", drawn_after / 1000, 0.35, "s")
         for how in ("while its pictures come", "that has its pictures"):
             times = sorted(page.evaluate(_SCROLL, 240))
             within = times[int(len(times) * 0.95)]
-            figure(f"scrolling a grid of 2,000 {how}, 19 of 20 frames", within, 25, "ms")
+            figure(f"scrolling a grid of 2,000 {how}, 19 of 20 frames", within, 33, "ms")
             page.wait_for_load_state("networkidle", timeout=60_000)
         browser.close()

@@ -19,6 +19,7 @@ import orjson
 from lxml import etree
 
 from corpus import animation, drawn, many
+from crowd import crowd, full_set
 from dropping import drop
 from fetch import corpus_dir
 from figures import figure, ratio_by_file, seconds
@@ -204,5 +205,7 @@ if __name__ == "__main__":
     proving()
     a_drop_of_300()
     two_thousand()
+    crowd()
+    full_set()
     hostile()
     films()

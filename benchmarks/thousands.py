@@ -9,12 +9,10 @@ import httpx
 import orjson
 
 from corpus import many
-from dropping import drop, files_of
+from dropping import drop, empty_set, files_of
 from figures import figure, seconds
 from in_browser import at_the_screen
 from pavese.demo.animations import animation_files
-from pavese.demo.load import demo_kit
-from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
 from pavese.render.film import film
 
@@ -25,10 +23,7 @@ def two_thousand() -> None:
     """From the drop of 2,000 icons to every thumbnail, then pointing and scrolling."""
     files = list(many(_COUNT).items())
     with served(demo=False) as address, httpx.Client(base_url=address, timeout=300) as client:
-        client.post("/api/session", json=COORDINATOR.sign_in).raise_for_status()
-        colors = [{"name": color.name, "role": color.role, "code": color.base.hex} for color in demo_kit().colors]
-        kit = client.post("/api/kits", json={"name": "Bench", "colors": colors}).json()
-        made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Icons"}).json()
+        kit, made = empty_set(client)
         started = time.perf_counter()
         view = drop(client, made["id"], files)
         figure("2,000 icons from drop to the planned grid", time.perf_counter() - started, 12, "s")

@@ -33,7 +33,7 @@ from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Closure, Mode, Policy, Recipe
-from pavese.logs import configure
+from pavese.logs import configure, unforeseen
 from pavese.settings import Settings, settings
 from pavese.store.errors import StoreError
 
@@ -279,7 +279,8 @@ class _Server(uvicorn.Server):
 
 def _recolor(parsed: argparse.Namespace) -> int:
     kit = read_kit_tokens(parsed.kit.read_text())
-    intake = take((path.name, path.read_bytes()) for path in parsed.files)
+    configure(settings())
+    intake = take(((path.name, path.read_bytes()) for path in parsed.files), unforeseen)
     plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, kit)
     parsed.out.mkdir(parents=True, exist_ok=True)
     handed = [file for file in intake.taken if file.name not in plan.left_out]

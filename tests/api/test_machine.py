@@ -88,10 +88,10 @@ def test_migrations_make_what_the_models_say(database_url: str) -> None:
         assert connection.scalar(text("SELECT 1")) == 1
     with sessions(engine).begin() as session:
         for n in range(5):
-            pictures.put(session, f"{n:064}", b"x" * 100)
+            pictures.put(session, {f"{n:064}": b"x" * 100})
         assert pictures.prune(session, 250) >= 3
         assert [bool(pictures.get(session, f"{n:064}")[0]) for n in range(5)] == [False, False, False, True, True]
-        pictures.put(session, "f" * 64, b"", "too dark")
+        pictures.put(session, {"f" * 64: b""}, "too dark")
         assert pictures.get(session, "f" * 64) == (None, "too dark")
     engine.dispose()
 

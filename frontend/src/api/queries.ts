@@ -193,6 +193,7 @@ const PAGE = 100
 /** Those files of a listing that have come, by their place in it. */
 export interface Files {
   of: string
+  listing: Listing
   total: number
   at: (place: number) => AssetView | undefined
 }
@@ -248,6 +249,7 @@ export function useSetFiles(set: MaybeRefOrGetter<SetView | undefined>, listing:
     if (!now || held?.set !== now.id) return undefined
     return {
       of: held.set,
+      listing: held.listing,
       total: held.total,
       at: (place) => (place < held.total ? held.pages.get(Math.floor(place / PAGE))?.[place % PAGE] : undefined),
     }

@@ -78,7 +78,12 @@ const listing = computed<Listing>(() => ({ ...which.value, order: order.value, t
 const seen = ref<[number, number]>([0, 0])
 const { files, coming, error: unlisted } = useSetFiles(set, listing, seen)
 watch(unlisted, (problem) => problem && complain(problem))
-const narrowed = computed(() => which.value.only !== 'all' || !!which.value.text)
+/** How many there are of what is wanted, once that is known. */
+const found = computed(() => {
+  const known = files.value?.listing === listing.value && which.value.text === wanted.value.trim()
+  return known ? files.value.total : undefined
+})
+const narrowed = computed(() => which.value.only !== 'all' || !!wanted.value.trim())
 
 watch(setId, () => {
   chosen.value = pointed.value = closer.value = trial.value = undefined
@@ -187,7 +192,7 @@ watch(closer, (now) => {
 /** What is in view gets a backing of its own, or none. */
 function back(event: Event): void {
   const select = event.target as HTMLSelectElement
-  if (set.value && ours.value && files.value?.total) {
+  if (set.value && ours.value && found.value) {
     const laid = select.value === 'none' ? null : backing(set.value, ours.value, shapeOf(event))
     changes.backing.mutateAsync({ backing: laid, which: which.value }).catch(complain)
   }
@@ -196,7 +201,7 @@ function back(event: Event): void {
 
 /** What is in view is left out, or handed over again, in one step. */
 function leaveOut(out: boolean): void {
-  if (files.value?.total) changes.states.mutateAsync({ which: which.value, left_out: out, reset: false }).catch(complain)
+  if (found.value) changes.states.mutateAsync({ which: which.value, left_out: out, reset: false }).catch(complain)
 }
 
 async function removeAsset(): Promise<void> {
@@ -335,11 +340,11 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
             {{ weak }} hard to see
           </button>
           <template v-if="narrowed">
-            <span class="muted" role="status">{{ files?.total ?? 0 }} of {{ set.files }}</span>
-            <v-btn :disabled="!files?.total" @click="leaveOut(filter !== 'out')">
+            <span class="muted" role="status"><template v-if="found !== undefined">{{ found }} of {{ set.files }}</template></span>
+            <v-btn :disabled="!found" @click="leaveOut(filter !== 'out')">
               {{ filter === 'out' ? 'Hand these over again' : 'Leave these out' }}
             </v-btn>
-            <select class="field" aria-label="Backing of these files" :disabled="!files?.total" @change="back">
+            <select class="field" aria-label="Backing of these files" :disabled="!found" @change="back">
               <option value="">lay a backing behind…</option>
               <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
               <option value="none">no backing</option>

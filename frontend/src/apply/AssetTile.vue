@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useIntersectionObserver, watchDebounced } from '@vueuse/core'
-import { computed, onBeforeUnmount, ref, useTemplateRef, watch, type CSSProperties } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, onBeforeUnmount, ref, watch, type CSSProperties } from 'vue'
 
 import type { AssetView } from '@/api/client'
 import { masksUrl, MOST_MASKS, pictureUrl, type Trial } from '@/api/queries'
@@ -24,13 +24,10 @@ const props = defineProps<{
   of: string
   trial?: Trial
   laid?: Laid
+  /** Whether it is in view: pictures are only fetched then, so a changed target repaints what is seen first. */
+  near: boolean
 }>()
 defineEmits<{ open: [] }>()
-
-// Pictures are only fetched for tiles in view, so a changed target repaints what is seen first.
-const tile = useTemplateRef('tile')
-const visible = ref(false)
-useIntersectionObserver(tile, ([entry]) => (visible.value = entry?.isIntersecting ?? false), { rootMargin: '120px' })
 
 const holds = computed(() => !props.spot || props.spot in props.asset.paints)
 const pixels = computed(() => (window.devicePixelRatio > 1 ? props.size * 2 : props.size))
@@ -59,11 +56,11 @@ const said = computed(() => {
   return words.join(', ')
 })
 const before = computed(() => pictureUrl(props.asset, { size: pixels.value, side: 'before' }))
-const seen = ref(false)
-const drawn = computed(() => {
-  if (visible.value) seen.value = true // eslint-disable-line vue/no-side-effects-in-computed-properties
-  return seen.value
-})
+const drawn = ref(props.near)
+watch(
+  () => props.near,
+  () => (drawn.value = true),
+)
 /** Of a file with more paints than there are masks, a picture in which the paint stands out is asked for. */
 const after = computed(() => {
   const spot = holds.value && !lit.value ? props.spot : undefined
@@ -73,14 +70,15 @@ const after = computed(() => {
 const ready = ref<string>()
 function fetchMasks(): void {
   const src = masks.value
-  if (!visible.value || !keys.value.length || ready.value === src) return
+  if (gone || !props.near || !keys.value.length || ready.value === src) return
   const strip = new Image()
   strip.onload = () => (ready.value = src)
   strip.src = src
 }
 // Behind the pictures, so that they come first, and not for tiles that only pass.
-watchDebounced([visible, masks], fetchMasks, { debounce: 400 })
-onBeforeUnmount(() => (visible.value = false))
+watchDebounced([() => props.near, masks], fetchMasks, { debounce: 400, immediate: true })
+let gone = false
+onBeforeUnmount(() => (gone = true))
 /** The picture that is shown, and the color laid on it: until what was chosen is kept, and the next picture is there. */
 const arrived = ref<string>()
 const cover = ref<Laid>()
@@ -104,7 +102,6 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
 
 <template>
   <button
-    ref="tile"
     type="button"
     class="tile"
     :class="[`as-${compare}`, { faded: !holds, out: asset.left_out }]"

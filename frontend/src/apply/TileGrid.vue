@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { useElementSize, useVirtualList } from '@vueuse/core'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
 
 import type { Files, Trial } from '@/api/queries'
@@ -24,7 +25,7 @@ const seen = defineModel<[number, number]>('seen', { required: true })
 const GAP = 6
 /** Beside the picture: its margin, the line with the name, the borders. */
 const AROUND = 16 + 24 + 2
-const OVERSCAN = 4
+const OVERSCAN = 2
 const BAR = 10
 
 // Within the margins, and beside the bar that scrolls.
@@ -32,30 +33,59 @@ const frame = useTemplateRef('frame')
 const { width } = useElementSize(frame)
 const across = computed(() => (props.compare === 'beside' ? props.side * 2 + 30 : props.side + 26))
 const columns = computed(() => Math.max(Math.floor((width.value - BAR + GAP) / (across.value + GAP)), 1))
-const rows = computed(() => Array.from({ length: Math.ceil(props.files.total / columns.value) }, (_, row) => row * columns.value))
-const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(rows, {
-  itemHeight: () => props.high + AROUND + GAP,
-  overscan: OVERSCAN,
-})
+const box = useTemplateRef('box')
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: Math.ceil(props.files.total / columns.value),
+    getScrollElement: () => box.value,
+    estimateSize: () => props.high + AROUND + GAP,
+    overscan: OVERSCAN,
+  })),
+)
+// Rows are as high as the pictures are to be.
+watch(
+  () => props.high,
+  () => virtual.value.measure(),
+)
+const rows = computed(() => virtual.value.getVirtualItems())
+const near = (row: number) => {
+  const range = virtual.value.range
+  return !range || (row >= range.startIndex && row <= range.endIndex)
+}
 /** The files of a row: nothing in the place of those that have not come. */
 const tiles = (first: number) =>
   Array.from({ length: Math.min(columns.value, props.files.total - first) }, (_, at) => ({ place: first + at, asset: props.files.at(first + at) }))
 watch(
   () => props.files.of,
-  () => scrollTo(0),
+  () => virtual.value.scrollToOffset(0),
 )
-watch([list, columns], ([now]) => {
-  const [first, last] = [now[0]?.data ?? 0, Math.min((now.at(-1)?.data ?? 0) + columns.value, props.files.total) - 1]
-  if (first !== seen.value[0] || last !== seen.value[1]) seen.value = [first, Math.max(first, last)]
-})
+watch(
+  [rows, columns],
+  ([now]) => {
+    const [first, behind] = [(now[0]?.index ?? 0) * columns.value, ((now.at(-1)?.index ?? 0) + 1) * columns.value]
+    const last = Math.max(Math.min(behind, props.files.total) - 1, first)
+    if (first !== seen.value[0] || last !== seen.value[1]) seen.value = [first, last]
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
   <div ref="frame" class="frame">
-    <div v-bind="containerProps" class="scrolls">
-      <div v-bind="wrapperProps" :style="{ '--side': `${side}px`, '--high': `${high}px`, '--divider': `${divider}%` }">
-        <div v-for="row in list" :key="row.index" class="row" :style="{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }">
-          <template v-for="{ place, asset } in tiles(row.data)" :key="asset?.id ?? place">
+    <div ref="box" class="scrolls">
+      <div
+        class="rows"
+        :style="{
+          height: `${virtual.getTotalSize()}px`,
+          paddingTop: `${rows[0]?.start ?? 0}px`,
+          '--side': `${side}px`,
+          '--high': `${high}px`,
+          '--divider': `${divider}%`,
+          '--columns': columns,
+        }"
+      >
+        <div v-for="row in rows" :key="row.index" class="row">
+          <template v-for="{ place, asset } in tiles(row.index * columns)" :key="asset?.id ?? place">
             <AssetTile
               v-if="asset"
               :asset="asset"
@@ -66,6 +96,7 @@ watch([list, columns], ([now]) => {
               :of="files.of"
               :trial="trial"
               :laid="laid"
+              :near="near(row.index)"
               @open="emit('open', place)"
             />
             <span v-else class="coming" />
@@ -92,8 +123,12 @@ watch([list, columns], ([now]) => {
   height: calc(var(--high) + 42px);
   border: 1px solid var(--hair);
 }
+.rows {
+  box-sizing: border-box;
+}
 .row {
   display: grid;
+  grid-template-columns: repeat(var(--columns), minmax(0, 1fr));
   gap: 6px;
   padding-bottom: 6px;
 }

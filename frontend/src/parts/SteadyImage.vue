@@ -1,45 +1,57 @@
 <script setup lang="ts">
-import { onBeforeUnmount, ref, watch } from 'vue'
+import { onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 
 /** A picture that keeps showing the last one until the next has arrived, so that a grid never flickers. */
 const props = defineProps<{ src: string; alt: string }>()
 const emit = defineEmits<{ shown: [src: string]; failed: [] }>()
-const shown = ref('')
+const shown = ref(props.src)
 const failed = ref(false)
+const image = useTemplateRef('image')
 
+/** Whether what is shown has come; and what is to follow it, which is fetched out of sight. */
+let there = false
 let coming: HTMLImageElement | undefined
 /** Nobody waits for it any more: a list that is gone through fast leaves no queue behind. */
 function drop(): void {
   if (coming && !coming.complete) coming.src = ''
   coming = undefined
 }
-onBeforeUnmount(drop)
+onBeforeUnmount(() => {
+  drop()
+  if (image.value && !image.value.complete) image.value.src = ''
+})
+
+function show(src: string): void {
+  there = false
+  failed.value = false
+  shown.value = src
+}
+function come(): void {
+  there = true
+  emit('shown', shown.value)
+}
+function fail(): void {
+  there = false
+  failed.value = true
+  emit('failed')
+}
 
 watch(
   () => props.src,
   (src) => {
     drop()
+    if (!there) return show(src)
     const next = (coming = new Image())
-    next.onload = () => {
-      if (src !== props.src) return
-      shown.value = src
-      failed.value = false
-      emit('shown', src)
-    }
-    next.onerror = () => {
-      if (src !== props.src || next !== coming) return
-      failed.value = true
-      emit('failed')
-    }
+    next.onload = () => next === coming && show(src)
+    next.onerror = () => next === coming && fail()
     next.src = src
   },
-  { immediate: true },
 )
 </script>
 
 <template>
   <span v-if="failed" class="failed muted">cannot be drawn</span>
-  <img v-else-if="shown" :src="shown" :alt="alt" draggable="false" />
+  <img v-else ref="image" :src="shown" :alt="alt" draggable="false" @load="come" @error="fail" />
 </template>
 
 <style scoped>

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import re
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -63,7 +64,9 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         # It takes a second to make; it is there before someone asks.
         Thread(target=shelf, name="shelf", daemon=True).start()
         app.state.pixels = PixelCache(app.state.drawing)
+        keeping = asyncio.create_task(app.state.pictures.keeping(app.state.readings))
         yield
+        keeping.cancel()
         app.state.pixels.close()
         app.state.pages.close()
         app.state.drawing.close()

@@ -5,6 +5,7 @@ An SVG is data: it leaves here as a drawn picture, or under a policy that lets i
 
 from __future__ import annotations
 
+import asyncio
 import hashlib
 import uuid
 from collections.abc import Callable, Iterator
@@ -14,10 +15,12 @@ from threading import Lock
 from typing import Annotated, Literal
 from urllib.parse import quote
 
+import structlog
 from cachetools import LRUCache
-from fastapi import APIRouter, BackgroundTasks, Query, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response, StreamingResponse
 from pydantic import BaseModel, Field
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
@@ -47,6 +50,7 @@ from pavese.store.looked_at import inventory_of
 from pavese.store.models import AssetRow
 
 router = APIRouter(prefix="/api", tags=["files"])
+log = structlog.get_logger()
 
 Side = Literal["before", "after"]
 
@@ -55,27 +59,58 @@ _FOREVER = "private, max-age=31536000, immutable"
 _DRAWING = "4"
 #: Bytes of pictures that are held in memory: some twenty thousand of those of a grid.
 _AT_HAND = 48 * 1024 * 1024
+#: Seconds between two times at which what was drawn is kept, and after one that failed.
+_KEPT_EVERY, _AGAIN_AFTER = 0.25, 5.0
 #: Paints of one file that are shown by masks; of more, a picture is drawn each.
 MOST_MASKS = 48
 
 
 class PicturesAtHand:
-    """The pictures that were given last, in memory: whoever goes through a set asks for the same hundreds of them."""
+    """The pictures that were given last, in memory: whoever goes through a set asks for the same hundreds of them.
+
+    Those that were just drawn are kept many at a time, while nobody waits for it.
+    """
 
     def __init__(self) -> None:
         self._known: LRUCache[str, bytes] = LRUCache(_AT_HAND, getsizeof=len)
+        self._drawn: dict[str, bytes] = {}
         self._lock = Lock()
 
     def get(self, key: str) -> bytes | None:
         """A picture, if it is there."""
         with self._lock:
-            return self._known.get(key)
+            return self._drawn.get(key) or self._known.get(key)
 
-    def put(self, key: str, png: bytes) -> None:
-        """Keeps a picture, in place of those that nobody asked for since."""
+    def put(self, key: str, png: bytes, *, drawn: bool = False) -> None:
+        """Remembers a picture in place of those that nobody asked for since; one that was `drawn` is to be kept."""
         with self._lock:
+            if drawn:
+                self._drawn[key] = png
             if len(png) <= _AT_HAND:
                 self._known[key] = png
+
+    def keep(self, readings: sessionmaker[Session]) -> None:
+        """Keeps what was drawn since the last time."""
+        with self._lock:
+            drawn = dict(self._drawn)
+        if not drawn:
+            return
+        with readings() as db:
+            pictures.put(db, drawn)
+        with self._lock:
+            for key in drawn:
+                del self._drawn[key]
+
+    async def keeping(self, readings: sessionmaker[Session]) -> None:
+        """Keeps what is drawn, again and again until it is cancelled; what is left then is not kept."""
+        while True:
+            await asyncio.sleep(_KEPT_EVERY)
+            if self._drawn:
+                try:
+                    await run_in_threadpool(self.keep, readings)
+                except OperationalError as error:
+                    log.warning("pictures not kept", reason=str(error.orig))
+                    await asyncio.sleep(_AGAIN_AFTER)
 
 
 class PictureWanted(BaseModel):
@@ -110,14 +145,13 @@ async def picture(
     wanted: Annotated[PictureWanted, Query()],
     readings: Readings,
     drawing: Drawing,
-    afterwards: BackgroundTasks,
 ) -> Response:
     """A drawn picture of a file. That it cannot be drawn is remembered, and only tried again `anew`. With its look, the
     browser may keep it for good."""
     at_hand: PicturesAtHand = request.app.state.pictures
     if wanted.named is not None and (known := at_hand.get(wanted.named)) is not None:
         return _png(known, _FOREVER)
-    return await run_in_threadpool(_picture, asset_id, wanted, readings, drawing, afterwards, at_hand)
+    return await run_in_threadpool(_picture, asset_id, wanted, readings, drawing, at_hand)
 
 
 def _picture(
@@ -125,41 +159,41 @@ def _picture(
     wanted: PictureWanted,
     readings: sessionmaker[Session],
     drawing: DrawingPool,
-    afterwards: BackgroundTasks,
     at_hand: PicturesAtHand,
 ) -> Response:
+    why = ""
     with readings() as db:
         if wanted.named is not None:
-            known, _ = pictures.get(db, wanted.named)
+            known, why = pictures.get(db, wanted.named)
             if known is not None:
                 at_hand.put(wanted.named, known)
                 return _png(known, _FOREVER)
-        asset = sets.asset(db, asset_id)
-        other = (wanted.kit, wanted.edition) if wanted.kit else None
-        changed = wanted.side == "after" or wanted.spot
-        dress = _dress(db, asset, wanted.of, wanted.alternative, other) if changed else Dress()
+        asset, dress = _dressed(db, asset_id, wanted)
         current = look_of(asset, dress)
         if wanted.spot:
             paints = inventory_of(asset).paints
             dress = Dress(Recoloring(spotlight(paints, dress.recoloring, parse_key(wanted.spot))))
         key = _key(look_of(asset, dress), wanted.size, wanted.part)
-        png, reason = pictures.get(db, key)
+        png, reason = (None, why) if key == wanted.named else (at_hand.get(key), "")
+        if png is None and key != wanted.named:
+            png, reason = pictures.get(db, key)
         data = b"" if png else contents.data(db, asset.digest)
     if png is None:
         file = Wanted(asset.name, data, dress)
         reason = "" if wanted.anew else reason
         png = _drawn(readings, key, reason, lambda: rendering.picture(drawing, file, wanted.size, wanted.part))
-        afterwards.add_task(_keep, readings, key, png)
-    at_hand.put(key, png)
+        at_hand.put(key, png, drawn=True)
+    else:
+        at_hand.put(key, png)
     return _png(png, _FOREVER if wanted.side == "before" or wanted.look == current else "no-store")
 
 
 @router.get("/assets/{asset_id}/masks.png", response_class=Response)
 def masks(
+    request: Request,
     asset_id: uuid.UUID,
     readings: Readings,
     drawing: Drawing,
-    afterwards: BackgroundTasks,
     size: Annotated[int, Query(ge=8, le=600)] = 128,
     of: uuid.UUID | None = None,
 ) -> Response:
@@ -168,11 +202,13 @@ def masks(
     They depend on the file alone, and with `of` on the backing that it has there, so browsers may keep them.
     """
     with readings() as db:
-        asset = sets.asset(db, asset_id)
-        dress = sets.dress(db, asset, of) if of else Dress()
+        asset, dress = sets.dressed(db, asset_id, of) if of else (sets.asset(db, asset_id), Dress())
         paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
         key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {dress.backing!r}".encode()).hexdigest()
-        png, reason = pictures.get(db, key)
+        at_hand: PicturesAtHand = request.app.state.pictures
+        png, reason = at_hand.get(key), ""
+        if png is None:
+            png, reason = pictures.get(db, key)
         data = b"" if png else contents.data(db, asset.digest)
     if not paints:
         raise NotFoundError("This file has no paint.")
@@ -183,7 +219,7 @@ def masks(
             reason,
             lambda: rendering.masks(drawing, asset.name, data, paints, dress.backing, size),
         )
-        afterwards.add_task(_keep, readings, key, png)
+        at_hand.put(key, png, drawn=True)
     return _png(png, _FOREVER)
 
 
@@ -200,10 +236,9 @@ def motion(
 
     Raises 404 for a still file without a motion.
     """
-    asset = sets.asset(db, asset_id)
+    asset, dress = sets.dressed(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Dress())
     if not format_of(asset.name).moves and motion is None:
         raise NotFoundError("This file does not move.")
-    dress = sets.dress(db, asset, of) if side == "after" else Dress()
     data = rendering.moved(drawing, Wanted(asset.name, contents.data(db, asset.digest), dress), motion)
     return Response(data, media_type="application/json", headers={"Cache-Control": "no-store"})
 
@@ -230,10 +265,10 @@ def paint_at_spot(
 @router.get("/assets/{asset_id}/file", response_class=Response)
 def file(asset_id: uuid.UUID, db: Db, drawing: Drawing, side: Side = "after", of: uuid.UUID | None = None) -> Response:
     """The file itself, as it came or recolored, to be saved."""
-    asset = sets.asset(db, asset_id)
+    asset, dress = sets.dressed(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Dress())
     data = contents.data(db, asset.digest)
     if side == "after":
-        [data] = rendering.renditions(drawing, [Wanted(asset.name, data, sets.dress(db, asset, of))])
+        [data] = rendering.renditions(drawing, [Wanted(asset.name, data, dress)])
     name = PurePosixPath(asset.name).name
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
     return Response(data, media_type=format_of(asset.name).media_type, headers=headers)
@@ -278,21 +313,19 @@ def _packaged(opened: OpenSet, readings: sessionmaker[Session], drawing: Drawing
             yield free_name(asset.name, taken), data
 
 
-def _dress(
-    db: Session,
-    asset: AssetRow,
-    of: uuid.UUID | None,
-    alternative: int | None,
-    other: tuple[uuid.UUID, int | None] | None,
-) -> Dress:
-    if alternative is None and other is None:
-        return sets.dress(db, asset, of)
-    opened = open_set(db, sets.get(db, of or asset.set_id))
-    if other is not None:
-        return tried(opened, sets.kit_for(db, *other)).dress(asset)
+def _dressed(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tuple[AssetRow, Dress]:
+    """A file, and what becomes of it in the picture that is wanted of it, but for a paint that stands out."""
+    if wanted.side == "before" and not wanted.spot:
+        return sets.asset(db, asset_id), Dress()
+    if wanted.alternative is None and wanted.kit is None:
+        return sets.dressed(db, asset_id, wanted.of)
+    asset = sets.asset(db, asset_id)
+    opened = open_set(db, sets.get(db, wanted.of or asset.set_id))
+    if wanted.kit is not None:
+        return asset, tried(opened, sets.kit_for(db, wanted.kit, wanted.edition)).dress(asset)
     listed = alternatives_of(opened)
-    chosen = listed[min(alternative or 0, len(listed) - 1)]
-    return chosen.plan.dress(opened.home, asset.name, asset.paints)
+    chosen = listed[min(wanted.alternative or 0, len(listed) - 1)]
+    return asset, chosen.plan.dress(opened.home, asset.name, asset.paints)
 
 
 def _png(png: bytes, kept: str) -> Response:
@@ -311,13 +344,8 @@ def _drawn(readings: sessionmaker[Session], key: str, reason: str, draw: Callabl
         return draw()
     except CannotDrawError as error:
         with readings() as db:
-            pictures.put(db, key, b"", str(error))
+            pictures.put(db, {key: b""}, str(error))
         raise
-
-
-def _keep(readings: sessionmaker[Session], key: str, png: bytes) -> None:
-    with readings() as db:
-        pictures.put(db, key, png)
 
 
 def _package_name(name: str) -> str:

@@ -6,7 +6,9 @@ import hashlib
 import uuid
 from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
+from threading import Lock
 
+from cachetools import LRUCache
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
@@ -15,6 +17,10 @@ from pavese.store.models import ContentRow, Piece
 
 #: Bytes of a piece; only the last one of a content has fewer.
 PIECE = 1024 * 1024
+#: Bytes of small files that are at hand, and of the largest of them.
+_AT_HAND, _LARGEST_AT_HAND = 24 * 1024 * 1024, 128 * 1024
+_SMALL: LRUCache[str, bytes] = LRUCache(_AT_HAND, getsizeof=len)
+_SMALL_LOCK = Lock()
 
 #: Every place that names contents by their digest. In histories and editions digests stand inside of what is kept.
 _UNUSED = text("""
@@ -106,10 +112,18 @@ def pieces(session: Session, digest: str) -> Iterator[bytes]:
 
 
 def data(session: Session, digest: str) -> bytes:
-    """The whole of a file that is small by the bounds of its format."""
+    """The whole of a file that is small by the bounds of its format; those that were asked for last are at hand."""
+    with _SMALL_LOCK:
+        known = _SMALL.get(digest)
+    if known is not None:
+        return known
     found = select(Piece.data).join(ContentRow).where(ContentRow.digest == digest).order_by(Piece.number)
     parts = session.scalars(found).all()
-    return parts[0] if len(parts) == 1 else b"".join(parts)
+    whole = parts[0] if len(parts) == 1 else b"".join(parts)
+    if 0 < len(whole) <= _LARGEST_AT_HAND:
+        with _SMALL_LOCK:
+            _SMALL[digest] = whole
+    return whole
 
 
 def several(session: Session, digests: Iterable[str]) -> dict[str, bytes]:

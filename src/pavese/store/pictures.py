@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
@@ -18,11 +20,14 @@ def get(session: Session, digest: str) -> tuple[bytes | None, str]:
     return (found[0] or None, found[1]) if found else (None, "")
 
 
-def put(session: Session, digest: str, png: bytes, reason: str = "") -> None:
-    """Keeps a PNG, or the reason why there is none; another one drawn meanwhile is the same."""
-    values = {"png": png, "reason": reason}
-    asked = insert(Picture).values(digest=digest, **values)
-    session.execute(asked.on_conflict_do_update(index_elements=["digest"], set_=values))
+def put(session: Session, pngs: Mapping[str, bytes], reason: str = "") -> None:
+    """Keeps PNGs, or the reason why there are none; those drawn by others meanwhile are the same."""
+    asked = insert(Picture).values([{"digest": digest, "png": png, "reason": reason} for digest, png in pngs.items()])
+    session.execute(
+        asked.on_conflict_do_update(
+            index_elements=["digest"], set_={"png": asked.excluded.png, "reason": asked.excluded.reason}
+        )
+    )
 
 
 def prune(session: Session, most: int = MOST) -> int:

@@ -7,10 +7,9 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from threading import Lock
-from typing import Any
 
 from cachetools import LRUCache
-from sqlalchemy import Select, String, and_, bindparam, cast, func, literal, or_, select
+from sqlalchemy import Select, String, Uuid, and_, bindparam, cast, func, literal, or_, select
 from sqlalchemy.dialects.postgresql import aggregate_order_by
 from sqlalchemy.orm import Session, aliased
 
@@ -297,7 +296,7 @@ def plan_arrived(session: Session, row: SetRow) -> None:
         history.lock(session, one.plan)
     found = paints(assets(session, row))
     for one in family:
-        plan = Plan.model_validate(history.current(session, one.plan))
+        plan = history.read(session, one.plan, Plan)
         untouched = not plan.held() and not plan.parts() and not plan.settled
         held = plan.with_(choices={}) if untouched else plan
         history.amend(session, one.plan, complete(found, kit_of(session, one), held).model_dump(mode="json"))
@@ -309,67 +308,77 @@ def plan_of(session: Session, row: SetRow, kit: Kit, found: SetPaints) -> Plan:
 
     While files are on their way, what they brought so far is not planned yet.
     """
-    plan = Plan.model_validate(history.current(session, row.plan))
+    plan = history.read(session, row.plan, Plan)
     standing = _standing(plan, plan.host(kit))
     wanted = {use.paint.key for use in found.uses}
     if wanted <= standing.choices.keys() or drops.arriving(session, row):
         return standing
     history.lock(session, row.plan)
-    planned = complete(found, kit, Plan.model_validate(history.current(session, row.plan)))
+    planned = complete(found, kit, history.read(session, row.plan, Plan))
     history.amend(session, row.plan, planned.model_dump(mode="json"))
     return planned
 
 
-def _bodies() -> Select[dict[str, Any], dict[str, Any], dict[str, Any] | None, bool]:
-    """The plan in force of a set, the draft in force of its kit, and its edition; built once, since every picture
-    asks for it."""
-    planned, drafted = aliased(Revision), aliased(Revision)
+def _dressed() -> Select[AssetRow, uuid.UUID, str, str, uuid.UUID | None, bool]:
+    """A file with a set it is in, what changes with the set's plan and with the draft of its kit, its edition, and
+    whether more files are on their way; built once, since every picture asks for it."""
+    planned, drafted = aliased(Revision, name="planned"), aliased(Revision, name="drafted")
     plan_subject, kit_subject = aliased(Subject), aliased(Subject)
-    coming = select(DropRow.id).where(
-        DropRow.set_id == func.coalesce(SetRow.original_id, SetRow.id), DropRow.state.in_(drops.OPEN)
-    )
+    coming = select(DropRow.id).where(DropRow.set_id == AssetRow.set_id, DropRow.state.in_(drops.OPEN))
+    asked = bindparam("set_id", type_=Uuid())
     return (
-        select(planned.body, drafted.body, EditionRow.body, coming.exists())
-        .select_from(SetRow)
+        select(
+            AssetRow,
+            SetRow.id,
+            history.stamp("planned"),
+            history.stamp("drafted"),
+            SetRow.edition_id,
+            coming.correlate(AssetRow).exists(),
+        )
+        .join(SetRow, SetRow.id == func.coalesce(asked, AssetRow.set_id))
         .join(plan_subject, plan_subject.id == SetRow.plan_id)
         .join(planned, and_(planned.subject_id == plan_subject.id, planned.number == plan_subject.head))
         .join(KitRow, KitRow.id == SetRow.kit_id)
         .join(kit_subject, kit_subject.id == KitRow.draft_id)
         .join(drafted, and_(drafted.subject_id == kit_subject.id, drafted.number == kit_subject.head))
-        .outerjoin(EditionRow, EditionRow.id == SetRow.edition_id)
-        .where(SetRow.id == bindparam("set_id"))
+        .where(AssetRow.id == bindparam("asset_id"))
     )
 
 
-_BODIES = _bodies()
+_DRESSED = _dressed()
+
+#: Plans of sets that are looked at, and what they make of files, by the set and what they depend on.
+_WARDROBES: LRUCache[tuple[uuid.UUID, str, str], tuple[Plan, Callable[[str, Iterable[str]], Dress]]] = LRUCache(32)
+_WARDROBES_LOCK = Lock()
 
 
-def dress(session: Session, asset: AssetRow, set_id: uuid.UUID | None = None) -> Dress:
-    """What becomes of one file in a set or a variant of it (None: the set it came into).
+def dressed(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None = None) -> tuple[AssetRow, Dress]:
+    """A file, and what becomes of it in a set or a variant of it (None: the set it came into).
 
-    One query; the set's other files are only read where the stored plan lacks a paint. Raises NotFoundError when
-    the file is not of the set.
+    Mostly one query; the set's other files are only read where the stored plan lacks a paint. Raises NotFoundError.
     """
-    found = session.execute(_BODIES, {"set_id": set_id or asset.set_id}).one_or_none()
+    found = session.execute(_DRESSED, {"asset_id": asset_id, "set_id": set_id}).one_or_none()
     if found is None:
+        asset(session, asset_id)
         raise NotFoundError("This set does not exist.")
-    plan_body, kit_body, edition_body, arriving = found
-    kit = Kit.model_validate(edition_body["kit"] if edition_body else kit_body)
-    files = plan_body.get("files", {})
-    stored = Plan.model_validate(
-        {
-            **plan_body,
-            "choices": {key: one for key, one in plan_body["choices"].items() if key.partition("@")[0] in asset.paints},
-            "files": {asset.name: files[asset.name]} if asset.name in files else {},
-            "backings": {name: one for name, one in plan_body.get("backings", {}).items() if name == asset.name},
-        }
-    )
-    host = stored.host(kit)
-    plan = _standing(stored, host)
-    if not asset.paints.keys() <= plan.choices.keys() and not arriving:
-        row = get(session, set_id or asset.set_id)
-        plan = plan_of(session, row, kit, files_of(session, row).paints)
-    return plan.dress(host, asset.name, asset.paints)
+    row, of, planned, drafted, edition, arriving = found
+    key = (of, planned, drafted if edition is None else str(edition))
+    with _WARDROBES_LOCK:
+        known = _WARDROBES.get(key)
+    if known is None:
+        owner = get(session, of)
+        kit, stored = kit_of(session, owner), history.read(session, owner.plan, Plan)
+        plan = _standing(stored, stored.host(kit))
+        known = plan, plan.wardrobe(plan.host(kit))
+        with _WARDROBES_LOCK:
+            _WARDROBES[key] = known
+    plan, wardrobe = known
+    if not row.paints.keys() <= plan.choices.keys() and not arriving:
+        owner = get(session, of)
+        kit = kit_of(session, owner)
+        plan = plan_of(session, owner, kit, files_of(session, owner).paints)
+        return row, plan.dress(plan.host(kit), row.name, row.paints)
+    return row, wardrobe(row.name, row.paints)
 
 
 def change_plan(
