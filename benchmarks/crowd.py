@@ -50,7 +50,8 @@ def crowd(count: int = 2_000) -> None:
     """Twenty people in a set: looking at pictures that are there, and changing targets."""
     with set_of(list(many(count).items())) as (address, client, kit, view):
         pictures = [
-            f"/api/assets/{file['id']}/picture.png?" + urlencode({"size": 84, "look": file["look"], "of": view["id"]})
+            f"/api/assets/{file['id']}/picture.png?"
+            + urlencode({"size": 84, "fingerprint": file["fingerprint"], "of": view["id"]})
             for file in files_of(client, view["id"])[:200]
         ]
         for path in pictures:

@@ -135,7 +135,7 @@ def _measured(paths: Sequence[Path], pool: DrawingPool) -> Iterator[SetPaints]:
         if len(chosen) == _SAMPLE:
             break
     inventories = [document.inventory() for document in chosen]
-    drawings = [(document.for_engine({}), found.paints) for document, found in zip(chosen, inventories, strict=True)]
+    drawings = [(document.preview({}), found.paints) for document, found in zip(chosen, inventories, strict=True)]
     waiting = [pool.begin(draw_measured, *drawing, seconds=10.0) for drawing in drawings]
     for inventory, one in zip(inventories, map(pool.result, waiting), strict=True):
         yield summarize([inventory], [one])

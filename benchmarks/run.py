@@ -182,7 +182,7 @@ def _pictures(client: httpx.Client, view: dict, *, before: bool = False) -> None
     page = client.get(f"/api/sets/{view['id']}/files", params={"count": 32}).json()
     for asset in page["files"]:
         path = f"/api/assets/{asset['id']}/picture.png"
-        query = {"size": "84", "look": asset["look"]}
+        query = {"size": "84", "fingerprint": asset["fingerprint"]}
         wanted.append((path, query))
         if before:
             wanted.append((path, {"size": "84", "side": "before"}))

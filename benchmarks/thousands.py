@@ -46,7 +46,7 @@ def _pictures(client: httpx.Client, view: dict, assets: list[dict]) -> None:
     wanted = [
         (
             f"/api/assets/{asset['id']}/picture.png",
-            {"size": "84", "look": asset["look"], "of": view["id"]},
+            {"size": "84", "fingerprint": asset["fingerprint"], "of": view["id"]},
         )
         for asset in assets
     ]

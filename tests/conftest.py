@@ -21,7 +21,7 @@ from pavese.demo.people import COORDINATOR, DemoPerson, let_in
 from pavese.demo.stock import StandIn
 from pavese.jobs.worker import Work
 from pavese.logs import UNFORESEEN, configure
-from pavese.render.web import Policy
+from pavese.render.web import FetchPolicy
 from pavese.settings import Settings
 from pavese.store.cluster import Cluster
 from pavese.store.queue import DROPS, EXPORTS
@@ -54,7 +54,7 @@ def app_settings() -> Settings:
 
 
 @contextmanager
-def pages_allowed(client: TestClient, policy: Policy) -> Iterator[None]:
+def pages_allowed(client: TestClient, policy: FetchPolicy) -> Iterator[None]:
     """Fetches pages under another policy for a while."""
     state = client.app.state  # type: ignore[attr-defined]
     usual, state.page_policy = state.page_policy, policy

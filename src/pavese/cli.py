@@ -32,7 +32,7 @@ from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.recipe import Closure, Mode, Policy, Recipe
+from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 from pavese.logs import configure, unforeseen
 from pavese.settings import Settings, settings
 from pavese.store.errors import StoreError
@@ -61,7 +61,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     user = commands.add_parser("user", help="let somebody in, such as the first coordinator of a new installation")
     user.add_argument("email")
     user.add_argument("name")
-    user.add_argument("--standing", choices=("coordinator", "reviewer", "reader"), default="coordinator")
+    user.add_argument("--role", choices=("coordinator", "reviewer", "reader"), default="coordinator")
     user.add_argument("--password-stdin", action="store_true", help="read the password from standard input")
     user.set_defaults(run=_user)
 
@@ -232,7 +232,7 @@ def _user(parsed: argparse.Namespace) -> int:
             engine = connect(url)
             migrate(engine)
             with sessions(engine).begin() as session:
-                user = people.add(session, parsed.email, parsed.name, people.Standing(parsed.standing), password)
+                user = people.add(session, parsed.email, parsed.name, people.AccessRole(parsed.role), password)
             engine.dispose()
     except ClusterError as error:
         print(f"pavese: the database cannot be started: {error}", file=sys.stderr)
@@ -287,7 +287,7 @@ def _recolor(parsed: argparse.Namespace) -> int:
     for file in handed:
         target = parsed.out / file.name
         target.parent.mkdir(parents=True, exist_ok=True)
-        target.write_bytes(rendition(read(file.name, file.data), plan.dress(kit, file.name)))
+        target.write_bytes(rendition(read(file.name, file.data), plan.changes(kit, file.name)))
     if not parsed.plan:
         (parsed.out / "plan.json").write_text(plan_file(plan, kit))
     for error in intake.refused:
@@ -304,7 +304,7 @@ def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
     recipe = Recipe(
         mode=parsed.mode,
         policy=parsed.policy,
-        closure=Closure.DERIVED if parsed.derived else Closure.STEPS,
+        allowed=AllowedColors.DERIVED if parsed.derived else AllowedColors.STEPS,
         natural=not parsed.recolor_natural,
     )
     pool = DrawingPool(settings().drawing_workers, settings().fonts_dir)

@@ -125,7 +125,7 @@ def test_the_page_and_its_policy(client: TestClient) -> None:
     assert nonce in page.text
     assert "script-src 'self'" in policy
     assert client.get("/").headers["content-security-policy"] != policy
-    assert client.get("/mark.svg").headers["content-type"] == "image/svg+xml"
+    assert client.get("/selector.svg").headers["content-type"] == "image/svg+xml"
     assert client.get("/api/health").json() == {"status": "ok"}
 
 
@@ -175,8 +175,8 @@ def test_trios_of_colors_that_the_kit_does_not_have(client: TestClient) -> None:
 def test_layers_of_an_animation_can_be_kept_by_name(client: TestClient) -> None:
     kit = client.post("/api/kits", json={"name": "K"}).json()
     made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "S"}).json()
-    kept = client.post(f"/api/sets/{made['id']}/kept-marks", json={"mark": "~Sail", "kept": True})
-    assert kept.json()["kept_marks"] == ["~Sail"]
+    kept = client.post(f"/api/sets/{made['id']}/kept-selectors", json={"selector": "~Sail", "kept": True})
+    assert kept.json()["kept_selectors"] == ["~Sail"]
 
 
 def test_pictures_that_claim_to_be_large_or_are_cut(client: TestClient) -> None:

@@ -12,7 +12,7 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy import text
 
-from pavese.core.handoff.forms import FORMS, Form
+from pavese.core.handoff.forms import FORMS, KitForm
 from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.demo.people import COORDINATOR, READER
 from pavese.demo.pictures import logo
@@ -115,8 +115,8 @@ def test_a_pair_is_approved_only_for_what_it_bears(client: TestClient, kit: Json
     assert approve(client, kit, pairs=[{"text": "gone.base", "ground": "fog.base"}]).status_code == 422
 
 
-@pytest.mark.parametrize("form", Form)
-def test_every_form_is_handed_over(client: TestClient, kit: Json, form: Form) -> None:
+@pytest.mark.parametrize("form", KitForm)
+def test_every_form_is_handed_over(client: TestClient, kit: Json, form: KitForm) -> None:
     client.post(path(kit, "/logo/light"), files={"file": ("logo.svg", logo())})
     client.patch(path(kit, "/logo"), json={"backing": {"shape": "pill", "color": "fog.base", "padding": 30}})
     approve(client, kit)
@@ -127,7 +127,7 @@ def test_every_form_is_handed_over(client: TestClient, kit: Json, form: Form) ->
         assert answer.headers["content-type"].partition(";")[0] == FORMS[form].media_type.partition(";")[0]
         assert "attachment" in answer.headers["content-disposition"]
         assert len(answer.content) > 300
-    if form is Form.SHEET:
+    if form is KitForm.SHEET:
         text_found = "".join(page.extract_text() for page in pypdf.PdfReader(io.BytesIO(answer.content)).pages)
         assert "Edition 1" in text_found
 

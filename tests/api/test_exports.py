@@ -21,7 +21,7 @@ from pypdf import PdfReader
 from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core.formats import read
-from pavese.core.handoff.export import Export, Form
+from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.handoff.plan_file import read_plan_file
 from pavese.core.kit.kit import members
 from pavese.demo.animations import animation_files
@@ -63,7 +63,7 @@ def opened(client: TestClient, ordered: Json) -> dict[str, bytes]:
 
 def test_still_files_in_every_form(client: TestClient, app_settings: Settings, database_url: str, kit: Json) -> None:
     view = start(client, kit, ("flags/red.svg", SQUARE), ("b.svg", SQUARE))
-    forms = [form.value for form in Form]
+    forms = [form.value for form in ExportForm]
     inside = made(
         client, app_settings, database_url, view, forms=forms, sizes=[16, 32], scales=[1, 2], ground="fog.base",
         pattern="{name}_{size}x{scale}",
@@ -144,7 +144,7 @@ def test_an_export_is_of_the_moment_it_was_ordered(
     assert b"#d2452d" in opened(client, ordered)["a.svg"]
     listed = client.get(f"/api/sets/{view['id']}/exports").json()
     assert [one["state"] for one in listed["exports"]] == ["done"]
-    assert {one["form"] for one in listed["forms"]} == {form.value for form in Form}
+    assert {one["form"] for one in listed["forms"]} == {form.value for form in ExportForm}
 
 
 def test_a_cancelled_export_is_not_made(
@@ -188,7 +188,7 @@ def test_orders_that_mean_nothing(client: TestClient, kit: Json, wanted: Json) -
 
 
 def test_steps_are_counted_as_they_are_made() -> None:
-    wanted = Export(forms=(Form.ORIGINAL, Form.PNG, Form.GIF, Form.CONTACT))
+    wanted = Export(forms=(ExportForm.ORIGINAL, ExportForm.PNG, ExportForm.GIF, ExportForm.CONTACT))
     assert wanted.steps(3, 2) == 5 + 3 + 2 + 1
 
 

@@ -11,7 +11,7 @@ from PIL import Image
 
 from pavese.demo.pictures import board_pictures, logo
 from pavese.demo.site import PAGES, demo_site
-from pavese.render.web import Policy
+from pavese.render.web import FetchPolicy
 from tests.conftest import pages_allowed
 
 Json = dict[str, Any]
@@ -115,7 +115,7 @@ def test_a_board_is_arranged_said_of_and_downloaded(client: TestClient, kit: Jso
     ids = [picture["id"] for picture in board["pictures"]]
     turned = change(client, "PUT", f"{path}/order", {"ids": ids[::-1]})
     assert [picture["id"] for picture in turned["pictures"]] == ids[::-1]
-    assert turned["look"] != board["look"]
+    assert turned["fingerprint"] != board["fingerprint"]
     said = {"origin": "  the quay ", "author": "Harbor office", "rights": "ours", "scale": 2}
     stated = change(client, "PATCH", f"{path}/pictures/{ids[0]}", said)
     assert stated["unstated"] == 2
@@ -134,7 +134,7 @@ def test_a_board_is_arranged_said_of_and_downloaded(client: TestClient, kit: Jso
     with Image.open(io.BytesIO(answer.content)) as image:
         assert image.size == (fewer["width"], fewer["height"])
         assert image.getpixel((0, 0)) == (255, 255, 255)
-    shown = client.get(f"/api/sources/{path}/picture", params={"look": fewer["look"], "side": 400})
+    shown = client.get(f"/api/sources/{path}/picture", params={"fingerprint": fewer["fingerprint"], "side": 400})
     assert "immutable" in shown.headers["cache-control"]
     with Image.open(io.BytesIO(shown.content)) as image:
         assert max(image.size) == 400
@@ -153,7 +153,7 @@ def test_pages_come_from_files_and_allowed_addresses(client: TestClient, kit: Js
     with demo_site() as site:
         refused = client.post(url, json={"address": f"http://{site[0]}:{site[1]}/"})
         assert (refused.status_code, "private network" in refused.json()["detail"]) == (422, True)
-        with pages_allowed(client, Policy(False, frozenset({site}))):
+        with pages_allowed(client, FetchPolicy(False, frozenset({site}))):
             read = client.post(url, json={"address": f"{site[0]}:{site[1]}/departures"}).json()
             bare = client.post(url, json={"address": f" {site[0]}:{site[1]}#top "}).json()
             missing = client.post(url, json={"address": f"http://{site[0]}:{site[1]}/nowhere"})

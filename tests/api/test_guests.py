@@ -76,8 +76,8 @@ def test_a_plan_brings_its_guests_along(arrivals: list[tuple[str, Rgb]]) -> None
     ours = demo_kit()
     arrivals = [(name, color) for name, color in arrivals if color not in members(ours)]
     plan = Plan().with_guests(arrivals, ours)
-    host = plan.host(ours)
-    assert host.colors[: len(ours.colors)] == ours.colors
-    assert [color.base for color in host.colors[len(ours.colors) :]] == [color for _, color in arrivals]
-    assert plan.host(host) is host
+    both = plan.kit_with_guests(ours)
+    assert both.colors[: len(ours.colors)] == ours.colors
+    assert [color.base for color in both.colors[len(ours.colors) :]] == [color for _, color in arrivals]
+    assert plan.kit_with_guests(both) is both
     assert read_plan_file(plan_file(plan, ours)).guests == plan.guests

@@ -1,4 +1,4 @@
-"""Signing in, what each standing may do, and that nothing of one person's is lost to another."""
+"""Signing in, what each role may do, and that nothing of one person's is lost to another."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from sqlalchemy.exc import DatabaseError
 from pavese.api.access import ASKING, COOKIE, COORDINATING, OWN, REVIEWING
 from pavese.demo.people import COORDINATOR, READER, REVIEWER, DemoPerson
 from pavese.store import people
-from pavese.store.people import Standing
+from pavese.store.people import AccessRole
 from tests.conftest import sign_in
 
 Json = dict[str, Any]
@@ -42,8 +42,8 @@ def kit(client: TestClient) -> Json:
 @pytest.fixture
 def newcomer(client: TestClient) -> DemoPerson:
     """Somebody of whom no attempt is on record."""
-    person = DemoPerson(f"{uuid.uuid4().hex}@tarnmoor.example", "Ines Vale", Standing.READER, "ten letters long")
-    body = {"email": person.email, "name": person.name, "standing": "reader", "password": person.password}
+    person = DemoPerson(f"{uuid.uuid4().hex}@tarnmoor.example", "Ines Vale", AccessRole.READER, "ten letters long")
+    body = {"email": person.email, "name": person.name, "role": "reader", "password": person.password}
     assert client.post("/api/people", json=body).status_code == 201
     return person
 
@@ -87,7 +87,7 @@ def test_the_cookie_is_out_of_reach(client: TestClient) -> None:
     assert "Secure" in secure.headers["set-cookie"]
 
 
-def test_what_each_standing_may(client: TestClient, kit: Json) -> None:
+def test_what_each_role_may(client: TestClient, kit: Json) -> None:
     path = f"/api/kits/{kit['id']}"
     decision = {"pairs": [{"text": "hull.base", "ground": "fog.base"}], "status": "approved"}
     reader, reviewer = as_person(client, READER), as_person(client, REVIEWER)
@@ -158,10 +158,10 @@ def test_who_is_put_out_is_out_at_once_and_one_coordinator_stays(client: TestCli
     assert browser.get("/api/kits").status_code == 401
     assert TestClient(client.app).post("/api/session", json=newcomer.sign_in).status_code == 401
     me = client.get("/api/session").json()
-    refused = client.patch(f"/api/people/{me['id']}", json={"standing": "reader"})
+    refused = client.patch(f"/api/people/{me['id']}", json={"role": "reader"})
     assert refused.status_code == 409
     assert "one active coordinator" in refused.json()["detail"].lower()
-    assert client.get("/api/session").json()["standing"] == "coordinator"
+    assert client.get("/api/session").json()["role"] == "coordinator"
 
 
 def test_changes_of_two_people_in_different_places_both_stay(client: TestClient, kit: Json) -> None:
@@ -180,7 +180,7 @@ def test_changes_of_two_people_in_one_place_are_asked_about(
     client: TestClient, kit: Json, newcomer: DemoPerson
 ) -> None:
     user = next(one for one in client.get("/api/people").json() if one["email"] == newcomer.email)
-    client.patch(f"/api/people/{user['id']}", json={"standing": "coordinator"})
+    client.patch(f"/api/people/{user['id']}", json={"role": "coordinator"})
     other = as_person(client, newcomer)
     path, seen = f"/api/kits/{kit['id']}", {"If-Match": f'"{kit["record"]}"'}
     assert other.patch(f"{path}/colors/hull", json={"code": "#101820"}, headers=seen).status_code == 200
@@ -246,7 +246,7 @@ def test_a_password_is_changed_and_other_browsers_are_signed_out(client: TestCli
     ],
 )
 def test_who_cannot_be_let_in(client: TestClient, email: str, password: str, words: str) -> None:
-    body = {"email": email, "name": "X", "standing": "reader", "password": password}
+    body = {"email": email, "name": "X", "role": "reader", "password": password}
     answer = client.post("/api/people", json=body)
     assert answer.status_code == 409
     assert words in answer.json()["detail"]

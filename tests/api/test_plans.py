@@ -69,12 +69,12 @@ def test_alternatives_are_shown_on_the_set_and_taken(client: TestClient, kit: Js
     path = f"/api/sets/{view['id']}"
     listed = client.get(f"{path}/alternatives").json()["alternatives"]
     assert len(listed) >= 3
-    assert len({json.dumps(one["looks"], sort_keys=True) for one in listed}) == len(listed)
+    assert len({json.dumps(one["fingerprints"], sort_keys=True) for one in listed}) == len(listed)
     second = listed[1]
-    shown = picture(client, view, alternative=1, look=second["looks"][0])
+    shown = picture(client, view, alternative=1, fingerprint=second["fingerprints"][0])
     taken = client.post(f"{path}/alternatives/1").json()
     assert picture(client, taken).tobytes() == shown.tobytes()
-    assert [file["look"] for file in files_of(client, taken["id"])] == second["looks"]
+    assert [file["fingerprint"] for file in files_of(client, taken["id"])] == second["fingerprints"]
     # It was chosen, so files that come later do not change it.
     later = drop(client, view["id"], ("red.svg", RED))["set"]
     assert targets(taken).items() <= targets(later).items()
@@ -102,7 +102,7 @@ def test_a_file_has_its_own_colors_and_follows_again(client: TestClient, kit: Js
 def test_parts_of_a_paint_are_split_and_joined(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", STROKED))
     path = f"/api/sets/{view['id']}"
-    assert view["paints"][0]["marks"] == [".sail"]
+    assert view["paints"][0]["selectors"] == [".sail"]
     client.post(f"{path}/split", json={"paint": "#e53935", "part": "stroke"})
     client.post(f"{path}/split", json={"paint": "#e53935", "part": ".sail"})
     aimed = client.post(f"{path}/aim", json={"paints": ["#e53935@stroke"], "target": "hull.base"}).json()
@@ -116,10 +116,10 @@ def test_parts_of_a_paint_are_split_and_joined(client: TestClient, kit: Json) ->
     assert check["findings"][0]["paints"][0]["sources"] == ["#e53935"]
     joined = client.post(f"{path}/join", json={"key": "#e53935@.sail"}).json()
     assert [paint["part"] for paint in joined["paints"]] == [None, "stroke"]
-    kept = client.post(f"{path}/kept-marks", json={"mark": ".sail", "kept": True}).json()
-    assert kept["kept_marks"] == [".sail"]
+    kept = client.post(f"{path}/kept-selectors", json={"selector": ".sail", "kept": True}).json()
+    assert kept["kept_selectors"] == [".sail"]
     assert '<g class="sail"><path fill="#e53935"' in packaged(client, kept)["a.svg"].decode()
-    assert client.post(f"{path}/kept-marks", json={"mark": "sail", "kept": True}).status_code == 422
+    assert client.post(f"{path}/kept-selectors", json={"selector": "sail", "kept": True}).status_code == 422
 
 
 def test_files_are_left_out_and_kept_as_they_came(client: TestClient, kit: Json) -> None:
@@ -153,9 +153,9 @@ def test_a_backing_is_drawn_and_written_and_the_figure_stands_out(client: TestCl
     figure = parse_color(backed["paints"][0]["target_hex"]).rgb
     assert contrast_ratio(figure, Rgb(0x0B, 0x5E, 0x6B)) >= 3
     on_itself = files_of(client, view["id"], ground="#0b5e6b")
-    stand = [one["standing"]["stands"] for one in on_itself]
+    stand = [one["contrast"]["stands"] for one in on_itself]
     assert stand == [True, True], "figures stand before their backing, not the ground"
-    assert client.get(f"{path}/standing", params={"ground": "#0b5e6b"}).json() == {"weak": 0}
+    assert client.get(f"{path}/weak", params={"ground": "#0b5e6b"}).json() == {"weak": 0}
     small = client.put(f"{path}/backing", json={"backing": {**backing, "size": 60}, "names": ["a.svg"]}).json()
     assert picture(client, small).getpixel((24, 44))[3] == 0
     assert picture(client, small).getpixel((24, 36)) == (0x0B, 0x5E, 0x6B, 255)
@@ -231,14 +231,14 @@ def test_a_set_is_tried_in_another_kit_and_nothing_is_kept(client: TestClient, k
     assert trial["kit"] == "Plum kit"
     asset = files_of(client, view["id"])[0]
     seen = files_of(client, view["id"], kit=other["id"])[0]
-    assert seen["look"] != asset["look"]
+    assert seen["fingerprint"] != asset["fingerprint"]
     shown = {color[:3] for _, color in picture(client, view, kit=other["id"]).getcolors(9_999) or () if color[3] == 255}
     ramps = {step["hex"] for color in other["colors"] for step in color["steps"]} | {one["code"] for one in plum}
     assert {Rgb(*color).hex for color in shown} & ramps
     assert client.get(f"/api/sets/{view['id']}").json() == before
     # What is kept as a variant looks as it was tried.
     made = client.post(f"/api/sets/{view['id']}/variants", json={"name": "In plum", "kit_id": other["id"]}).json()
-    assert files_of(client, made["id"])[0]["look"] == seen["look"]
+    assert files_of(client, made["id"])[0]["fingerprint"] == seen["fingerprint"]
     gone = client.get(f"/api/sets/{view['id']}/trial", params={"kit": other["id"], "edition": 3})
     assert gone.status_code == 404
 

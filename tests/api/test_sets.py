@@ -20,7 +20,7 @@ from pavese.core.handoff.plan_file import read_plan_file
 from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.demo.icons import icon_files
 from pavese.demo.load import CODES
-from pavese.store import looked_at
+from pavese.store import facts
 from tests.conftest import files_of
 
 RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
@@ -118,7 +118,7 @@ def test_a_target_is_changed_in_every_file_undone_and_redone(client: TestClient,
     path = f"/api/sets/{view['id']}"
 
     def looks() -> list[str]:
-        return [file["look"] for file in files_of(client, view["id"])]
+        return [file["fingerprint"] for file in files_of(client, view["id"])]
 
     before = looks()
     changed = client.post(f"{path}/aim", json={"paints": ["#e53935"], "color": "lamp"}).json()
@@ -162,14 +162,14 @@ def test_pictures_show_before_after_and_a_paint_alone(client: TestClient, kit: J
         return {color[:3] for _, color in picture.getcolors(99_999) or () if color[3] == 255}
 
     assert (0xE5, 0x39, 0x35) in colors("side=before&size=64")
-    after = colors(f"look={asset['look']}&size=64")
+    after = colors(f"fingerprint={asset['fingerprint']}&size=64")
     assert (0xD2, 0x45, 0x2D) in after
     assert (0xE5, 0x39, 0x35) not in after
     spot = colors("spot=%23e53935&size=64")
     assert (0xD2, 0x45, 0x2D) in spot
     assert all(max(c) - min(c) <= 1 or c == (0xD2, 0x45, 0x2D) or sum(c) > 0 for c in spot)
-    assert "immutable" in client.get(f"{path}?look={asset['look']}&size=64").headers["cache-control"]
-    assert client.get(f"{path}?look=stale&size=64").headers["cache-control"] == "no-store"
+    assert "immutable" in client.get(f"{path}?fingerprint={asset['fingerprint']}&size=64").headers["cache-control"]
+    assert client.get(f"{path}?fingerprint=stale&size=64").headers["cache-control"] == "no-store"
     assert client.get(f"{path}?spot=nonsense").status_code == 422
 
 
@@ -349,7 +349,7 @@ def test_a_large_set_is_read_in_as_many_statements_as_a_small_one(client: TestCl
     counts = []
     for some in (files[:2], files):
         view = start(client, kit, *some)
-        looked_at._known.clear()
+        facts._known.clear()
         event.listen(engine, "before_cursor_execute", tell)
         try:
             assert client.get(f"/api/sets/{view['id']}").json()["paints"] == view["paints"]
@@ -422,12 +422,12 @@ def test_a_picture_that_is_there_is_given_by_its_look_alone(client: TestClient, 
     view = start(client, kit, ("a.svg", RED))
     asset = files_of(client, view["id"])[0]
     url = f"/api/assets/{asset['id']}/picture.png"
-    first = client.get(url, params={"look": asset["look"], "of": view["id"]})
-    again = client.get(url, params={"look": asset["look"], "of": view["id"]})
+    first = client.get(url, params={"fingerprint": asset["fingerprint"], "of": view["id"]})
+    again = client.get(url, params={"fingerprint": asset["fingerprint"], "of": view["id"]})
     assert first.content == again.content
     assert "immutable" in again.headers["cache-control"]
     changed = client.post(f"/api/sets/{view['id']}/aim", json={"paints": ["#e53935"], "target": "kelp.base"}).json()
-    new = client.get(url, params={"look": files_of(client, changed["id"])[0]["look"], "of": view["id"]})
+    new = client.get(url, params={"fingerprint": files_of(client, changed["id"])[0]["fingerprint"], "of": view["id"]})
     assert new.content != first.content
     # An address that is kept for good keeps what it showed.
-    assert client.get(url, params={"look": asset["look"], "of": view["id"]}).content == first.content
+    assert client.get(url, params={"fingerprint": asset["fingerprint"], "of": view["id"]}).content == first.content

@@ -14,7 +14,7 @@ from PIL import Image
 
 from pavese.core.gather.source import MOST_PICTURES, MOST_PINS
 from pavese.demo.pictures import logo
-from pavese.render.web import Policy
+from pavese.render.web import FetchPolicy
 from pavese.settings import Settings
 from tests.conftest import pages_allowed
 
@@ -134,7 +134,7 @@ def test_addresses_where_none_may_be_fetched(client: TestClient, kit_id: str) ->
     off = Settings(page_addresses="none", page_hosts=["127.0.0.1:8461"])
     assert off.listed_hosts == frozenset()
     assert Settings(page_addresses="listed", page_hosts=["127.0.0.1:8461"]).listed_hosts == {("127.0.0.1", 8461)}
-    with pages_allowed(client, Policy(False, off.listed_hosts)):
+    with pages_allowed(client, FetchPolicy(False, off.listed_hosts)):
         for address in ("http://ferries.example/", "ferries.example", "127.0.0.1:8461"):
             answer = client.post(f"/api/kits/{kit_id}/sources/address", json={"address": address})
             assert (answer.status_code, "not on the list" in answer.json()["detail"]) == (422, True), address

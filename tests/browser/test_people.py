@@ -29,7 +29,7 @@ def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, somebody: P
     form.get_by_label("Name").fill("Orla Finch")
     form.get_by_label("E-mail address").fill("orla@tarnmoor.example")
     form.get_by_label("First password").fill("first of all 1")
-    form.get_by_label("Standing").select_option("reader")
+    form.get_by_label("Role").select_option("reader")
     form.get_by_role("button", name="Let in").click()
     expect(page.get_by_text("Orla Finch may sign in.")).to_be_visible()
 
@@ -52,7 +52,8 @@ def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, somebody: P
     expect(somebody.get_by_text("This is for a coordinator; you are signed in as Orla Finch, reader.")).to_be_visible()
 
     row = page.get_by_role("row").filter(has_text="Orla Finch")
-    row.get_by_label("Standing of Orla Finch").select_option("reviewer")
+    with page.expect_response(lambda answer: "/api/people/" in answer.url and answer.ok):
+        row.get_by_label("Role of Orla Finch").select_option("reviewer")
     somebody.reload()
     expect(somebody.get_by_role("button", name="Signed in as Orla Finch, reviewer")).to_be_visible()
     row.get_by_role("button", name="put out").click()
@@ -105,7 +106,7 @@ def test_a_conflict_is_decided(page: Page, somebody: Page, choice: str, left: st
     expect(share).to_have_value("15")
 
     email = f"{choice.split()[-1]}@tarnmoor.example"
-    body = {"email": email, "name": "Nell Garrow", "standing": "coordinator", "password": "second harbor"}
+    body = {"email": email, "name": "Nell Garrow", "role": "coordinator", "password": "second harbor"}
     made = page.context.request.post("/api/people", data=body)
     somebody.context.request.post("/api/session", data={"email": email, "password": "second harbor"})
     rules = somebody.context.request.get(f"/api/kits/{kit}/rules").json()["rules"]

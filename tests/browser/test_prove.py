@@ -152,9 +152,9 @@ def test_two_coordinators_change_one_color_and_take_both(page: Page, somebody: P
     start_kit(page, "Tarnmoor twice")
     somebody.goto(page.url)
     sign_in(somebody, COORDINATOR)
-    # Somebody else, in the same standing: what one's own other window did is no surprise and not asked about.
+    # Somebody else, in the same role: what one's own other window did is no surprise and not asked about.
     email = "second@tarnmoor.example"
-    body = {"email": email, "name": "Nell Garrow", "standing": "coordinator", "password": "second harbor"}
+    body = {"email": email, "name": "Nell Garrow", "role": "coordinator", "password": "second harbor"}
     made = page.context.request.post("/api/people", data=body)
     assert made.status == 201
     somebody.get_by_role("button", name="Signed in as").click()

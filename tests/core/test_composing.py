@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from pavese.core.color.contrast import BLACK, LARGE, TEXT, WHITE, contrast_ratio
 from pavese.core.color.difference import difference
-from pavese.core.color.families import COLORFUL, Family, families_of
+from pavese.core.color.families import COLORFUL, HueFamily, families_of
 from pavese.core.color.neutrals import Shade, tinted
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
@@ -160,9 +160,9 @@ def test_a_search_by_a_color_gives_the_nearest_first(color: Rgb) -> None:
     assert best.nearest is not None
     nearest = min(difference(color, one) for palette in shelf() for one in palette.colors)
     assert best.difference == pytest.approx(nearest)
-    jewels = search(shelf(), None, Family.JEWEL, 5)
+    jewels = search(shelf(), None, HueFamily.JEWEL, 5)
     assert jewels
-    assert all(entry.palette.family is Family.JEWEL and len(entry.palette.colors) == 5 for entry in jewels)
+    assert all(entry.palette.family is HueFamily.JEWEL and len(entry.palette.colors) == 5 for entry in jewels)
 
 
 @given(st.floats(5, 60), st.floats(1, 30))

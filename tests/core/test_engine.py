@@ -21,18 +21,18 @@ from pavese.core.kit.token import Token
 from pavese.core.recolor.alternatives import alternatives
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.backing import FileBacking
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.families import split
+from pavese.core.recolor.figure_contrast import figure_contrast
 from pavese.core.recolor.figures import figures
 from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
-from pavese.core.recolor.likeness import apart, look_of
 from pavese.core.recolor.measure import Measured, combined, measure, paint_at
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
-from pavese.core.recolor.recipe import Closure, Mode, Policy, Recipe
+from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.standing import standing
 from pavese.core.recolor.target import blend, is_derived, label, ramp_of, resolve_target, shade
+from pavese.core.recolor.traits import apart, traits_of
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors, kits
 
@@ -188,7 +188,7 @@ def test_strict_plans_use_the_kit_only_and_nothing_twice_before_it_is_used_up(
 @given(sets(), st.sampled_from([Mode.SINGLE, Mode.GREY, Mode.TWO_TONE]), st.booleans())
 def test_modes_by_lightness_never_turn_it_round(found: SetPaints, mode: Mode, narrow: bool) -> None:
     kit = demo_kit()
-    recipe = Recipe(mode=mode, closure=Closure.DERIVED, low=0.2 if narrow else 0, high=0.9 if narrow else 1)
+    recipe = Recipe(mode=mode, allowed=AllowedColors.DERIVED, low=0.2 if narrow else 0, high=0.9 if narrow else 1)
     resolved = assign(found, kit, Plan(recipe=recipe)).resolve(kit)
     listed = sorted({use.paint.rgb for use in found.uses}, key=luminance)
     after = [luminance(resolved[Rgba(*color)]) for color in listed]
@@ -200,7 +200,7 @@ def test_modes_by_lightness_never_turn_it_round(found: SetPaints, mode: Mode, na
 @given(sets())
 def test_derived_shades_are_as_light_as_the_paints(found: SetPaints) -> None:
     kit = demo_kit()
-    plan = assign(found, kit, Plan(recipe=Recipe(closure=Closure.DERIVED, natural=False)))
+    plan = assign(found, kit, Plan(recipe=Recipe(allowed=AllowedColors.DERIVED, natural=False)))
     for use in found.uses:
         color = plan.resolve(kit)[use.paint]
         target = plan.target(use.paint)
@@ -296,10 +296,10 @@ def test_parts_follow_their_paint_until_someone_chooses_for_them() -> None:
 
 def test_a_plan_file_holds_everything_a_plan_does() -> None:
     kit = demo_kit()
-    plan = assign(paints("#e53935", "#2f3e9e"), kit, Plan(recipe=Recipe(closure=Closure.DERIVED)))
+    plan = assign(paints("#e53935", "#2f3e9e"), kit, Plan(recipe=Recipe(allowed=AllowedColors.DERIVED)))
     plan = plan.split("#e53935", ".sail").with_targets({"#2f3e9e": "kelp.base"}, kit, "a.svg")
     plan = plan.with_(
-        left_out=("b.svg",), kept=("c.svg",), kept_marks=("#logo",), backing=FileBacking(color="fog.base")
+        left_out=("b.svg",), kept=("c.svg",), kept_selectors=("#logo",), backing=FileBacking(color="fog.base")
     )
     again = read_plan_file(plan_file(plan, kit))
     assert again == plan
@@ -353,7 +353,7 @@ def test_nothing_drawn_measures_nothing_and_moments_are_averaged() -> None:
 def test_the_odd_one_out_is_found() -> None:
     filled = Inventory.count([(RED, Kind.FILL), (BLUE, Kind.FILL)])
     thin = Inventory.count([(BLACK, Kind.STROKE)] * 9)
-    looks = [look_of(inventory, Measured()) for inventory in (filled, filled, filled, filled, thin)]
+    looks = [traits_of(inventory, Measured()) for inventory in (filled, filled, filled, filled, thin)]
     distances = apart(looks)
     assert distances[-1] > 2
     assert max(distances[:-1]) < 1
@@ -382,7 +382,7 @@ def test_hue_is_kept_by_shades_of_a_ramp() -> None:
 @given(sets(), st.sampled_from(["deep-water.base", "fog.base", "hull.base", "lamp.base"]), st.sampled_from(list(Mode)))
 def test_figures_stand_out_from_their_backing(found: SetPaints, color: str, mode: Mode) -> None:
     kit = demo_kit()
-    recipe = Recipe(mode=mode, closure=Closure.DERIVED, natural=False)
+    recipe = Recipe(mode=mode, allowed=AllowedColors.DERIVED, natural=False)
     if mode is Mode.TWO_TONE:
         recipe = recipe.model_copy(update={"dark": "hull.base", "light": "fog.base"})
     resolved = assign(found, kit, Plan(recipe=recipe, backing=FileBacking(color=color))).resolve(kit)
@@ -397,19 +397,21 @@ def test_a_wardrobe_has_the_dress_of_each_file() -> None:
     plan = (
         assign(found, kit)
         .with_targets({"#e53935": "kelp.base"}, kit, "a.svg")
-        .with_(kept=("b.svg",), kept_marks=("#x",))
+        .with_(kept=("b.svg",), kept_selectors=("#x",))
     )
     keys = ["#e53935", "#ffffff"]
     for made in (plan, plan.split("#e53935", "stroke"), plan.with_(backings={"c.svg": FileBacking(color="fog.base")})):
-        dress = made.wardrobe(kit)
-        assert all(dress(file, keys) == made.dress(kit, file, keys) for file in ("a.svg", "b.svg", "c.svg", "d.svg"))
+        changes = made.changes_by_file(kit)
+        assert all(
+            changes(file, keys) == made.changes(kit, file, keys) for file in ("a.svg", "b.svg", "c.svg", "d.svg")
+        )
 
 
 @given(sets(), colors)
 def test_a_figure_stands_out_as_its_outline_does(found: SetPaints, ground: Rgb) -> None:
     paints_ = [use.paint for use in found.uses]
     measured = Measured(outline={paint: 1 / (at + 1) for at, paint in enumerate(paints_)})
-    got = standing(measured, Dress(), ground)
+    got = figure_contrast(measured, Changes(), ground)
     assert got is not None
     ratios = {paint: contrast_ratio(paint.rgb, ground) for paint in paints_ if paint.alpha == 1}
     if len(ratios) == len(paints_):
@@ -418,13 +420,13 @@ def test_a_figure_stands_out_as_its_outline_does(found: SetPaints, ground: Rgb) 
         assert sum(measured.outline[paint] for paint in paints_ if ratios[paint] >= got.ratio) >= whole / 2 - 1e-6
         assert got.clear == pytest.approx(sum(measured.outline[p] for p in paints_ if ratios[p] >= LARGE) / whole)
         # On a backing it is the backing that counts, whatever lies behind it.
-        backed = standing(measured, Dress(Recoloring(), FileBacking(color="fog.base"), ground), Rgb(1, 2, 3))
+        backed = figure_contrast(measured, Changes(Recoloring(), FileBacking(color="fog.base"), ground), Rgb(1, 2, 3))
         assert backed == got
 
 
 def test_what_fills_its_picture_has_no_ground() -> None:
-    assert standing(Measured(areas={RED: 1.0}), Dress(), Rgb(255, 255, 255)) is None
+    assert figure_contrast(Measured(areas={RED: 1.0}), Changes(), Rgb(255, 255, 255)) is None
     see_through = Measured(outline={Rgba(0, 0, 0, 0.05): 1.0})
-    found = standing(see_through, Dress(), Rgb(255, 255, 255))
+    found = figure_contrast(see_through, Changes(), Rgb(255, 255, 255))
     assert found is not None
     assert (found.stands, found.ratio < 1.2) == (False, True), "a veil is as visible as it looks, not as its code"

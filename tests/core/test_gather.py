@@ -28,7 +28,6 @@ from pavese.core.gather.intake import (
     take_picture,
     take_pictures,
 )
-from pavese.core.gather.page import Element, PageUse, read_elements
 from pavese.core.gather.source import (
     InvalidSourceError,
     Looking,
@@ -42,6 +41,7 @@ from pavese.core.gather.source import (
     without_picture,
     without_pin,
 )
+from pavese.core.gather.web_page import PageElement, PageUse, read_elements
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.codes import find_codes
 from pavese.core.kit.role import Role
@@ -128,7 +128,7 @@ def test_fewer_colors_than_asked_for_are_said() -> None:
     )
 
 
-def element(parent: int, box: tuple[int, int, int, int], **given: object) -> Element:
+def element(parent: int, box: tuple[int, int, int, int], **given: object) -> PageElement:
     plain = {
         "background": "rgba(0, 0, 0, 0)",
         "picture": False,
@@ -140,7 +140,7 @@ def element(parent: int, box: tuple[int, int, int, int], **given: object) -> Ele
         "button": False,
         "heading": False,
     }
-    return Element(parent=parent, box=box, **{**plain, **given})  # type: ignore[arg-type]
+    return PageElement(parent=parent, box=box, **{**plain, **given})  # type: ignore[arg-type]
 
 
 def test_a_page_is_read_by_use_area_and_place() -> None:

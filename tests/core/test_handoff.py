@@ -27,9 +27,9 @@ from pavese.core.gather.code_files import read_code_file
 from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.deck_theme import deck_theme, theme_colors
-from pavese.core.handoff.forms import FORMS, Form, file_name
+from pavese.core.handoff.forms import FORMS, KitForm, file_name
 from pavese.core.handoff.mail import kit_mail
-from pavese.core.handoff.published import Choice, CodeKind, Language, Part, Published, code
+from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes, code
 from pavese.core.handoff.sheet import sheet_files
 from pavese.core.handoff.table import kit_table
 from pavese.core.handoff.token_import import kit_from_tokens
@@ -49,7 +49,7 @@ from pavese.settings import settings as app_settings
 from tests.core.strategies import colors, kits, proven_kits
 
 DAY = date(2026, 11, 25)
-ALL = Choice()
+ALL = SheetWishes()
 RATIO = shown(contrast_ratio(Rgb(0x16, 0x25, 0x2B), Rgb(0xEE, 0xF0, 0xEC)))
 NAMES = ("深い海", "🛟 ring", "Ålesund blå", "Море")
 
@@ -209,7 +209,7 @@ def test_every_code_kind_is_read_back(color: Rgb, kind: CodeKind) -> None:
 
 @given(kits())
 def test_the_table_is_read_back(kit: Kit) -> None:
-    rows = list(csv.DictReader(io.StringIO(kit_table(published(kit), Choice()).decode("utf-8-sig"))))
+    rows = list(csv.DictReader(io.StringIO(kit_table(published(kit), SheetWishes()).decode("utf-8-sig"))))
     assert len(rows) == len(kit.colors) * (1 + len(STEPS))
     assert [row["hex"] for row in rows if row["step"] == "base"] == [color.base.hex for color in kit.colors]
     assert not any(cell.startswith(("=", "+", "-", "@")) for row in rows for cell in row.values())
@@ -217,7 +217,7 @@ def test_the_table_is_read_back(kit: Kit) -> None:
 
 @given(kits(largest=9))
 def test_the_card_carries_readable_codes(kit: Kit) -> None:
-    tree = etree.fromstring(swatch_card(published(kit), Choice()))
+    tree = etree.fromstring(swatch_card(published(kit), SheetWishes()))
     texts = ["".join(node.itertext()) for node in tree.iter("{*}text")]
     for color in kit.colors:
         assert color.base.hex in texts
@@ -233,8 +233,8 @@ def test_the_card_carries_readable_codes(kit: Kit) -> None:
 @given(kits())
 def test_the_deck_s_theme_is_read_back(kit: Kit) -> None:
     kit = kit.with_(type=Typefaces(headline="Quay & <Antiqua>", text=""))
-    data = deck_theme(published(kit), Choice())
-    assert data == deck_theme(published(kit), Choice())
+    data = deck_theme(published(kit), SheetWishes())
+    assert data == deck_theme(published(kit), SheetWishes())
     places = theme_colors(kit)
     assert len(places) == 12
     found = {code.color for code in read_code_file("kit.pptx", data)}
@@ -245,13 +245,15 @@ def test_the_deck_s_theme_is_read_back(kit: Kit) -> None:
 
 @pytest.mark.parametrize("language", Language)
 def test_the_mail_says_what_was_chosen(language: Language) -> None:
-    text = kit_mail(published(proven(), "For the winter."), Choice(tuple(CodeKind), frozenset(Part), language)).decode()
+    text = kit_mail(
+        published(proven(), "For the winter."), SheetWishes(tuple(CodeKind), frozenset(Part), language)
+    ).decode()
     for color in proven().colors:
         assert color.name in text
         assert color.base.hex in text
     assert f"Hull / Fog  {RATIO}:1" in text
     assert "For the winter." in text
-    alone = kit_mail(published(proven()), Choice((CodeKind.HEX,), frozenset({Part.COLORS}), language)).decode()
+    alone = kit_mail(published(proven()), SheetWishes((CodeKind.HEX,), frozenset({Part.COLORS}), language)).decode()
     assert "Hull / Fog" not in alone
     assert "rgb(" not in alone
 
@@ -260,7 +262,7 @@ def fonts() -> Path:
     return app_settings().fonts_dir
 
 
-def pdf(kit: Kit, choice: Choice = ALL, note: str = "") -> pypdf.PdfReader:
+def pdf(kit: Kit, choice: SheetWishes = ALL, note: str = "") -> pypdf.PdfReader:
     folder = fonts()
     files = sheet_files(published(kit, note), choice, letters(folder))
     data = set_pdf(files, folder, DAY)
@@ -273,7 +275,7 @@ def text_of(sheet: pypdf.PdfReader) -> str:
 
 
 def test_the_sheet_is_tagged_and_its_text_and_faces_are_read_back() -> None:
-    sheet = pdf(proven(), Choice(tuple(CodeKind), frozenset(Part), Language.EN), "For the winter.")
+    sheet = pdf(proven(), SheetWishes(tuple(CodeKind), frozenset(Part), Language.EN), "For the winter.")
     root = sheet.trailer["/Root"]
     assert root["/MarkInfo"]["/Marked"]
     assert root["/Lang"] == "en"
@@ -299,7 +301,7 @@ def test_the_sheet_is_tagged_and_its_text_and_faces_are_read_back() -> None:
 
 @pytest.mark.parametrize("language", Language)
 def test_the_sheet_speaks_the_language_and_holds_the_parts_that_were_chosen(language: Language) -> None:
-    sheet = pdf(proven(), Choice((CodeKind.HEX,), frozenset({Part.PAIRS, Part.RULES}), language))
+    sheet = pdf(proven(), SheetWishes((CodeKind.HEX,), frozenset({Part.PAIRS, Part.RULES}), language))
     text = text_of(sheet)
     assert {"en": "Approved pairs", "de": "Freigegebene Paare", "fr": "Paires approuvées"}[language.value] in text
     assert "Buoy" not in text
@@ -311,7 +313,9 @@ def test_the_sheet_speaks_the_language_and_holds_the_parts_that_were_chosen(lang
 def test_any_kit_gets_a_sheet(kit: Kit, language: Language) -> None:
     folder = fonts()
     bare = kit.with_(logo=Logo())
-    files = sheet_files(published(bare, "A note."), Choice((CodeKind.HEX,), frozenset(Part), language), letters(folder))
+    files = sheet_files(
+        published(bare, "A note."), SheetWishes((CodeKind.HEX,), frozenset(Part), language), letters(folder)
+    )
     text = text_of(pypdf.PdfReader(io.BytesIO(set_pdf(files, folder, DAY))))
     for color in bare.colors:
         assert color.base.hex in text
@@ -328,5 +332,5 @@ def test_a_sheet_of_one_and_of_two_hundred_colors(count: int) -> None:
 
 
 def test_forms_have_names_and_types() -> None:
-    assert file_name(published(proven()), Form.SHEET) == "tarnmoor-ferries-3.pdf"
+    assert file_name(published(proven()), KitForm.SHEET) == "tarnmoor-ferries-3.pdf"
     assert len({of.ending for of in FORMS.values()}) == len(FORMS)

@@ -15,7 +15,7 @@ from pavese.core.recolor.backing import BackingShape, FileBacking
 from pavese.core.recolor.inventory import Inventory, Kind, SetPaints, summarize
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import MOST_GUESTS, Choice, Plan
-from pavese.core.recolor.recipe import Closure, Mode, Policy, Recipe
+from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 from pavese.core.recolor.target import KEEP, resolve_target
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors
@@ -30,7 +30,7 @@ _recipes = st.builds(
     Recipe,
     mode=st.sampled_from(Mode),
     policy=st.sampled_from(Policy),
-    closure=st.sampled_from(Closure),
+    allowed=st.sampled_from(AllowedColors),
     natural=st.booleans(),
     action=st.booleans(),
     strength=st.sampled_from([0.0, 0.5, 1.0, 1.0]),
@@ -46,7 +46,7 @@ class PlanLife(RuleBasedStateMachine):
     @initialize(first=st.lists(_paints, min_size=1, max_size=5, unique=True), second=st.lists(_paints, max_size=4))
     def begin(self, first: list[Rgba], second: list[Rgba]) -> None:
         self.files = dict(zip(_FILES, (tuple(first), tuple(dict.fromkeys([*second, first[0]]))), strict=True))
-        self.plan = assign(self.paints, self.host, Plan())
+        self.plan = assign(self.paints, self.kit_with_guests, Plan())
 
     @property
     def paints(self) -> SetPaints:
@@ -55,12 +55,12 @@ class PlanLife(RuleBasedStateMachine):
         )
 
     @property
-    def host(self) -> Kit:
-        return self.plan.host(KIT) if hasattr(self, "plan") else KIT
+    def kit_with_guests(self) -> Kit:
+        return self.plan.kit_with_guests(KIT) if hasattr(self, "plan") else KIT
 
     def follow(self, changed: Plan) -> None:
         held = changed.held()
-        self.plan = assign(self.paints, changed.host(KIT), changed)
+        self.plan = assign(self.paints, changed.kit_with_guests(KIT), changed)
         assert {key: one for key, one in self.plan.choices.items() if key in held} == held, "a person's choices stay"
 
     @rule(data=st.data(), to=_targets, file=st.none() | st.sampled_from(_FILES))
@@ -87,18 +87,18 @@ class PlanLife(RuleBasedStateMachine):
 
     @rule()
     def plan_anew(self) -> None:
-        self.plan = assign(self.paints, self.host, self.plan.with_(choices=self.plan.parts()))
+        self.plan = assign(self.paints, self.kit_with_guests, self.plan.with_(choices=self.plan.parts()))
 
     @rule(base=colors, name=st.sampled_from(["", "Summer", "summer", "Buoy"]))
     def invite(self, base: Rgb, name: str) -> None:
-        there = any(color.base == base for color in self.host.colors) or len(self.plan.guests) == MOST_GUESTS
+        there = any(color.base == base for color in self.kit_with_guests.colors) or len(self.plan.guests) == MOST_GUESTS
         try:
             self.follow(self.plan.with_guests([(name, base)], KIT))
         except InvalidPlanError:
             assert there
         else:
-            assert self.host.colors[-1].base == base
-            assert len({color.key for color in self.host.colors}) == len(self.host.colors)
+            assert self.kit_with_guests.colors[-1].base == base
+            assert len({color.key for color in self.kit_with_guests.colors}) == len(self.kit_with_guests.colors)
 
     @rule(data=st.data())
     def see_off(self, data: st.DataObject) -> None:
@@ -120,36 +120,36 @@ class PlanLife(RuleBasedStateMachine):
         kept = set(self.plan.kept) ^ {file}
         self.plan = self.plan.with_(kept=tuple(sorted(kept)))
 
-    @rule(marks=st.lists(st.sampled_from(("#sail", ".hull")), unique=True))
-    def keep_elements(self, marks: list[str]) -> None:
-        self.plan = self.plan.with_(kept_marks=tuple(marks))
+    @rule(selectors=st.lists(st.sampled_from(("#sail", ".hull")), unique=True))
+    def keep_elements(self, selectors: list[str]) -> None:
+        self.plan = self.plan.with_(kept_selectors=tuple(selectors))
 
     @invariant()
     def every_paint_has_a_target_that_there_is(self) -> None:
         assert {use.paint.key for use in self.paints.uses} <= set(self.plan.choices)
         for choices in (self.plan.choices, *self.plan.files.values()):
             for choice in choices.values():
-                resolve_target(choice.target, self.host)
+                resolve_target(choice.target, self.kit_with_guests)
 
     @invariant()
     def it_is_the_same_when_it_is_written_and_read(self) -> None:
         again = read_plan_file(plan_file(self.plan, KIT))
         for name, own in self.files.items():
             keys = [paint.key for paint in own]
-            assert again.dress(KIT, name, keys) == self.plan.dress(KIT, name, keys)
+            assert again.changes(KIT, name, keys) == self.plan.changes(KIT, name, keys)
         assert again.recipe == self.plan.recipe
         assert again.held() == self.plan.held()
 
     @invariant()
     def planned_again_it_is_the_same(self) -> None:
-        assert assign(self.paints, self.host, self.plan).choices == self.plan.choices
+        assert assign(self.paints, self.kit_with_guests, self.plan).choices == self.plan.choices
 
     @invariant()
     def one_by_one_files_become_what_they_become_together(self) -> None:
-        together = self.plan.wardrobe(KIT)
+        together = self.plan.changes_by_file(KIT)
         for name, own in self.files.items():
             keys = [paint.key for paint in own]
-            alone = self.plan.dress(KIT, name, keys)
+            alone = self.plan.changes(KIT, name, keys)
             assert together(name, keys).parts == alone.parts
             if name in self.plan.kept:
                 assert not alone.recoloring.colors
@@ -158,10 +158,10 @@ class PlanLife(RuleBasedStateMachine):
     @invariant()
     def in_steps_of_the_kit_nothing_else_is_used(self) -> None:
         recipe = self.plan.recipe
-        if recipe.mode is Mode.KIT and recipe.closure is Closure.STEPS and recipe.strength == 1:
-            ours = members(self.host)
+        if recipe.mode is Mode.KIT and recipe.allowed is AllowedColors.STEPS and recipe.strength == 1:
+            ours = members(self.kit_with_guests)
             for key, choice in self.plan.choices.items():
-                color = self.plan.color_of(parse_key(key.partition("@")[0]), choice, self.host)
+                color = self.plan.color_of(parse_key(key.partition("@")[0]), choice, self.kit_with_guests)
                 if choice.by == "plan" and color is not None:
                     assert color in ours
                 if choice.by == "plan" and color is None:

@@ -1,5 +1,7 @@
 """Plans: the automatic assignment's promises, choices by hand, what a check finds."""
 
+import json
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -17,7 +19,7 @@ from pavese.core.kit.token import parse_token
 from pavese.core.recolor.assign import assign, nearest_step
 from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
 from pavese.core.recolor.plan import Choice, Plan
-from pavese.core.recolor.recipe import Recipe
+from pavese.core.recolor.recipe import AllowedColors, Recipe
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import mask_recolorings, spotlight
 from pavese.core.recolor.target import label
@@ -124,6 +126,17 @@ def test_a_plan_file_makes_the_same_plan_again(listed: SetPaints, kit: Kit) -> N
     again = read_plan_file(text)
     assert again.resolve(kit) == plan.resolve(kit)
     assert plan_file(again, kit) == text
+
+
+def test_plans_kept_under_earlier_words_are_read() -> None:
+    plan = Plan(kept_selectors=("#logo",), recipe=Recipe(allowed=AllowedColors.DERIVED))
+    stored = plan.model_dump(mode="json")
+    earlier = {**stored, "kept_marks": stored.pop("kept_selectors")}
+    earlier["recipe"]["closure"] = earlier["recipe"].pop("allowed")
+    assert Plan.model_validate(earlier) == Plan.model_validate(plan.model_dump(mode="json")) == plan
+    written = json.loads(plan_file(plan, demo_kit()))
+    assert (written["kept_marks"], written["recipe"]["closure"]) == (["#logo"], "derived shades allowed")
+    assert read_plan_file(json.dumps(written)) == plan
 
 
 @pytest.mark.parametrize("text", ["", "[]", "{}", '{"pavese-plan": 3, "paints": {}}', '{"pavese-plan": 1}'])

@@ -48,7 +48,7 @@ from pavese.core.kit.changes import (
 from pavese.core.kit.changes import (
     with_pin as with_pinned_step,
 )
-from pavese.core.kit.deciding import Verdict, decided, decided_trios
+from pavese.core.kit.deciding import Judgement, decided, decided_trios
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.diagnosis import diagnosis
 from pavese.core.kit.kit import Kit
@@ -124,13 +124,13 @@ class ADayWithAKit(RuleBasedStateMachine):
     def decide(self, text: int, ground: int, status: Status, use: Use | None) -> None:
         if self.kit.colors:
             pair = (f"{self.key(text)}.base", f"{self.key(ground)}.base")
-            self.attempt(lambda: decided(self.kit, [pair], Verdict(status, use, "Maren", NOON)))
+            self.attempt(lambda: decided(self.kit, [pair], Judgement(status, use, "Maren", NOON)))
 
     @rule(ground=places, title=places, graphic=places, status=st.sampled_from(Status))
     def decide_a_trio(self, ground: int, title: int, graphic: int, status: Status) -> None:
         if self.kit.colors:
             three = (f"{self.key(ground)}.base", f"{self.key(title)}.base", f"{self.key(graphic)}.base")
-            self.attempt(lambda: decided_trios(self.kit, [three], Verdict(status, None, "Maren", NOON)))
+            self.attempt(lambda: decided_trios(self.kit, [three], Judgement(status, None, "Maren", NOON)))
 
     @rule(place=places, step=st.sampled_from(STEPS))
     def switch_a_step(self, place: int, step: int) -> None:

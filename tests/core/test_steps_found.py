@@ -14,44 +14,47 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token
-from pavese.core.recolor.families import Family
-from pavese.core.recolor.homes import QUIET, homes, main_color, main_neutral
+from pavese.core.recolor.families import PaintFamily
+from pavese.core.recolor.family_ramps import QUIET, family_ramps, main_color, main_neutral
 from pavese.core.recolor.recipe import Policy, Recipe
-from pavese.core.recolor.search import SHARED, Pair, Problem, Slot, slot, solve
+from pavese.core.recolor.search import SHARED, Pair, Problem, Step, solve, step_of
 from tests.core.strategies import colors, kits
 
 _cost = st.floats(0, 60, allow_nan=False)
 
 
-def _slots(base: Rgb, lane: str = "a") -> list[Slot]:
-    return [slot(Token(lane, step), color, lane) for step, color in zip(STEPS, ramp(base).colors, strict=True)]
+def _steps(base: Rgb, ramp_group: str = "a") -> list[Step]:
+    return [
+        step_of(Token(ramp_group, name), color, ramp_group)
+        for name, color in zip(STEPS, ramp(base).colors, strict=True)
+    ]
 
 
 @st.composite
 def problems(draw: st.DrawFn, most: int = 5) -> Problem:
-    """A few paints on a few slots of one or two ramps, some of them touching."""
-    offered = _slots(draw(colors)) + (_slots(draw(colors), "b") if draw(st.booleans()) else [])
-    slots = draw(st.lists(st.sampled_from(offered), min_size=2, max_size=6, unique=True))
+    """A few paints on a few steps of one or two ramps, some of them touching."""
+    offered = _steps(draw(colors)) + (_steps(draw(colors), "b") if draw(st.booleans()) else [])
+    steps = draw(st.lists(st.sampled_from(offered), min_size=2, max_size=6, unique=True))
     paints = draw(st.integers(1, most))
-    cost = np.array([[draw(_cost) for _ in slots] for _ in range(paints)])
+    cost = np.array([[draw(_cost) for _ in steps] for _ in range(paints)])
     pairs = [
         Pair(first, second, draw(st.sampled_from([0.0, 3.0, 4.5])), draw(st.floats(0.1, 1)), draw(st.booleans()))
         for first in range(paints)
         for second in range(paints)
         if first != second and draw(st.integers(0, 3)) == 0
     ]
-    return Problem(tuple(slots), cost, tuple(pairs))
+    return Problem(tuple(steps), cost, tuple(pairs))
 
 
 @given(problems())
 def test_without_pairs_the_answer_is_the_cheapest_there_is(problem: Problem) -> None:
-    alone = Problem(problem.slots, problem.cost, ())
-    count, slots = problem.cost.shape
+    alone = Problem(problem.steps, problem.cost, ())
+    count, steps = problem.cost.shape
     found = solve(alone)
-    if count <= slots:
+    if count <= steps:
         best = min(
             sum(problem.cost[row, column] for row, column in enumerate(one))
-            for one in permutations(range(slots), count)
+            for one in permutations(range(steps), count)
         )
         assert sum(problem.cost[row, column] for row, column in enumerate(found)) <= best + 1e-6
     assert found.tolist() == solve(alone).tolist()
@@ -60,9 +63,9 @@ def test_without_pairs_the_answer_is_the_cheapest_there_is(problem: Problem) -> 
 @given(problems())
 def test_paints_share_no_step_while_there_are_steps(problem: Problem) -> None:
     found = solve(problem).tolist()
-    assert all(0 <= at < len(problem.slots) for at in found)
+    assert all(0 <= at < len(problem.steps) for at in found)
     assert found == solve(problem).tolist(), "the same question has the same answer"
-    if len(found) <= len(problem.slots):
+    if len(found) <= len(problem.steps):
         assert len(set(found)) == len(found)
     assert problem.cost.max() < SHARED
 
@@ -70,18 +73,18 @@ def test_paints_share_no_step_while_there_are_steps(problem: Problem) -> None:
 @given(colors, st.integers(2, 5), st.data())
 def test_a_ratio_that_can_be_kept_at_no_other_cost_is_kept(base: Rgb, paints: int, data: st.DataObject) -> None:
     """Where every step costs the same, only the pairs decide."""
-    slots = tuple(_slots(base))
+    steps = tuple(_steps(base))
     first, second = data.draw(st.permutations(range(paints)))[:2]
-    problem = Problem(slots, np.zeros((paints, len(slots))), (Pair(first, second, 3.0, 1.0),))
+    problem = Problem(steps, np.zeros((paints, len(steps))), (Pair(first, second, 3.0, 1.0),))
     found = solve(problem)
-    lighter, darker = slots[int(found[first])], slots[int(found[second])]
+    lighter, darker = steps[int(found[first])], steps[int(found[second])]
     assert contrast_ratio(lighter.color, darker.color) >= 3.0
     assert lighter.position <= darker.position, "the lighter one stays the lighter one"
 
 
 families = st.lists(
     st.builds(
-        Family,
+        PaintFamily,
         hue=st.floats(0, 359.9),
         chroma=st.floats(0.05, 0.3),
         weight=st.floats(0.01, 5),
@@ -92,15 +95,15 @@ families = st.lists(
 
 
 @given(families, kits(), st.sampled_from(Policy))
-def test_every_family_has_a_home_that_its_policy_allows(found: list[Family], kit: Kit, policy: Policy) -> None:
-    given_ = homes(found, kit, Recipe(policy=policy))
+def test_every_family_has_a_ramp_that_its_policy_allows(found: list[PaintFamily], kit: Kit, policy: Policy) -> None:
+    given_ = family_ramps(found, kit, Recipe(policy=policy))
     assert len(given_) == len(found)
     loud = [color for color in kit.colors if color.role not in QUIET]
     allowed = [color for color in loud if policy is Policy.FAITHFUL or color.role is not Role.ACTION]
-    for home in given_:
-        assert home in (allowed or loud or kit.colors)
+    for ramp_ in given_:
+        assert ramp_ in (allowed or loud or kit.colors)
     if len(found) <= len(allowed) and policy is Policy.BRANDED:
-        assert len({home.key for home in given_}) == len(found), "the largest areas share no ramp while ramps last"
+        assert len({ramp_.key for ramp_ in given_}) == len(found), "the largest areas share no ramp while ramps last"
 
 
 @given(kits())

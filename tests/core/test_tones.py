@@ -7,7 +7,7 @@ import pytest
 from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
-from pavese.core.color.families import COLORFUL, RANGES, Family, families_of, family_of, outliers, pull, same_tone
+from pavese.core.color.families import COLORFUL, RANGES, HueFamily, families_of, family_of, outliers, pull, same_tone
 from pavese.core.color.neutrals import Shade, tinted
 from pavese.core.color.notations import notations
 from pavese.core.color.oklab import oklch_of
@@ -15,7 +15,7 @@ from pavese.core.color.parse import parse_color, try_color
 from pavese.core.color.srgb import Rgb
 from tests.core.strategies import colors
 
-families = st.sampled_from(list(Family))
+families = st.sampled_from(list(HueFamily))
 
 
 def hue_apart(a: Rgb, b: Rgb) -> float:
@@ -29,7 +29,7 @@ def rounding(color: Rgb) -> float:
 
 
 @given(colors, families)
-def test_a_pulled_color_is_in_the_family_at_its_own_hue(color: Rgb, family: Family) -> None:
+def test_a_pulled_color_is_in_the_family_at_its_own_hue(color: Rgb, family: HueFamily) -> None:
     target = pull(color, family)
     chroma = float(oklch_of([color])[0, 1])
     if target is None:
@@ -57,27 +57,27 @@ def test_families_do_not_depend_on_company_and_follow_their_ranges(many: list[Rg
 @pytest.mark.parametrize(
     ("code", "family"),
     [
-        ("#0b5e6b", Family.JEWEL),
-        ("#7b1e3a", Family.JEWEL),
-        ("#f4c9d6", Family.PASTEL),
-        ("#c8e6d0", Family.PASTEL),
-        ("#8a5a3c", Family.EARTH),
-        ("#6b6f3a", Family.EARTH),
-        ("#39ff14", Family.FLUORESCENT),
+        ("#0b5e6b", HueFamily.JEWEL),
+        ("#7b1e3a", HueFamily.JEWEL),
+        ("#f4c9d6", HueFamily.PASTEL),
+        ("#c8e6d0", HueFamily.PASTEL),
+        ("#8a5a3c", HueFamily.EARTH),
+        ("#6b6f3a", HueFamily.EARTH),
+        ("#39ff14", HueFamily.FLUORESCENT),
         ("#ff2fd0", None),
-        ("#7d878c", Family.NEUTRAL),
-        ("#16252b", Family.NEAR_BLACK),
-        ("#eef0ec", Family.NEAR_WHITE),
+        ("#7d878c", HueFamily.NEUTRAL),
+        ("#16252b", HueFamily.NEAR_BLACK),
+        ("#eef0ec", HueFamily.NEAR_WHITE),
     ],
 )
-def test_families_of_colors_people_call_so(code: str, family: Family | None) -> None:
+def test_families_of_colors_people_call_so(code: str, family: HueFamily | None) -> None:
     assert family_of(parse_color(code).rgb) is family
 
 
 def test_outliers_are_the_colorful_ones_apart() -> None:
     codes = ["#0b5e6b", "#7b1e3a", "#1f3f8f", "#f4c9d6", "#777777"]
     common, apart = outliers([parse_color(code).rgb for code in codes])
-    assert (common, apart) == (Family.JEWEL, [3])
+    assert (common, apart) == (HueFamily.JEWEL, [3])
     assert outliers([]) == (None, [])
 
 
@@ -101,7 +101,11 @@ def test_same_tone_shares_lightness_and_chroma(color: Rgb, count: int) -> None:
 @given(colors, st.sampled_from(list(Shade)), st.floats(0, 1))
 def test_tinted_colors_are_quiet_at_the_hue_of_their_source(source: Rgb, shade: Shade, strength: float) -> None:
     made = tinted(source, shade, strength)
-    expected = {Shade.NEUTRAL: Family.NEUTRAL, Shade.NEAR_BLACK: Family.NEAR_BLACK, Shade.NEAR_WHITE: Family.NEAR_WHITE}
+    expected = {
+        Shade.NEUTRAL: HueFamily.NEUTRAL,
+        Shade.NEAR_BLACK: HueFamily.NEAR_BLACK,
+        Shade.NEAR_WHITE: HueFamily.NEAR_WHITE,
+    }
     assert family_of(made) is expected[shade]
     grey = tinted(source, shade, 0)
     assert max(grey) - min(grey) <= 1

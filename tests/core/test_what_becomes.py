@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.backing import BackingShape, FileBacking
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory, Kind, summarize
 from pavese.core.recolor.measure import Measured, combined, measure, paint_at
 from pavese.core.recolor.recoloring import Recoloring
@@ -33,17 +33,17 @@ _backings = st.builds(
     color=st.sampled_from(["fog.base", "fog.100"]),
     padding=st.just(18),
 )
-dresses = st.builds(Dress, recolorings) | st.builds(Dress, recolorings, _backings, _targets)
+all_changes = st.builds(Changes, recolorings) | st.builds(Changes, recolorings, _backings, _targets)
 
 
-@given(dresses, dresses)
-def test_one_dress_is_told_from_another_by_its_parts(one: Dress, other: Dress) -> None:
+@given(all_changes, all_changes)
+def test_changes_are_told_from_others_by_their_parts(one: Changes, other: Changes) -> None:
     assert (one == other) == (one.parts == other.parts)
 
 
 @given(recolorings, _few, st.sampled_from(Kind), st.lists(_marks, max_size=3))
-def test_no_site_becomes_what_was_not_listed(to: Recoloring, paint: Rgba, kind: Kind, marks: list[str]) -> None:
-    color = to.at(paint, kind, marks)
+def test_no_site_becomes_what_was_not_listed(to: Recoloring, paint: Rgba, kind: Kind, selectors: list[str]) -> None:
+    color = to.at(paint, kind, selectors)
     after = paint if color is None else Rgba(*color, paint.alpha)
     assert after in to.results(paint)
     if not to.splits(paint):

@@ -175,7 +175,7 @@ def test_parts_of_a_paint_go_their_own_way() -> None:
     )
     document = read_svg("x.svg", before.encode())
     red = Rgba(255, 0, 0)
-    assert document.inventory().marks[red] == (".sail", "#hull")
+    assert document.inventory().selectors[red] == (".sail", "#hull")
     parts = {(red, ".sail"): Rgb(1, 1, 1), (red, "#hull"): Rgb(2, 2, 2), (red, "stroke"): Rgb(3, 3, 3)}
     after = document.apply(Recoloring({red: TEAL}, parts)).decode()
     assert ".sail{fill:#010101}" in after

@@ -17,7 +17,7 @@ from pavese.core.formats.svg.document import UNDECLARED
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.recolor.backing import FileBacking
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.render.draw import draw
 from tests.hostile import SVG, Hostile, codes, drawing, drawings, entities
@@ -31,7 +31,7 @@ def test_a_crafted_drawing(one: Hostile) -> None:
     assert intake.taken[-1].name == "good.svg"
     if one.reason is None:
         assert [file.name for file in intake.taken] == [one.name, "good.svg"]
-        plain = intake.taken[0].document.for_engine(Recoloring())
+        plain = intake.taken[0].document.preview(Recoloring())
         assert draw(plain, 32).startswith(b"\x89PNG")
         assert set_in_motion(one.name, plain, Motion.ARRIVE, lambda side: draw(plain, side))
         return
@@ -87,9 +87,9 @@ def test_what_an_entity_says_is_recolored_where_it_is_declared(said: str, quote:
         said.encode(), said.lower().replace("#f00", TEAL.hex).replace("red", TEAL.hex).encode()
     ) or ("#F00" in said and after == before.replace(b"#F00", TEAL.hex.upper().encode()))
     # Where the drawing is put elsewhere, the text stands where it is used.
-    for made in (document.for_engine({red: TEAL}), sprite([("a", after)])):
+    for made in (document.preview({red: TEAL}), sprite([("a", after)])):
         assert b"&a;" not in made.replace(b"<!-- &a; -->", b"")
-    backed = rendition(document, Dress(Recoloring({red: TEAL}), FileBacking(color="sea.base"), Rgb(1, 2, 3)))
+    backed = rendition(document, Changes(Recoloring({red: TEAL}), FileBacking(color="sea.base"), Rgb(1, 2, 3)))
     assert TEAL in [paint.rgb for paint in read_svg("b.svg", backed).inventory().paints]
 
 
@@ -104,10 +104,10 @@ def test_a_drawing_without_its_namespace_is_taken_drawn_and_mended_on_request() 
     document = read_svg("a.svg", before)
     assert UNDECLARED in document.inventory().remarks
     assert document.apply({}) == before
-    assert draw(document.for_engine({}), 9) == draw(before.replace(b"<svg", b'<svg xmlns="%s"' % SVG.encode()), 9)
+    assert draw(document.preview({}), 9) == draw(before.replace(b"<svg", b'<svg xmlns="%s"' % SVG.encode()), 9)
     wanted = Recoloring({Rgba(255, 0, 0): TEAL})
-    plain = rendition(document, Dress(wanted))
+    plain = rendition(document, Changes(wanted))
     assert b"xmlns" not in plain
-    mended = rendition(document, Dress(wanted, declared=True))
+    mended = rendition(document, Changes(wanted, declared=True))
     assert mended == plain.replace(b"<svg", b'<svg xmlns="%s"' % SVG.encode())
     assert UNDECLARED not in read_svg("a.svg", mended).inventory().remarks

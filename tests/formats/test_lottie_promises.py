@@ -168,7 +168,7 @@ def test_mattes_are_no_paint_and_parts_go_their_own_way() -> None:
     document = read_lottie("x.json", data)
     red = Rgba(255, 0, 0)
     assert document.inventory().paints == (red,)
-    assert document.inventory().marks[red] == ("~Sail",)
+    assert document.inventory().selectors[red] == ("~Sail",)
     split = document.apply(Recoloring({red: TEAL}, {(red, "~Sail"): None}))
     assert read_lottie("x.json", split).inventory().sites == {red: {Kind.FILL: 1}, Rgba(*TEAL): {Kind.FILL: 1}}
 

@@ -36,7 +36,7 @@ def pixels(png: bytes) -> np.ndarray:
 @pytest.mark.parametrize(("name", "data"), [*icon_files().items(), *illustration_files().items()])
 def test_with_every_paint_in_one_color_nothing_else_is_seen(pool: DrawingPool, name: str, data: bytes) -> None:
     document = read_svg(name, data)
-    seen = pixels(pool.png(document.for_engine(dict.fromkeys(document.inventory().paints, TEAL)), 96))
+    seen = pixels(pool.png(document.preview(dict.fromkeys(document.inventory().paints, TEAL)), 96))
     solid = seen[seen[:, 3] > 200]
     assert len(solid) > 200
     assert np.abs(solid[:, :3] - TEAL).max() <= 6
@@ -48,7 +48,7 @@ def test_with_every_paint_in_one_color_nothing_else_is_seen(pool: DrawingPool, n
 def test_notations_the_engine_does_not_know_are_drawn(pool: DrawingPool, notation: str) -> None:
     sheet = "<style>:root{--y: hsl(188 81% 23%)}</style>"
     data = f'<svg {NS} viewBox="0 0 9 9">{sheet}<path fill="{notation}" d="M0 0h9v9H0z"/></svg>'
-    seen = pixels(pool.png(read_svg("x.svg", data.encode()).for_engine({}), 16))
+    seen = pixels(pool.png(read_svg("x.svg", data.encode()).preview({}), 16))
     assert np.abs(seen[:, :3] - TEAL).max() <= 2
 
 
@@ -57,8 +57,8 @@ def test_a_mask_keeps_its_shape_when_black_is_recolored(pool: DrawingPool) -> No
         <mask id="m"><path fill="#fff" d="M0 0h20v10H0z"/><path d="M0 0h10v10H0z"/></mask>
         <path d="M0 0h20v10H0z" mask="url(#m)"/></svg>""".encode()
     document = read_svg("x.svg", data)
-    before = pixels(pool.png(document.for_engine({}), 40))
-    after = pixels(pool.png(document.for_engine({Rgba(0, 0, 0): Rgb(255, 255, 255)}), 40))
+    before = pixels(pool.png(document.preview({}), 40))
+    after = pixels(pool.png(document.preview({Rgba(0, 0, 0): Rgb(255, 255, 255)}), 40))
     assert (before[:, 3] == after[:, 3]).all()
     assert (after[after[:, 3] > 0][:, :3] == 255).all()
 
@@ -70,9 +70,9 @@ def test_implied_black_is_drawn_as_it_is_handed_over(pool: DrawingPool, head: st
     data = f'<svg {NS} viewBox="0 0 9 9"{head}><style>.none{{stroke:var(--s,red)}}</style><path d="M0 0h9v9H0z"/></svg>'
     document = read_svg("x.svg", data.encode())
     recoloring = {Rgba(0, 0, 0): TEAL}
-    seen = pixels(pool.png(document.for_engine(recoloring), 16))
+    seen = pixels(pool.png(document.preview(recoloring), 16))
     written = read_svg("x.svg", document.apply(recoloring))
-    assert (seen == pixels(pool.png(written.for_engine({}), 16))).all()
+    assert (seen == pixels(pool.png(written.preview({}), 16))).all()
     assert (np.abs(seen[:, :3] - TEAL).max(axis=1) <= 2).sum() > 100
 
 
@@ -85,7 +85,7 @@ def test_lettering_is_drawn_in_the_shipped_typeface(pool: DrawingPool) -> None:
     ):
         sheet = "<style>.a{font-family:Nowhere;}</style>"
         data = f'<svg {NS} viewBox="0 0 90 20">{sheet}<text y="16"{family}>Tarn</text></svg>'
-        drawn = pool.png(read_svg("x.svg", data.encode()).for_engine({}), 180)
+        drawn = pool.png(read_svg("x.svg", data.encode()).preview({}), 180)
         assert (pixels(drawn)[:, 3] > 200).sum() > 100
 
 
@@ -95,7 +95,7 @@ def test_files_outside_are_not_read(pool: DrawingPool, tmp_path: Path) -> None:
     for href in (str(picture), picture.as_uri(), "http://127.0.0.1:1/x.png"):
         data = f'<svg {NS} viewBox="0 0 8 8"><image href="{href}" xlink:href="{href}" width="8" height="8"/></svg>'
         document = read_svg("x.svg", data.encode())
-        assert pixels(pool.png(document.for_engine({}), 8))[:, 3].max() == 0
+        assert pixels(pool.png(document.preview({}), 8))[:, 3].max() == 0
         assert any("not fetched" in remark for remark in document.inventory().remarks)
 
 
@@ -110,9 +110,9 @@ def test_hostile_files_end_with_a_reason_and_the_next_is_drawn(pool: DrawingPool
         document = read_svg("x.svg", hostile.encode())
         # Whether the engine draws them or gives up is its own affair; it must come back with either.
         with contextlib.suppress(CannotDrawError):
-            assert pool.png(document.for_engine({}), 64).startswith(b"\x89PNG")
+            assert pool.png(document.preview({}), 64).startswith(b"\x89PNG")
     good = f'<svg {NS} viewBox="0 0 9 9"><path d="M0 0h9v9H0z"/></svg>'.encode()
-    assert pool.png(read_svg("x.svg", good).for_engine({}), 10_000_000).startswith(b"\x89PNG")
+    assert pool.png(read_svg("x.svg", good).preview({}), 10_000_000).startswith(b"\x89PNG")
 
 
 @pytest.mark.parametrize(
@@ -151,7 +151,7 @@ def test_typefaces_of_each_kind_have_a_stand_in_of_it(pool: DrawingPool, sheet: 
     def drawn(families: str) -> bytes:
         own = sheet.format(families)
         data = f'<svg {NS} viewBox="0 0 90 20">{own}<text y="16" {said.format(families)}>Mil</text></svg>'
-        return pool.png(read_svg("x.svg", data.encode()).for_engine({}), 180)
+        return pool.png(read_svg("x.svg", data.encode()).preview({}), 180)
 
     sans, serif, mono = drawn("Commissioner"), drawn("'Source Serif 4'"), drawn("Spline Sans Mono")
     assert len({sans, serif, mono}) == 3

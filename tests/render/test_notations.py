@@ -31,7 +31,7 @@ def pool() -> Iterator[DrawingPool]:
 
 
 def picture(pool: DrawingPool, data: bytes, recoloring: dict[Rgba, Rgb] | None = None) -> np.ndarray:
-    png = pool.png(read_svg("x.svg", data).for_engine(recoloring or {}), 64)
+    png = pool.png(read_svg("x.svg", data).preview(recoloring or {}), 64)
     return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).astype(int)
 
 

@@ -15,10 +15,10 @@ import pytest
 from PIL import Image
 
 from pavese.core.errors import RefusedFileError
-from pavese.core.gather.page import PageUse, read_elements
+from pavese.core.gather.web_page import PageUse, read_elements
 from pavese.demo.site import PAGES, demo_site
 from pavese.render.page import WIDTH, LaidOut, PageAsked, PageNotReadError, PageReader, saved_page
-from pavese.render.web import AddressRefusedError, Fetcher, Policy, is_public
+from pavese.render.web import AddressRefusedError, Fetcher, FetchPolicy, is_public
 
 
 @pytest.fixture(scope="module")
@@ -56,7 +56,7 @@ def test_headers_that_drip_do_not_hold_beyond_the_time_for_all() -> None:
     try:
         started = time.monotonic()
         with pytest.raises(AddressRefusedError, match="in time"):
-            Fetcher(Policy(False, frozenset({(host, port)}), seconds=1.0)).get(f"http://{host}:{port}/")
+            Fetcher(FetchPolicy(False, frozenset({(host, port)}), seconds=1.0)).get(f"http://{host}:{port}/")
         assert time.monotonic() - started < 20.0, "it would drip for thirty seconds"
     finally:
         server.shutdown()
@@ -65,7 +65,7 @@ def test_headers_that_drip_do_not_hold_beyond_the_time_for_all() -> None:
 
 def test_the_stand_in_site_is_read_with_its_cascade(reader: PageReader) -> None:
     with demo_site() as site:
-        page = reader.read(PageAsked(f"http://{site[0]}:{site[1]}/", policy=Policy(False, frozenset({site}))))
+        page = reader.read(PageAsked(f"http://{site[0]}:{site[1]}/", policy=FetchPolicy(False, frozenset({site}))))
     found = uses(page)
     assert page.title == "Tarnmoor Ferries"
     assert page.notes == ()
@@ -197,7 +197,7 @@ def tricks() -> Iterator[tuple[str, int]]:
 def test_redirects_and_sizes_are_bounded(path: str, hint: str) -> None:
     with tricks() as listed, tricks() as other:
         Tricks.inside = f"http://{other[0]}:{other[1]}/text"
-        fetcher = Fetcher(Policy(True, frozenset({listed}), megabytes=1))
+        fetcher = Fetcher(FetchPolicy(True, frozenset({listed}), megabytes=1))
         with pytest.raises(AddressRefusedError, match=hint):
             fetcher.get(f"http://{listed[0]}:{listed[1]}{path}")
 
@@ -222,11 +222,11 @@ def test_redirects_and_sizes_are_bounded(path: str, hint: str) -> None:
 )
 def test_addresses_that_are_not_fetched(url: str, hint: str) -> None:
     with pytest.raises(AddressRefusedError, match=hint):
-        Fetcher(Policy(True)).get(url)
+        Fetcher(FetchPolicy(True)).get(url)
 
 
 def test_only_listed_addresses_where_the_settings_say_so(reader: PageReader) -> None:
     with pytest.raises(AddressRefusedError, match="not on the list"):
-        Fetcher(Policy(False)).get("http://ferries.example/")
+        Fetcher(FetchPolicy(False)).get("http://ferries.example/")
     with tricks() as listed, pytest.raises(AddressRefusedError, match="no web page but text/plain"):
-        reader.read(PageAsked(f"http://{listed[0]}:{listed[1]}/text", policy=Policy(False, frozenset({listed}))))
+        reader.read(PageAsked(f"http://{listed[0]}:{listed[1]}/text", policy=FetchPolicy(False, frozenset({listed}))))

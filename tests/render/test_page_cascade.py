@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from pavese.core.gather.page import PageUse, read_elements
+from pavese.core.gather.web_page import PageUse, read_elements
 from pavese.render.page import WIDTH, PageReader, saved_page
 
 

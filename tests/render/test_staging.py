@@ -47,7 +47,7 @@ def at_rest(animation: bytes) -> np.ndarray:
     return frame[top : size[1] - top, left : size[0] - left]
 
 
-def unlike(a: np.ndarray, b: np.ndarray) -> float:
+def unique_name(a: np.ndarray, b: np.ndarray) -> float:
     """Mean difference of two pictures on white, 0 to 255."""
     height, width = min(a.shape[0], b.shape[0]), min(a.shape[1], b.shape[1])
     flat = [p[:height, :width, :3] * (p[:height, :width, 3:] / 255) + 255 - p[:height, :width, 3:] for p in (a, b)]
@@ -57,11 +57,11 @@ def unlike(a: np.ndarray, b: np.ndarray) -> float:
 @pytest.mark.parametrize("name", sorted(ICONS))
 def test_an_icon_stays_vector_and_looks_the_same(pool: DrawingPool, name: str) -> None:
     for at, notation in enumerate(NOTATIONS):
-        plain = read("x.svg", svg(ICONS[name], notation, name)).for_engine(Recoloring())
+        plain = read("x.svg", svg(ICONS[name], notation, name)).preview(Recoloring())
         motion = list(Motion)[at % len(Motion)]
         animation = staged(pool, plain, motion)
         assert not json.loads(animation)["assets"], f"{notation.__name__} was put in as a picture"
-        assert unlike(at_rest(animation), drawn(pool, plain, 100)) < 4
+        assert unique_name(at_rest(animation), drawn(pool, plain, 100)) < 4
         before, after = read("x.svg", plain).inventory(), read("x.json", animation).inventory()
         assert {paint.rgb for paint in after.paints} == {paint.rgb for paint in before.paints}
 
@@ -85,8 +85,8 @@ def test_nothing_of_a_motion_is_cut_off(pool: DrawingPool, motion: Motion) -> No
 def test_what_is_no_plain_drawing_is_put_in_as_a_picture(pool: DrawingPool) -> None:
     pictured = 0
     for data in illustration_files().values():
-        plain = read("x.svg", data).for_engine(Recoloring())
+        plain = read("x.svg", data).preview(Recoloring())
         animation = staged(pool, plain, Motion.BREATHE)
-        assert unlike(at_rest(animation), drawn(pool, plain, 100)) < 12, "a pixel aside at most"
+        assert unique_name(at_rest(animation), drawn(pool, plain, 100)) < 12, "a pixel aside at most"
         pictured += bool(json.loads(animation)["assets"])
     assert pictured, "the illustrations have gradients"

@@ -149,8 +149,8 @@ export function useSetChanges(id: Id) {
     states: change((body: Schemas['FileStates']) =>
       taken(client.POST('/api/sets/{set_id}/file-states', { params: { path: path() }, body })),
     ),
-    keepMark: change((body: Schemas['MarkKept']) =>
-      taken(client.POST('/api/sets/{set_id}/kept-marks', { params: { path: path() }, body })),
+    keepSelector: change((body: Schemas['SelectorKept']) =>
+      taken(client.POST('/api/sets/{set_id}/kept-selectors', { params: { path: path() }, body })),
     ),
     backing: change((body: Schemas['BackingChange']) =>
       taken(client.PUT('/api/sets/{set_id}/backing', { params: { path: path() }, body })),
@@ -300,7 +300,7 @@ export function useWeak(set: MaybeRefOrGetter<SetView | undefined>, ground: Mayb
     queryKey: computed(() => [...filesKey(settled.value), 'weak', toValue(ground)]),
     queryFn: () =>
       taken(
-        client.GET('/api/sets/{set_id}/standing', {
+        client.GET('/api/sets/{set_id}/weak', {
           params: { path: { set_id: settled.value!.id }, query: { ground: toValue(ground) } },
         }),
       ),
@@ -420,11 +420,11 @@ export function readCodes(text: string, kitId: string | undefined, signal: Abort
 export const MOST_MASKS = 48
 
 /** Where each paint of a file stands, below each other; a backing moves the drawing, so it is asked for with the set. */
-export function masksUrl(asset: { id: string; look: string; backing?: unknown }, size: number, of: string): string {
+export function masksUrl(asset: { id: string; fingerprint: string; backing?: unknown }, size: number, of: string): string {
   const query = new URLSearchParams({ size: String(Math.min(size, 600)) })
   if (asset.backing) {
     query.set('of', of)
-    query.set('look', asset.look)
+    query.set('fingerprint', asset.fingerprint)
   }
   return `/api/assets/${asset.id}/masks.png?${query}`
 }
@@ -441,12 +441,12 @@ export interface Picture {
   part?: number
 }
 
-export function pictureUrl(asset: { id: string; look: string }, options: Picture) {
+export function pictureUrl(asset: { id: string; fingerprint: string }, options: Picture) {
   const query = new URLSearchParams({ size: String(options.size) })
   if (options.of && !options.side) query.set('of', options.of)
   if (options.alternative !== undefined) query.set('alternative', String(options.alternative))
   if (options.side) query.set('side', options.side)
-  else query.set('look', asset.look)
+  else query.set('fingerprint', asset.fingerprint)
   if (options.spot) query.set('spot', options.spot)
   if (options.trial && !options.side) {
     query.set('kit', options.trial.kit)

@@ -129,8 +129,8 @@ export function spotAt(sourceId: string, x: number, y: number, reach: Schemas['R
   )
 }
 
-export function sourcePictureUrl(source: { id: string; look: string }, side = 1600): string {
-  return `/api/sources/${source.id}/picture?look=${source.look}&side=${side}`
+export function sourcePictureUrl(source: { id: string; fingerprint: string }, side = 1600): string {
+  return `/api/sources/${source.id}/picture?fingerprint=${source.fingerprint}&side=${side}`
 }
 
 export function readCodeFile(file: File, kitId: string | undefined) {

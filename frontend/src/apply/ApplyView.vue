@@ -261,7 +261,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           @aim="aim"
           @split="(paint, part) => changes.split.mutateAsync({ paint, part }).catch(complain)"
           @join="(key) => changes.join.mutateAsync({ key }).catch(complain)"
-          @keep-mark="(mark) => changes.keepMark.mutateAsync({ mark, kept: true }).catch(complain)"
+          @keep-selector="(selector) => changes.keepSelector.mutateAsync({ selector, kept: true }).catch(complain)"
         />
         <footer>
           <v-btn :disabled="!set.paints.length" @click="changes.planAnew.mutateAsync(undefined).catch(complain)">

@@ -96,7 +96,7 @@ function come(src: string): void {
   arrived.value = src
   lay()
 }
-const standing = computed(() => (props.trial ? null : props.asset.standing))
+const contrast = computed(() => (props.trial ? null : props.asset.contrast))
 const short = computed(() => props.asset.name.split('/').at(-1)!)
 </script>
 
@@ -116,7 +116,7 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
       <template v-if="drawn">
         <span v-if="compare === 'beside'" class="half"><SteadyImage :src="before" alt="" /></span>
         <span class="main" :class="{ half: compare === 'beside' }">
-          <MotionPlayer v-if="playing" :src="`/api/assets/${asset.id}/motion.json?of=${of}&look=${asset.look}`" :label="asset.name" />
+          <MotionPlayer v-if="playing" :src="`/api/assets/${asset.id}/motion.json?of=${of}&fingerprint=${asset.fingerprint}`" :label="asset.name" />
           <SteadyImage v-else :class="{ dim: lit }" :src="compare === 'before' ? before : after" alt="" @shown="come" @failed="cover = undefined" />
           <span v-if="lit" class="lit"><img :src="after" alt="" :style="lit" draggable="false" /></span>
           <span v-if="covered && !playing" class="laid"><img :src="arrived" alt="" :style="covered" draggable="false" /></span>
@@ -131,11 +131,11 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
     <span class="name" :title="asset.name">
       <span class="short">{{ short }}</span>
       <span
-        v-if="standing"
+        v-if="contrast"
         class="ratio"
-        :class="{ weak: !standing.stands }"
-        :title="`Half of its outline has a contrast of ${standing.ratio} to this ground${standing.stands ? '' : ': less than 3'}`"
-        >{{ standing.ratio }}</span
+        :class="{ weak: !contrast.stands }"
+        :title="`Half of its outline has a contrast of ${contrast.ratio} to this ground${contrast.stands ? '' : ': less than 3'}`"
+        >{{ contrast.ratio }}</span
       >
     </span>
   </button>

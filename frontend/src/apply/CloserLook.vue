@@ -38,7 +38,7 @@ const views = computed(() => [
   { value: 'sizes' as const, label: 'in all sizes' },
   ...(props.asset.moves ? [] : [{ value: 'motion' as const, label: 'in motion' }]),
 ])
-const motion = (side: string) => `/api/assets/${props.asset.id}/motion.json?side=${side}&of=${props.set.id}&look=${props.asset.look}`
+const motion = (side: string) => `/api/assets/${props.asset.id}/motion.json?side=${side}&of=${props.set.id}&fingerprint=${props.asset.fingerprint}`
 const grounds = computed(() => [
   { name: 'white', css: '#ffffff' },
   ...props.kit.colors.filter((color) => color.role === 'background').map((color) => ({ name: color.name, css: color.hex })),
@@ -174,7 +174,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             @aim="own"
             @split="(paint, part) => changes.split.mutateAsync({ paint, part, file: asset.name }).catch(complain)"
             @join="(key) => changes.join.mutateAsync({ key, file: asset.name }).catch(complain)"
-            @keep-mark="(mark) => changes.keepMark.mutateAsync({ mark, kept: true }).catch(complain)"
+            @keep-selector="(selector) => changes.keepSelector.mutateAsync({ selector, kept: true }).catch(complain)"
           />
         </div>
       </div>

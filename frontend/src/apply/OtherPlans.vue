@@ -49,7 +49,7 @@ async function take(index: number, title: string): Promise<void> {
               <SteadyImage
                 :src="
                   pictureUrl(
-                    { id: asset.id, look: one.looks[at]! },
+                    { id: asset.id, fingerprint: one.fingerprints[at]! },
                     one.index === 0 ? { size: 96, of: set.id } : { size: 96, of: set.id, alternative: one.index },
                   )
                 "

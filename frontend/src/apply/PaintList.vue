@@ -13,7 +13,7 @@ const emit = defineEmits<{
   aim: [paint: string, to: { target?: string; color?: string }]
   split: [paint: string, part: string]
   join: [key: string]
-  keepMark: [mark: string]
+  keepSelector: [selector: string]
 }>()
 
 const over = ref<string>()
@@ -91,7 +91,7 @@ function places(paint: PaintView): string {
         @aim="emit('aim', paint.key, $event)"
         @split="emit('split', paint.key, $event)"
         @join="emit('join', paint.key)"
-        @keep-mark="emit('keepMark', $event)"
+        @keep-selector="emit('keepSelector', $event)"
       />
     </li>
   </ol>

@@ -10,7 +10,7 @@ import GuestColors from './GuestColors.vue'
 import PlanFigures from './PlanFigures.vue'
 import SavedPlans from './SavedPlans.vue'
 
-/** How the plan is made: mode, policy, closure, what is left alone; and how good it is, in figures. */
+/** How the plan is made: mode, policy, allowed colors, what is left alone; and how good it is, in figures. */
 const props = defineProps<{ kit: KitView; set: SetView }>()
 defineEmits<{ compare: [] }>()
 const changes = useSetChanges(() => props.set.id)
@@ -106,8 +106,8 @@ const share = (event: Event) => Number(value(event)) / 100
       <label v-if="recipe.mode === 'kit' || recipe.mode === 'single color'" class="tick">
         <input
           type="checkbox"
-          :checked="recipe.closure === 'derived shades allowed'"
-          @change="put({ closure: checked($event) ? 'derived shades allowed' : 'kit steps only' })"
+          :checked="recipe.allowed === 'derived shades allowed'"
+          @change="put({ allowed: checked($event) ? 'derived shades allowed' : 'kit steps only' })"
         />
         Allow shades between the steps
       </label>
@@ -194,17 +194,17 @@ const share = (event: Event) => Number(value(event)) / 100
           @save="(purpose) => changes.describe.mutateAsync({ purpose }).catch(complain)"
         />
       </div>
-      <p v-if="set.kept_marks.length" class="small">
+      <p v-if="set.kept_selectors.length" class="small">
         Kept:
         <button
-          v-for="mark in set.kept_marks"
-          :key="mark"
+          v-for="selector in set.kept_selectors"
+          :key="selector"
           type="button"
           class="link mono"
-          :aria-label="`Recolor ${mark} again`"
-          @click="changes.keepMark.mutateAsync({ mark, kept: false }).catch(complain)"
+          :aria-label="`Recolor ${selector} again`"
+          @click="changes.keepSelector.mutateAsync({ selector, kept: false }).catch(complain)"
         >
-          {{ mark }} ×
+          {{ selector }} ×
         </button>
       </p>
     </div>

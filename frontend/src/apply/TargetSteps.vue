@@ -8,13 +8,13 @@ const emit = defineEmits<{
   aim: [to: { target?: string; color?: string }]
   split: [part: string]
   join: []
-  keepMark: [mark: string]
+  keepSelector: [selector: string]
 }>()
 
 /** What some of a paint's places can be told from the others by: what they do, or where they stand. */
 const parts = computed(() => [
   ...(props.paint.kinds.length > 1 ? props.paint.kinds.map((kind) => ({ part: kind as string, label: `its places as ${kind}` })) : []),
-  ...props.paint.marks.map((mark) => ({ part: mark, label: `its places in ${mark}` })),
+  ...props.paint.selectors.map((selector) => ({ part: selector, label: `its places in ${selector}` })),
 ])
 
 function choosePart(event: Event): void {
@@ -22,7 +22,7 @@ function choosePart(event: Event): void {
   const [what, part] = select.value.split('|')
   select.value = ''
   if (what === 'split' && part) emit('split', part)
-  if (what === 'keep' && part) emit('keepMark', part)
+  if (what === 'keep' && part) emit('keepSelector', part)
 }
 
 const color = computed(() => props.kit.colors.find((entry) => entry.key === props.paint.target_color))
@@ -68,8 +68,8 @@ function useCode(): void {
       <optgroup label="Give a target of their own to">
         <option v-for="one in parts" :key="one.part" :value="`split|${one.part}`">{{ one.label }}</option>
       </optgroup>
-      <optgroup v-if="paint.marks.length" label="Keep every color of">
-        <option v-for="mark in paint.marks" :key="mark" :value="`keep|${mark}`">{{ mark }}</option>
+      <optgroup v-if="paint.selectors.length" label="Keep every color of">
+        <option v-for="selector in paint.selectors" :key="selector" :value="`keep|${selector}`">{{ selector }}</option>
       </optgroup>
     </select>
   </div>

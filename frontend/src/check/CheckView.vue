@@ -68,7 +68,7 @@ function remedy(paint: StrangePaint): void {
               <th v-if="at === 0" scope="row" :rowspan="file.paints.length">
                 <span class="file">
                   <span class="thumb">
-                    <SteadyImage :src="pictureUrl({ id: file.asset, look: file.look }, { size: 80, of: setId! })" alt="" />
+                    <SteadyImage :src="pictureUrl({ id: file.asset, fingerprint: file.fingerprint }, { size: 80, of: setId! })" alt="" />
                   </span>
                   {{ file.name }}
                 </span>

@@ -72,12 +72,12 @@ const { rename } = useComposing(() => props.kit?.id ?? '')
     <SurroundSwitch />
     <v-menu v-if="me" attach location="bottom end">
       <template #activator="{ props: open }">
-        <v-btn v-bind="open" class="plain" :aria-label="`Signed in as ${me.name}, ${me.standing}`">
-          {{ me.name }} <span v-if="!mayChange" class="muted caret">{{ me.standing }}</span>
+        <v-btn v-bind="open" class="plain" :aria-label="`Signed in as ${me.name}, ${me.role}`">
+          {{ me.name }} <span v-if="!mayChange" class="muted caret">{{ me.role }}</span>
         </v-btn>
       </template>
       <v-list aria-label="You" role="group">
-        <v-list-item :subtitle="me.email" :title="me.standing" />
+        <v-list-item :subtitle="me.email" :title="me.role" />
         <v-list-item v-if="mayChange" to="/people" tabindex="0" title="People…" />
         <v-list-item tabindex="0" title="Change your password…" @click="changing = true" />
         <v-list-item tabindex="0" title="Sign out" @click="signOut().catch(complain)" />

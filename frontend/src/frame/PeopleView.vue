@@ -2,19 +2,19 @@
 import { useQuery } from '@tanstack/vue-query'
 import { reactive } from 'vue'
 
-import { client, queryClient, taken, type Person, type Standing } from '@/api/client'
+import { client, queryClient, taken, type Person, type AccessRole } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { complain, say } from './notices'
 
 const KEY = ['people']
 const { data: people, error, refetch } = useQuery({ queryKey: KEY, queryFn: () => taken(client.GET('/api/people')) })
 
-const STANDINGS: { value: Standing; may: string }[] = [
+const ROLES: { value: AccessRole; may: string }[] = [
   { value: 'coordinator', may: 'may do everything' },
   { value: 'reviewer', may: 'decides on pairs, comments' },
   { value: 'reader', may: 'looks, and takes what is handed over' },
 ]
-const blank = () => ({ email: '', name: '', standing: 'reviewer' as Standing, password: '' })
+const blank = () => ({ email: '', name: '', role: 'reviewer' as AccessRole, password: '' })
 const fresh = reactive(blank())
 
 async function add(): Promise<void> {
@@ -32,7 +32,7 @@ async function setPassword(person: Person): Promise<void> {
   say(`${person.name} signs in with the new password from now on.`)
 }
 
-async function change(person: Person, body: { standing?: Standing; active?: boolean; password?: string }): Promise<void> {
+async function change(person: Person, body: { role?: AccessRole; active?: boolean; password?: string }): Promise<void> {
   try {
     await taken(client.PATCH('/api/people/{user_id}', { params: { path: { user_id: person.id } }, body }))
   } finally {
@@ -50,7 +50,7 @@ async function change(person: Person, body: { standing?: Standing; active?: bool
         <tr>
           <th scope="col">name</th>
           <th scope="col">e-mail address</th>
-          <th scope="col">standing</th>
+          <th scope="col">role</th>
           <th scope="col">sign-in</th>
         </tr>
       </thead>
@@ -61,11 +61,11 @@ async function change(person: Person, body: { standing?: Standing; active?: bool
           <td>
             <select
               class="field"
-              :value="person.standing"
-              :aria-label="`Standing of ${person.name}`"
-              @change="change(person, { standing: ($event.target as HTMLSelectElement).value as Standing }).catch(complain)"
+              :value="person.role"
+              :aria-label="`Role of ${person.name}`"
+              @change="change(person, { role: ($event.target as HTMLSelectElement).value as AccessRole }).catch(complain)"
             >
-              <option v-for="one in STANDINGS" :key="one.value" :value="one.value">{{ one.value }}: {{ one.may }}</option>
+              <option v-for="one in ROLES" :key="one.value" :value="one.value">{{ one.value }}: {{ one.may }}</option>
             </select>
           </td>
           <td>
@@ -91,9 +91,9 @@ async function change(person: Person, body: { standing?: Standing; active?: bool
         <input v-model="fresh.password" class="field" type="password" minlength="10" required autocomplete="new-password" />
       </label>
       <label>
-        <span>Standing</span>
-        <select v-model="fresh.standing" class="field">
-          <option v-for="one in STANDINGS" :key="one.value" :value="one.value">{{ one.value }}: {{ one.may }}</option>
+        <span>Role</span>
+        <select v-model="fresh.role" class="field">
+          <option v-for="one in ROLES" :key="one.value" :value="one.value">{{ one.value }}: {{ one.may }}</option>
         </select>
       </label>
       <v-btn class="strong" type="submit">Let in</v-btn>

@@ -24,8 +24,8 @@ export function useMe() {
     me: data,
     error,
     /** Whether one may change the kit, and whether one may decide on pairs. */
-    mayChange: computed(() => data.value?.standing === 'coordinator'),
-    mayDecide: computed(() => data.value?.standing !== 'reader'),
+    mayChange: computed(() => data.value?.role === 'coordinator'),
+    mayDecide: computed(() => data.value?.role !== 'reader'),
   }
 }
 

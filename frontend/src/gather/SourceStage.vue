@@ -51,7 +51,7 @@ function point(at: { x: number; y: number } | undefined): void {
   const where = at ?? pin.value
   if (where) look.put({ x: where.x, y: where.y })
 }
-watch([pin, () => source.value?.look, reach], () => point(undefined), { immediate: true })
+watch([pin, () => source.value?.fingerprint, reach], () => point(undefined), { immediate: true })
 
 function find(change: Partial<SourceView['looking']>): void {
   if (source.value) changes.find.mutateAsync({ ...source.value.looking, ...change }).catch(complain)

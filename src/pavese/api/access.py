@@ -1,4 +1,4 @@
-"""Who is asking, and whether they may: sessions by cookie, and what each standing is allowed.
+"""Who is asking, and whether they may: sessions by cookie, and what each role is allowed.
 
 Looking is for everybody who is signed in, changing for coordinators; the exceptions stand in one table.
 """
@@ -18,7 +18,7 @@ from starlette.responses import Response
 
 from pavese.store import people
 from pavese.store.models import UserRow
-from pavese.store.people import Standing
+from pavese.store.people import AccessRole
 from pavese.store.records import Author
 
 COOKIE = "pavese_session"
@@ -44,18 +44,20 @@ class NotSignedInError(Exception):
 
 
 class NotAllowedError(Exception):
-    """The person's standing does not reach."""
+    """The person's role does not reach."""
 
 
-def needed(route: APIRoute) -> Standing:
-    """The least standing for a route."""
+def needed(route: APIRoute) -> AccessRole:
+    """The least role for a route."""
     name = route.endpoint.__name__
     if name in REVIEWING:
-        return Standing.REVIEWER
+        return AccessRole.REVIEWER
     if name in COORDINATING:
-        return Standing.COORDINATOR
+        return AccessRole.COORDINATOR
     return (
-        Standing.READER if name in ASKING | OWN or (route.methods or set()) <= {"GET", "HEAD"} else Standing.COORDINATOR
+        AccessRole.READER
+        if name in ASKING | OWN or (route.methods or set()) <= {"GET", "HEAD"}
+        else AccessRole.COORDINATOR
     )
 
 
@@ -111,7 +113,7 @@ async def admitted(request: Request) -> UserRow:
         raise NotSignedInError("You are not signed in, or no longer. Sign in, and nothing is lost.")
     route = request.scope["route"]
     wanted = needed(route)
-    if not Standing(user.role).may(wanted):
+    if not AccessRole(user.role).may(wanted):
         raise NotAllowedError(f"This is for a {wanted.value}; you are signed in as {user.name}, {user.role}.")
     request.state.author = Author(user.id, user.name, _seen(request))
     return user

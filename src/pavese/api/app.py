@@ -39,7 +39,7 @@ from pavese.core.kit.shelf import shelf
 from pavese.render.page import PageReader
 from pavese.render.pixels import PixelCache
 from pavese.render.pool import DrawingPool
-from pavese.render.web import Policy
+from pavese.render.web import FetchPolicy
 from pavese.settings import Settings
 from pavese.store import pictures
 from pavese.store.database import connect, migrate, sessions
@@ -84,7 +84,7 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
     app.state.stock = stock_library
     app.state.bearers = Bearers()
     app.state.pictures = PicturesAtHand()
-    app.state.page_policy = Policy(settings.page_addresses == "public", settings.listed_hosts)
+    app.state.page_policy = FetchPolicy(settings.page_addresses == "public", settings.listed_hosts)
     problems.install(app)
     problems.documented(app)
     # Routes are looked through in turn: those of pictures, asked for by the hundred, come first.
@@ -121,5 +121,5 @@ def _serve_interface(app: FastAPI, folder: Path) -> None:
             return problems.problem(request, 404, "Not built", "The interface is not built yet; run make build.")
         nonce = new_nonce()
         html = index.read_text().replace(_NONCE, nonce)
-        headers = {"Content-Security-Policy": page_policy(nonce), "Cache-Control": "no-cache"}
+        headers = {"Content-Security-FetchPolicy": page_policy(nonce), "Cache-Control": "no-cache"}
         return HTMLResponse(html, headers=headers)

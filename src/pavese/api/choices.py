@@ -32,7 +32,7 @@ def alternatives_of(opened: OpenSet) -> tuple[Alternative, ...]:
 
 def tried(opened: OpenSet, kit: Kit) -> OpenSet:
     """The set as it would be in another kit: what the kit has stays where it is sent, the rest is planned."""
-    return replace(opened, home=kit, plan=_planned(opened, kit))
+    return replace(opened, own_kit=kit, plan=_planned(opened, kit))
 
 
 @cached(LRUCache(8), key=_key, condition=Condition())

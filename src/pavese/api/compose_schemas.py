@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from pavese.api.schemas import Code, Name, Sent
-from pavese.core.color.families import Family
+from pavese.core.color.families import HueFamily
 from pavese.core.color.schemes import Wheel
 from pavese.core.kit.kit import MOST_COLORS
 from pavese.core.kit.proposals import MOST_GAPS
@@ -26,7 +26,7 @@ class PointSent(Sent):
     hue: Annotated[float, Field(ge=-720, le=720)]
 
 
-class Place(Sent):
+class WheelPlace(Sent):
     """A place on the drawn wheel, a disc of radius 1 with y upwards; `point` is what is dragged there."""
 
     point: Annotated[int, Field(ge=0, le=12)]
@@ -56,7 +56,7 @@ class SchemeAsked(Sent):
     spread: Annotated[float, Field(ge=0, le=90)] | None = None
     lightness: Annotated[float, Field(ge=-1, le=1)] = 0
     chroma: Annotated[float, Field(ge=0, le=2)] = 1
-    move: Place | None = None
+    move: WheelPlace | None = None
     put: Put | None = None
 
 
@@ -109,15 +109,15 @@ class FamilyMember(BaseModel):
     key: str
     name: str
     hex: str
-    family: Family | None
+    family: HueFamily | None
     outlier: bool
-    pulled: dict[Family, str | None]
+    pulled: dict[HueFamily, str | None]
 
 
 class FamilyView(BaseModel):
     """A family with its ranges: OKLCH lightness in percent, and chroma."""
 
-    family: Family
+    family: HueFamily
     lightness: list[int]
     chroma: list[float]
     colorful: bool
@@ -127,7 +127,7 @@ class FamiliesView(BaseModel):
     """The families, the one most colors share, and every kit color in its place."""
 
     families: list[FamilyView]
-    common: Family | None
+    common: HueFamily | None
     members: list[FamilyMember]
 
 
@@ -135,7 +135,7 @@ class Pull(Sent):
     """Colors to be pulled into a family at their own hue."""
 
     keys: Keys
-    family: Family
+    family: HueFamily
 
 
 class ToneView(BaseModel):
@@ -205,7 +205,7 @@ class ProposalView(BaseModel):
     readable_gained: int
     action_distance: float | None
     lightness_spread: float
-    family: Family | None
+    family: HueFamily | None
     family_fit: float
     relation: str
     miss: float
@@ -247,7 +247,7 @@ class LayoutView(BaseModel):
     lines: list[LineView]
 
 
-class LookView(BaseModel):
+class WayView(BaseModel):
     """One way round to use three colors."""
 
     name: str
@@ -262,7 +262,7 @@ class ProportionsView(BaseModel):
     middle: str
     small: str
     layouts: list[LayoutView]
-    looks: list[LookView]
+    looks: list[WayView]
 
 
 class ReadingView(BaseModel):
@@ -281,7 +281,7 @@ class ShelvedView(BaseModel):
 
     name: str
     kit_id: uuid.UUID | None
-    family: Family | None
+    family: HueFamily | None
     scheme: str | None
     colors: list[str]
     nearest: int | None

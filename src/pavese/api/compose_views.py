@@ -15,7 +15,6 @@ from pavese.api.compose_schemas import (
     KitSpot,
     LayoutView,
     LineView,
-    LookView,
     PointView,
     ProportionsView,
     ProposalView,
@@ -27,10 +26,11 @@ from pavese.api.compose_schemas import (
     ShelvedView,
     SlotView,
     ToneView,
+    WayView,
     Wish,
 )
 from pavese.core.color.contrast import readable_ink, shown
-from pavese.core.color.families import COLORFUL, RANGES, Family, families_of, outliers, pull
+from pavese.core.color.families import COLORFUL, RANGES, HueFamily, families_of, outliers, pull
 from pavese.core.color.naming import describe
 from pavese.core.color.notations import notations
 from pavese.core.color.parse import parse_color
@@ -87,7 +87,7 @@ def families_view(kit: Kit) -> FamiliesView:
                 hex=color.base.hex,
                 family=family,
                 outlier=i in apart,
-                pulled={f: _code(pull(color.base, f)) for f in Family},
+                pulled={f: _code(pull(color.base, f)) for f in HueFamily},
             )
             for i, (color, family) in enumerate(zip(kit.colors, families_of(bases), strict=True))
         ],
@@ -121,7 +121,7 @@ def proportions_view(
         ("the wrong way round", "the rare color everywhere: nothing stands out any more", [small, middle, large]),
     ]
     looks = [
-        LookView(name=name, words=words, slots=[_slot(slot) for slot in slots(colors, inks, given)])
+        WayView(name=name, words=words, slots=[_slot(slot) for slot in slots(colors, inks, given)])
         for name, words, colors in ways
     ]
     return ProportionsView(
@@ -157,7 +157,7 @@ def reading_view(color: Rgb) -> ReadingView:
 
 
 def shelf_view(
-    own: Sequence[tuple[uuid.UUID, Kit]], near: Rgb | None, family: Family | None, count: int | None
+    own: Sequence[tuple[uuid.UUID, Kit]], near: Rgb | None, family: HueFamily | None, count: int | None
 ) -> ShelfView:
     """The kits of the workspace and the palettes of the shelf that a search finds."""
     owned = [(kit_id, _as_palette(kit)) for kit_id, kit in own if kit.colors]

@@ -39,7 +39,7 @@ from pavese.api.compose_views import (
 from pavese.api.context import Db
 from pavese.api.kit_views import kit_view
 from pavese.api.schemas import KitView
-from pavese.core.color.families import Family, pull, same_tone
+from pavese.core.color.families import HueFamily, pull, same_tone
 from pavese.core.color.notations import notations
 from pavese.core.color.parse import parse_color
 from pavese.core.color.schemes import RULES, Wheel, disc
@@ -200,7 +200,7 @@ def get_proportions(
 def search_shelf(
     db: Db,
     near: Annotated[str | None, Query(max_length=200)] = None,
-    family: Family | None = None,
+    family: HueFamily | None = None,
     count: Annotated[int | None, Query(ge=1, le=200)] = None,
 ) -> ShelfView:
     """Palettes to start from, and the kits of this workspace; nearest to a color first."""

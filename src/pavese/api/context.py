@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from pavese.render.page import PageReader
 from pavese.render.pixels import PixelCache
 from pavese.render.pool import DrawingPool
-from pavese.render.web import Policy
+from pavese.render.web import FetchPolicy
 from pavese.store import records
 
 
@@ -59,8 +59,8 @@ async def _pixels(request: Request) -> PixelCache:
     return cache
 
 
-async def _policy(request: Request) -> Policy:
-    policy: Policy = request.app.state.page_policy
+async def _policy(request: Request) -> FetchPolicy:
+    policy: FetchPolicy = request.app.state.page_policy
     return policy
 
 
@@ -74,4 +74,4 @@ Drawing = Annotated[DrawingPool, Depends(_pool)]
 Pages = Annotated[PageReader, Depends(_pages)]
 PixelStore = Annotated[PixelCache, Depends(_pixels)]
 #: Which addresses may be fetched.
-PagePolicy = Annotated[Policy, Depends(_policy)]
+PagePolicy = Annotated[FetchPolicy, Depends(_policy)]

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from pavese.api.prove_schemas import PairsView, RulesView, SeeThroughView
 from pavese.api.schemas import ColorView, Note, Sent
-from pavese.core.handoff.forms import Form
+from pavese.core.handoff.forms import KitForm
 from pavese.core.handoff.published import CodeKind, Language, Part
 from pavese.core.kit.compare import DifferenceKind
 
@@ -93,7 +93,7 @@ class LinkView(BaseModel):
 class FormView(BaseModel):
     """A form in which an edition is handed over, and the choices it heeds."""
 
-    form: Form
+    form: KitForm
     ending: str
     about: str
     heeds: list[str]

@@ -22,8 +22,8 @@ from pavese.api.kit_views import color_views
 from pavese.api.prove_views import pairs_view, rules_view, see_through_view
 from pavese.api.proving import At
 from pavese.core.handoff.card import swatch_card
-from pavese.core.handoff.forms import FORMS, Form, file_name
-from pavese.core.handoff.published import Choice, CodeKind, Language, Part, Published
+from pavese.core.handoff.forms import FORMS, KitForm, file_name
+from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes
 from pavese.core.handoff.sheet import sheet_files
 from pavese.core.kit.compare import Difference
 from pavese.core.kit.edition import Unresolved
@@ -48,7 +48,7 @@ class Chosen:
         parts: list[Part] = Query(default=list(Part)),  # noqa: B008
         language: Language = Language.EN,
     ) -> None:
-        self.choice = Choice(tuple(dict.fromkeys(codes)), frozenset(parts), language)
+        self.choice = SheetWishes(tuple(dict.fromkeys(codes)), frozenset(parts), language)
 
 
 def entry_view(row: EditionRow) -> EditionEntry:
@@ -143,12 +143,12 @@ def draft_published(at: At) -> Published:
     )
 
 
-def handed_over(given: Published, form: Form, choice: Choice, drawing: DrawingPool) -> Response:
+def handed_over(given: Published, form: KitForm, choice: SheetWishes, drawing: DrawingPool) -> Response:
     """An edition in a form, as a download."""
     of = FORMS[form]
     if of.write is not None:
         body = of.write(given, choice)
-    elif form is Form.CARD_PNG:
+    elif form is KitForm.CARD_PNG:
         body = drawing.png(swatch_card(given, choice), _CARD_SIDE)
     else:
         body = drawing.pdf(sheet_files(given, choice, letters(settings().fonts_dir)), given.day)

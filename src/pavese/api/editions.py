@@ -34,7 +34,7 @@ from pavese.api.edition_views import (
 )
 from pavese.api.proving import At, Here, logo_response
 from pavese.api.schemas import KitView
-from pavese.core.handoff.forms import Form
+from pavese.core.handoff.forms import KitForm
 from pavese.core.kit.compare import compare
 from pavese.core.kit.edition import unresolved
 from pavese.core.kit.kit import Kit
@@ -103,7 +103,7 @@ def hand_over_choices(at: Here) -> HandOverChoices:
 
 @router.get("/editions/{number}/hand-over/{form}", response_class=Response)
 def hand_over(
-    at: Here, number: NumberOrDraft, form: Form, chosen: Annotated[Chosen, Depends()], drawing: Drawing
+    at: Here, number: NumberOrDraft, form: KitForm, chosen: Annotated[Chosen, Depends()], drawing: Drawing
 ) -> Response:
     """An edition, or the draft as it stands (0), in a form."""
     given = published(at.db, editions.get(at.db, at.row.id, number)) if number else draft_published(at)
@@ -142,7 +142,7 @@ def shared_logo(token: Token, db: Db, key: str) -> Response:
 
 
 @open_router.get("/shared/{token}/hand-over/{form}", response_class=Response)
-def shared_hand_over(token: Token, form: Form, chosen: Choosing, db: Db, drawing: Drawing) -> Response:
+def shared_hand_over(token: Token, form: KitForm, chosen: Choosing, db: Db, drawing: Drawing) -> Response:
     """That edition in a form."""
     return handed_over(published(db, editions.shared(db, token)), form, chosen.choice, drawing)
 

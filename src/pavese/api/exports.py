@@ -10,12 +10,12 @@ from fastapi import APIRouter
 from fastapi.responses import Response, StreamingResponse
 
 from pavese.api.context import Db, Readings
-from pavese.api.set_schemas import ExportForm, Exports, ExportView, MotionView
+from pavese.api.set_schemas import ExportFormView, Exports, ExportView, MotionView
 from pavese.api.set_views import open_set
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
 from pavese.core.formats.lottie.staging import MOTIONS
-from pavese.core.handoff.export import FORM_WORDS, MOVING, STILL, Export, Form
+from pavese.core.handoff.export import FORM_WORDS, MOVING, STILL, Export, ExportForm
 from pavese.core.kit.kit import key_for
 from pavese.core.recolor.target import resolve_target
 from pavese.store import exports, sets
@@ -29,8 +29,8 @@ def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
     """The exports of a set, and the forms that can be ordered."""
     row = sets.get(db, set_id)
     forms = [
-        ExportForm(form=form, words=FORM_WORDS[form], still=form not in MOVING, moving=form not in STILL)
-        for form in Form
+        ExportFormView(form=form, words=FORM_WORDS[form], still=form not in MOVING, moving=form not in STILL)
+        for form in ExportForm
     ]
     motions = [MotionView(motion=motion, words=score.words) for motion, score in MOTIONS.items()]
     return Exports(motions=motions, forms=forms, exports=[_view(one) for one in exports.listed(db, row.id)])
@@ -46,7 +46,7 @@ def order_export(set_id: uuid.UUID, wanted: Export, db: Db) -> ExportView:
     total = wanted.steps(len(opened.handed) - moving, moving)
     if not total or not opened.handed:
         raise InvalidPlanError("The set has no files that these forms are made of.")
-    return _view(exports.order(db, opened.row, opened.plan, opened.home, wanted, total))
+    return _view(exports.order(db, opened.row, opened.plan, opened.own_kit, wanted, total))
 
 
 @router.get("/exports/{export_id}")

@@ -27,8 +27,7 @@ from starlette.concurrency import run_in_threadpool
 from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing, Readings
 from pavese.api.set_schemas import PackageEntry, PackageView, SpotView
-from pavese.api.set_views import OpenSet, file_paints, open_set
-from pavese.api.set_views import look as look_of
+from pavese.api.set_views import OpenSet, file_paints, fingerprint, open_set
 from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of
 from pavese.core.formats.archive import zipped
@@ -38,7 +37,7 @@ from pavese.core.handoff.package import free_name
 from pavese.core.handoff.plan_file import plan_file
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.kit import key_for
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import spotlight
 from pavese.render import rendering
@@ -46,7 +45,7 @@ from pavese.render.pool import CannotDrawError, DrawingPool
 from pavese.render.rendering import Wanted
 from pavese.store import contents, pictures, sets
 from pavese.store.errors import NotFoundError
-from pavese.store.looked_at import inventory_of
+from pavese.store.facts import inventory_of
 from pavese.store.models import AssetRow
 
 router = APIRouter(prefix="/api", tags=["files"])
@@ -118,11 +117,11 @@ class PictureWanted(BaseModel):
 
     `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from,
     `part` one of the drawings in a file that holds several, without the backing; `kit` and `edition` try the set in
-    another kit. `look` is the one that the set gave.
+    another kit. `fingerprint` is the one that the set gave.
     """
 
     side: Side = "after"
-    look: Annotated[str | None, Field(max_length=64)] = None
+    fingerprint: Annotated[str | None, Field(max_length=64)] = None
     spot: Annotated[str | None, Field(max_length=32)] = None
     size: Annotated[int, Field(ge=8, le=1024)] = 128
     of: uuid.UUID | None = None
@@ -134,8 +133,12 @@ class PictureWanted(BaseModel):
 
     @property
     def named(self) -> str | None:
-        """The key of the picture where the look tells it: it names all that the picture depends on."""
-        return _key(self.look, self.size, self.part) if self.look and self.side == "after" and not self.spot else None
+        """The key of the picture where the fingerprint tells it: it names all that the picture depends on."""
+        return (
+            _key(self.fingerprint, self.size, self.part)
+            if self.fingerprint and self.side == "after" and not self.spot
+            else None
+        )
 
 
 @router.get("/assets/{asset_id}/picture.png", response_class=Response)
@@ -146,8 +149,8 @@ async def picture(
     readings: Readings,
     drawing: Drawing,
 ) -> Response:
-    """A drawn picture of a file. That it cannot be drawn is remembered, and only tried again `anew`. With its look, the
-    browser may keep it for good."""
+    """A drawn picture of a file. That it cannot be drawn is remembered, and only tried again `anew`. With its
+    fingerprint, the browser may keep it for good."""
     at_hand: PicturesAtHand = request.app.state.pictures
     if wanted.named is not None and (known := at_hand.get(wanted.named)) is not None:
         return _png(known, _FOREVER)
@@ -168,24 +171,24 @@ def _picture(
             if known is not None:
                 at_hand.put(wanted.named, known)
                 return _png(known, _FOREVER)
-        asset, dress = _dressed(db, asset_id, wanted)
-        current = look_of(asset, dress)
+        asset, changes = _with_changes(db, asset_id, wanted)
+        current = fingerprint(asset, changes)
         if wanted.spot:
             paints = inventory_of(asset).paints
-            dress = Dress(Recoloring(spotlight(paints, dress.recoloring, parse_key(wanted.spot))))
-        key = _key(look_of(asset, dress), wanted.size, wanted.part)
+            changes = Changes(Recoloring(spotlight(paints, changes.recoloring, parse_key(wanted.spot))))
+        key = _key(fingerprint(asset, changes), wanted.size, wanted.part)
         png, reason = (None, why) if key == wanted.named else (at_hand.get(key), "")
         if png is None and key != wanted.named:
             png, reason = pictures.get(db, key)
         data = b"" if png else contents.data(db, asset.digest)
     if png is None:
-        file = Wanted(asset.name, data, dress)
+        file = Wanted(asset.name, data, changes)
         reason = "" if wanted.anew else reason
         png = _drawn(readings, key, reason, lambda: rendering.picture(drawing, file, wanted.size, wanted.part))
         at_hand.put(key, png, drawn=True)
     else:
         at_hand.put(key, png)
-    return _png(png, _FOREVER if wanted.side == "before" or wanted.look == current else "no-store")
+    return _png(png, _FOREVER if wanted.side == "before" or wanted.fingerprint == current else "no-store")
 
 
 @router.get("/assets/{asset_id}/masks.png", response_class=Response)
@@ -202,9 +205,9 @@ def masks(
     They depend on the file alone, and with `of` on the backing that it has there, so browsers may keep them.
     """
     with readings() as db:
-        asset, dress = sets.dressed(db, asset_id, of) if of else (sets.asset(db, asset_id), Dress())
+        asset, changes = sets.with_changes(db, asset_id, of) if of else (sets.asset(db, asset_id), Changes())
         paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
-        key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {dress.backing!r}".encode()).hexdigest()
+        key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {changes.backing!r}".encode()).hexdigest()
         at_hand: PicturesAtHand = request.app.state.pictures
         png, reason = at_hand.get(key), ""
         if png is None:
@@ -217,7 +220,7 @@ def masks(
             readings,
             key,
             reason,
-            lambda: rendering.masks(drawing, asset.name, data, paints, dress.backing, size),
+            lambda: rendering.masks(drawing, asset.name, data, paints, changes.backing, size),
         )
         at_hand.put(key, png, drawn=True)
     return _png(png, _FOREVER)
@@ -236,10 +239,10 @@ def motion(
 
     Raises 404 for a still file without a motion.
     """
-    asset, dress = sets.dressed(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Dress())
+    asset, changes = sets.with_changes(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Changes())
     if not format_of(asset.name).moves and motion is None:
         raise NotFoundError("This file does not move.")
-    data = rendering.moved(drawing, Wanted(asset.name, contents.data(db, asset.digest), dress), motion)
+    data = rendering.moved(drawing, Wanted(asset.name, contents.data(db, asset.digest), changes), motion)
     return Response(data, media_type="application/json", headers={"Cache-Control": "no-store"})
 
 
@@ -265,10 +268,10 @@ def paint_at_spot(
 @router.get("/assets/{asset_id}/file", response_class=Response)
 def file(asset_id: uuid.UUID, db: Db, drawing: Drawing, side: Side = "after", of: uuid.UUID | None = None) -> Response:
     """The file itself, as it came or recolored, to be saved."""
-    asset, dress = sets.dressed(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Dress())
+    asset, changes = sets.with_changes(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Changes())
     data = contents.data(db, asset.digest)
     if side == "after":
-        [data] = rendering.renditions(drawing, [Wanted(asset.name, data, dress)])
+        [data] = rendering.renditions(drawing, [Wanted(asset.name, data, changes)])
     name = PurePosixPath(asset.name).name
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
     return Response(data, media_type=format_of(asset.name).media_type, headers=headers)
@@ -301,39 +304,39 @@ def package_zip(set_id: uuid.UUID, db: Db, readings: Readings, drawing: Drawing)
 def _packaged(opened: OpenSet, readings: sessionmaker[Session], drawing: DrawingPool) -> Iterator[tuple[str, bytes]]:
     kit = [
         ("kit.css", kit_css(opened.kit).encode()),
-        ("kit.tokens.json", kit_tokens(opened.home).encode()),
+        ("kit.tokens.json", kit_tokens(opened.own_kit).encode()),
         ("plan.json", plan_file(opened.plan, opened.kit).encode()),
     ]
     yield from kit
     taken = {path for path, _ in kit}
     with readings() as db:
-        wanted = (Wanted(asset.name, data, opened.dress(asset)) for asset, data in sets.files(db, opened.handed))
+        wanted = (Wanted(asset.name, data, opened.changes(asset)) for asset, data in sets.files(db, opened.handed))
         made = rendering.renditions(drawing, wanted)
         for asset, data in zip(opened.handed, made, strict=True):
             yield free_name(asset.name, taken), data
 
 
-def _dressed(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tuple[AssetRow, Dress]:
+def _with_changes(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tuple[AssetRow, Changes]:
     """A file, and what becomes of it in the picture that is wanted of it, but for a paint that stands out."""
     if wanted.side == "before" and not wanted.spot:
-        return sets.asset(db, asset_id), Dress()
+        return sets.asset(db, asset_id), Changes()
     if wanted.alternative is None and wanted.kit is None:
-        return sets.dressed(db, asset_id, wanted.of)
+        return sets.with_changes(db, asset_id, wanted.of)
     asset = sets.asset(db, asset_id)
     opened = open_set(db, sets.get(db, wanted.of or asset.set_id))
     if wanted.kit is not None:
-        return asset, tried(opened, sets.kit_for(db, wanted.kit, wanted.edition)).dress(asset)
+        return asset, tried(opened, sets.kit_for(db, wanted.kit, wanted.edition)).changes(asset)
     listed = alternatives_of(opened)
     chosen = listed[min(wanted.alternative or 0, len(listed) - 1)]
-    return asset, chosen.plan.dress(opened.home, asset.name, asset.paints)
+    return asset, chosen.plan.changes(opened.own_kit, asset.name, asset.paints)
 
 
 def _png(png: bytes, kept: str) -> Response:
     return Response(png, media_type="image/png", headers={"Cache-Control": kept})
 
 
-def _key(look: str, size: int, part: int | None) -> str:
-    return hashlib.sha256(f"{_DRAWING} {look} {size} {part}".encode()).hexdigest()
+def _key(drawn: str, size: int, part: int | None) -> str:
+    return hashlib.sha256(f"{_DRAWING} {drawn} {size} {part}".encode()).hexdigest()
 
 
 def _drawn(readings: sessionmaker[Session], key: str, reason: str, draw: Callable[[], bytes]) -> bytes:

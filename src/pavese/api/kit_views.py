@@ -30,7 +30,7 @@ from pavese.api.schemas import (
 from pavese.core.check.conformance import files_off
 from pavese.core.color.contrast import BLACK, WHITE, Level, contrast_ratio, readable_ink, shown
 from pavese.core.color.difference import difference
-from pavese.core.color.families import Family, families_of
+from pavese.core.color.families import HueFamily, families_of
 from pavese.core.color.naming import describe
 from pavese.core.color.notations import notations
 from pavese.core.color.parse import try_color
@@ -168,7 +168,7 @@ def color_views(kit: Kit) -> list[ColorView]:
     return [_color(color, dark, family) for color, family in zip(kit.colors, families, strict=True)]
 
 
-def _color(color: KitColor, dark_ink: Rgb, family: Family | None) -> ColorView:
+def _color(color: KitColor, dark_ink: Rgb, family: HueFamily | None) -> ColorView:
     ramp = color.ramp
     tint = color.tint
     return ColorView(
@@ -253,10 +253,12 @@ _COUNTING = Lock()
 def _counted_off(session: Session, row: SetRow, kit: Kit) -> int:
     files = sets.files_of(session, row)
     plan = sets.plan_of(session, row, kit, files.paints)
-    left, ours = set(plan.left_out), plan.host(kit)
-    dress = plan.wardrobe(ours)
+    left, ours = set(plan.left_out), plan.kit_with_guests(kit)
+    changes = plan.changes_by_file(ours)
     handed = (asset for asset in files.rows if asset.name not in left)
-    return files_off(((files.looked[one.id].inventory, dress(one.name, one.paints).recoloring) for one in handed), ours)
+    return files_off(
+        ((files.facts[one.id].inventory, changes(one.name, one.paints).recoloring) for one in handed), ours
+    )
 
 
 def _count(number: int, noun: str) -> str:

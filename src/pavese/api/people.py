@@ -74,14 +74,14 @@ def list_people(db: Db) -> list[Person]:
 @router.post("/people", status_code=201)
 def add_person(new: NewPerson, db: Db) -> Person:
     """Lets somebody in."""
-    return _view(people.add(db, new.email, new.name, new.standing, new.password))
+    return _view(people.add(db, new.email, new.name, new.role, new.password))
 
 
 @router.patch("/people/{user_id}", dependencies=[Forgetting])
 def change_person(user_id: uuid.UUID, change: PersonChange, db: Db) -> Person:
-    """Gives somebody another standing or password, or puts them out; then their sessions end at once."""
+    """Gives somebody another role or password, or puts them out; then their sessions end at once."""
     user = people.get(db, user_id)
-    people.change(db, user, change.standing, change.active)
+    people.change(db, user, change.role, change.active)
     if change.password is not None:
         people.set_password(db, user, change.password)
     return _view(user)
@@ -103,7 +103,7 @@ def _view(user: UserRow) -> Person:
         id=user.id,
         email=user.email,
         name=user.name,
-        standing=people.Standing(user.role),
+        role=people.AccessRole(user.role),
         active=user.active,
         since=user.made_at,
     )

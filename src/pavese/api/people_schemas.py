@@ -9,7 +9,7 @@ from typing import Annotated
 from pydantic import Field
 
 from pavese.api.schemas import Code, Name, Sent, Text
-from pavese.store.people import Standing
+from pavese.store.people import AccessRole
 
 Email = Annotated[Code, Field(max_length=254)]
 Password = Annotated[Text, Field(min_length=1, max_length=200)]
@@ -28,7 +28,7 @@ class Person(Sent):
     id: uuid.UUID
     email: str
     name: str
-    standing: Standing
+    role: AccessRole
     active: bool
     since: datetime
 
@@ -38,14 +38,14 @@ class NewPerson(Sent):
 
     email: Email
     name: Name
-    standing: Standing
+    role: AccessRole
     password: Password
 
 
 class PersonChange(Sent):
-    """Another standing, out or in again, or a new password for who has lost theirs."""
+    """Another role, out or in again, or a new password for who has lost theirs."""
 
-    standing: Standing | None = None
+    role: AccessRole | None = None
     active: bool | None = None
     password: Password | None = None
 

@@ -41,7 +41,7 @@ def use_plan(plan_id: uuid.UUID, sent: PlanUse, db: Db) -> list[SetView]:
     for set_id in dict.fromkeys(sent.sets):
         opened = open_set(db, sets.get(db, set_id))
         follow = partial(Plan.following, saved=saved, name=row.name)
-        sets.change_plan(db, opened.row, opened.home, opened.paints, f"Plan: {row.name}", follow)
+        sets.change_plan(db, opened.row, opened.own_kit, opened.paints, f"Plan: {row.name}", follow)
         changed.append(set_view(db, replanned(db, opened)))
     return changed
 

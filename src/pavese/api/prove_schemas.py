@@ -166,7 +166,7 @@ class NudgesView(BaseModel):
     ways: list[NudgeView]
 
 
-class Look(BaseModel):
+class StateColors(BaseModel):
     """The kit's colors as they look to someone, in the kit's order."""
 
     vision: Vision
@@ -187,7 +187,7 @@ class VisionView(BaseModel):
     """The kit as others see it."""
 
     severity: float
-    looks: list[Look]
+    looks: list[StateColors]
     confusions: list[ConfusionView]
 
 

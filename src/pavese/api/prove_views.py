@@ -20,13 +20,13 @@ from pavese.api.prove_schemas import (
     LogoFile,
     LogoGround,
     LogoView,
-    Look,
     NudgesView,
     NudgeView,
     PairsView,
     RecordView,
     RulesView,
     SeeThroughView,
+    StateColors,
     StatesView,
     StateView,
     SubjectView,
@@ -199,7 +199,9 @@ def vision_view(kit: Kit, severity: float) -> VisionView:
     bases = [color.base for color in kit.colors]
     return VisionView(
         severity=severity,
-        looks=[Look(vision=vision, colors=[look.hex for look in seen(bases, vision, severity)]) for vision in Vision],
+        looks=[
+            StateColors(vision=vision, colors=[look.hex for look in seen(bases, vision, severity)]) for vision in Vision
+        ],
         confusions=[
             ConfusionView(
                 vision=one.vision,

@@ -50,7 +50,7 @@ from pavese.api.prove_views import (
 )
 from pavese.api.schemas import KitView
 from pavese.core.color.vision import Vision
-from pavese.core.kit.deciding import Verdict, decided, decided_trios
+from pavese.core.kit.deciding import Judgement, decided, decided_trios
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import Logo, LogoPicture
@@ -115,9 +115,9 @@ def choose_steps(at: Here, sent: StepsSent) -> KitView:
 def decide_pairs(at: Here, sent: DecisionsSent, me: Me) -> KitView:
     """Approves, declines or opens pairs, all in one step."""
     pairs = [(pair.text, pair.ground) for pair in sent.pairs]
-    verdict = Verdict(sent.status, sent.use, me.name, datetime.now(UTC), sent.note)
+    judgement = Judgement(sent.status, sent.use, me.name, datetime.now(UTC), sent.note)
     what = _pair_title(at.kit, pairs[0]) if len(pairs) == 1 else f"{len(pairs)} pairs"
-    return at.change(f"{_VERBS[sent.status]} {what}", lambda kit: decided(kit, pairs, verdict))
+    return at.change(f"{_VERBS[sent.status]} {what}", lambda kit: decided(kit, pairs, judgement))
 
 
 @router.get("/nudges")
@@ -136,9 +136,9 @@ def get_trios(at: Here) -> list[TrioView]:
 def decide_trios(at: Here, sent: TrioDecisionsSent, me: Me) -> KitView:
     """Approves, declines or opens trios."""
     found = [(trio.ground, trio.title, trio.graphic) for trio in sent.trios]
-    verdict = Verdict(sent.status, None, me.name, datetime.now(UTC), sent.note)
+    judgement = Judgement(sent.status, None, me.name, datetime.now(UTC), sent.note)
     what = "a trio" if len(found) == 1 else f"{len(found)} trios"
-    return at.change(f"{_VERBS[sent.status]} {what}", lambda kit: decided_trios(kit, found, verdict))
+    return at.change(f"{_VERBS[sent.status]} {what}", lambda kit: decided_trios(kit, found, judgement))
 
 
 @router.get("/vision")

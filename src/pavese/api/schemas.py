@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from pavese.core.color.families import Family
+from pavese.core.color.families import HueFamily
 from pavese.core.color.neutrals import Shade
 from pavese.core.color.variations import Direction
 from pavese.core.kit.kit import MOST_COLORS
@@ -77,7 +77,7 @@ class ColorView(BaseModel):
     ink: str
     notations: dict[str, str]
     description: str
-    family: Family | None
+    family: HueFamily | None
     note: str
     tint: TintView | None
     base_step: int

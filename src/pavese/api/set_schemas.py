@@ -12,7 +12,7 @@ from pavese.api.schemas import Code, ColorView, History, Note, Refusal, Sent, Se
 from pavese.core import limits
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.gather.stock import StockKind
-from pavese.core.handoff.export import Export, Form
+from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.kit.ours import Verdict
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.inventory import Kind
@@ -33,7 +33,7 @@ FileNames = Annotated[
 class PaintView(BaseModel):
     """A paint of a set, or of one file, with its target. `css` and `target_css` carry the paint's alpha.
 
-    `part` says which of its sites these are, when it was split; `marks` are names of elements by which it can be.
+    `part` says which of its sites these are, when it was split; `selectors` are names of elements by which it can be.
     `area` is the share it covers of the drawings it is in, ready to show. `exception` says that the file has a choice
     of its own.
     """
@@ -47,7 +47,7 @@ class PaintView(BaseModel):
     sites: int
     area: str | None
     kinds: list[Kind]
-    marks: list[str]
+    selectors: list[str]
     natural: str | None
     target: str
     target_color: str | None
@@ -62,7 +62,7 @@ class PaintView(BaseModel):
     exception: bool
 
 
-class Traits(BaseModel):
+class TraitsView(BaseModel):
     """How a file looks; an `odd` one is not like the rest of its set."""
 
     paints: int
@@ -72,7 +72,7 @@ class Traits(BaseModel):
     odd: bool
 
 
-class StandingView(BaseModel):
+class FigureContrastView(BaseModel):
     """How a file stands out from a ground: the ratio along half of its outline, and whether that is 3:1 or more."""
 
     ratio: str
@@ -80,17 +80,17 @@ class StandingView(BaseModel):
 
 
 class AssetView(BaseModel):
-    """A file of a set; `look` changes whenever its recolored picture does. `undeclared` ones lack a namespace, which
-    `declared` ones are given. What has no outline does not stand on a ground."""
+    """A file of a set; `fingerprint` changes whenever its recolored picture does. `undeclared` ones lack a namespace,
+    which `declared` ones are given. What has no outline has no contrast to its ground."""
 
     id: uuid.UUID
     name: str
-    look: str
+    fingerprint: str
     moves: bool
     paints: dict[str, int]
     remarks: list[str]
-    traits: Traits
-    standing: StandingView | None
+    traits: TraitsView
+    contrast: FigureContrastView | None
     left_out: bool
     kept: bool
     undeclared: bool
@@ -145,7 +145,7 @@ class SetView(BaseModel):
     recipe: Recipe
     backing: FileBacking | None
     guests: list[ColorView]
-    kept_marks: list[str]
+    kept_selectors: list[str]
     figures: FiguresView
     paints: list[PaintView]
     files: int
@@ -252,7 +252,7 @@ class Aim(Sent):
 
 
 class Splitting(Sent):
-    """A paint to be split: `part` is a kind of site, or a mark (`#id`, `.class`); with `file`, only there."""
+    """A paint to be split: `part` is a kind of site, or a selector (`#id`, `.class`); with `file`, only there."""
 
     paint: Code
     part: Annotated[Code, Field(max_length=120)]
@@ -281,10 +281,10 @@ class FileStates(Sent):
     reset: bool = False
 
 
-class MarkKept(Sent):
-    """Whether elements with a mark (`#id`, `.class`) keep their paints."""
+class SelectorKept(Sent):
+    """Whether elements with a selector (`#id`, `.class`) keep their paints."""
 
-    mark: Annotated[Code, Field(max_length=120)]
+    selector: Annotated[Code, Field(max_length=120)]
     kept: bool
 
 
@@ -311,12 +311,12 @@ class BackingChange(Sent):
 
 
 class AlternativeView(BaseModel):
-    """One plan to choose from; `looks` are those of the files it is shown on, in their order."""
+    """One plan to choose from; `fingerprints` are those of the files it is shown on, in their order."""
 
     index: int
     title: str
     figures: FiguresView
-    looks: list[str]
+    fingerprints: list[str]
 
 
 class TrialView(BaseModel):
@@ -375,7 +375,7 @@ class FileFindings(BaseModel):
 
     asset: uuid.UUID
     name: str
-    look: str
+    fingerprint: str
     paints: list[StrangePaint]
     remarks: list[str]
 
@@ -404,10 +404,10 @@ class PackageView(BaseModel):
     entries: list[PackageEntry]
 
 
-class ExportForm(BaseModel):
+class ExportFormView(BaseModel):
     """A form that a set can be handed over in; `still` and `moving` say of which files it is made."""
 
-    form: Form
+    form: ExportForm
     words: str
     still: bool
     moving: bool
@@ -439,7 +439,7 @@ class Exports(BaseModel):
 
     motions: list[MotionView]
 
-    forms: list[ExportForm]
+    forms: list[ExportFormView]
     exports: list[ExportView]
 
 

@@ -1,4 +1,4 @@
-"""Sets as they are shown: paints with targets, files with the look of their recolored picture, findings."""
+"""Sets as they are shown: paints with targets, files with the fingerprint of their recolored picture, findings."""
 
 from __future__ import annotations
 
@@ -13,13 +13,13 @@ from pavese.api.kit_views import color_views, history_view
 from pavese.api.set_schemas import (
     AssetView,
     CheckView,
+    FigureContrastView,
     FiguresView,
     FileFindings,
     PaintView,
     SetView,
-    StandingView,
     StrangePaint,
-    Traits,
+    TraitsView,
     VariantView,
 )
 from pavese.core.check.conformance import Finding, check_paints
@@ -29,16 +29,16 @@ from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.formats import format_of
 from pavese.core.formats.svg.document import UNDECLARED
 from pavese.core.kit.kit import Kit
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.figure_contrast import FigureContrast, figure_contrast
 from pavese.core.recolor.figures import Figures, figures
 from pavese.core.recolor.inventory import PaintUse, SetPaints
-from pavese.core.recolor.likeness import Look
 from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.standing import Standing, standing
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
+from pavese.core.recolor.traits import Traits
 from pavese.render.pool import DrawingPool
 from pavese.render.rendering import Wanted, inventories_after
 from pavese.store import kits, sets
@@ -49,10 +49,10 @@ from pavese.store.sets import Files
 
 @dataclass(frozen=True)
 class OpenSet:
-    """A set with what its views are made from; `home` is its kit without the guests that only this set has."""
+    """A set with what its views are made from; `own_kit` is its kit without the guests that only this set has."""
 
     row: SetRow
-    home: Kit
+    own_kit: Kit
     files: Files
     plan: Plan
 
@@ -69,7 +69,7 @@ class OpenSet:
     @cached_property
     def kit(self) -> Kit:
         """The kit and the guests: all that counts as ours in this set."""
-        return self.plan.host(self.home)
+        return self.plan.kit_with_guests(self.own_kit)
 
     def place_of(self, asset: AssetRow) -> int:
         """Where a file stands in it. Raises NotFoundError."""
@@ -78,14 +78,14 @@ class OpenSet:
             raise NotFoundError("This file is not in the set.")
         return at
 
-    def dress(self, asset: AssetRow) -> Dress:
+    def changes(self, asset: AssetRow) -> Changes:
         """What becomes of one of its files."""
-        return self.wardrobe(asset.name, asset.paints)
+        return self.changes_by_file(asset.name, asset.paints)
 
     @cached_property
-    def wardrobe(self) -> Callable[[str, Iterable[str]], Dress]:
+    def changes_by_file(self) -> Callable[[str, Iterable[str]], Changes]:
         """What becomes of any of its files, the plan resolved once for all of them."""
-        return self.plan.wardrobe(self.kit)
+        return self.plan.changes_by_file(self.kit)
 
     @cached_property
     def states(self) -> States:
@@ -128,9 +128,9 @@ class SeenFile:
         return self.row.name
 
     @property
-    def look(self) -> Look:
+    def traits(self) -> Traits:
         """How it looks beside others."""
-        return self.opened.files.looked[self.row.id].look
+        return self.opened.files.facts[self.row.id].traits
 
     @property
     def apart(self) -> float:
@@ -158,14 +158,16 @@ class SeenFile:
         return self.name in self.opened.states.left_out
 
     @property
-    def standing(self) -> Standing | None:
+    def contrast(self) -> FigureContrast | None:
         """How it stands out from the ground; None for what has no outline."""
-        return standing(self.opened.files.looked[self.row.id].measured, self.opened.dress(self.row), self.ground)
+        return figure_contrast(
+            self.opened.files.facts[self.row.id].measured, self.opened.changes(self.row), self.ground
+        )
 
     @property
     def weak(self) -> bool:
         """Whether it cannot be told from the ground."""
-        found = self.standing
+        found = self.contrast
         return found is not None and not found.stands
 
 
@@ -177,7 +179,7 @@ def open_set(session: Session, row: SetRow) -> OpenSet:
 
 def replanned(session: Session, opened: OpenSet) -> OpenSet:
     """The same set with the plan that is in force now."""
-    return replace(opened, plan=sets.plan_of(session, opened.row, opened.home, opened.paints))
+    return replace(opened, plan=sets.plan_of(session, opened.row, opened.own_kit, opened.paints))
 
 
 def set_view(session: Session, opened: OpenSet) -> SetView:
@@ -195,8 +197,8 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         variants=[_variant(session, one) for one in sets.variants(session, row)],
         recipe=plan.recipe,
         backing=plan.backing,
-        guests=color_views(opened.kit)[len(opened.home.colors) :] if plan.guests else [],
-        kept_marks=list(plan.kept_marks),
+        guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
+        kept_selectors=list(plan.kept_selectors),
         figures=figures_view(figures(opened.paints, resolved, opened.kit)),
         paints=paint_views(opened),
         files=len(opened.assets),
@@ -208,18 +210,18 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
 
 def asset_view(seen: SeenFile) -> AssetView:
     """One file of a set."""
-    asset, opened, shape, found = seen.row, seen.opened, seen.look, seen.standing
+    asset, opened, shape, found = seen.row, seen.opened, seen.traits, seen.contrast
     return AssetView(
         id=asset.id,
         name=asset.name,
-        look=look(asset, opened.dress(asset)),
+        fingerprint=fingerprint(asset, opened.changes(asset)),
         moves=seen.moves,
         paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
         remarks=asset.remarks,
-        traits=Traits(
+        traits=TraitsView(
             paints=shape.paints, hues=shape.hues, sites=shape.sites, stroked=shape.stroked, odd=seen.apart > ODD
         ),
-        standing=StandingView(ratio=shown(found.ratio), stands=found.stands) if found else None,
+        contrast=FigureContrastView(ratio=shown(found.ratio), stands=found.stands) if found else None,
         left_out=seen.left_out,
         kept=asset.name in opened.states.kept,
         undeclared=UNDECLARED in asset.remarks,
@@ -232,18 +234,18 @@ def asset_view(seen: SeenFile) -> AssetView:
 
 def paint_views(opened: OpenSet) -> list[PaintView]:
     """Every paint of a set, each followed by the parts that were split off."""
-    marks = opened.files.marks
+    selectors = opened.files.selectors
     return [
         view
         for use in opened.paints.uses
-        for view in _with_parts(use, opened.plan.choices, opened, list(marks.get(use.paint, ())), {})
+        for view in _with_parts(use, opened.plan.choices, opened, list(selectors.get(use.paint, ())), {})
     ]
 
 
 def file_paints(opened: OpenSet, asset: AssetRow) -> list[PaintView]:
     """The paints of one file, with where they go in it."""
-    looked = opened.files.looked[asset.id]
-    inventory, measured = looked.inventory, looked.measured
+    facts = opened.files.facts[asset.id]
+    inventory, measured = facts.inventory, facts.measured
     own = opened.plan.files.get(asset.name, {})
     choices = {**opened.plan.choices, **own}
     if asset.name in opened.plan.kept:
@@ -252,13 +254,13 @@ def file_paints(opened: OpenSet, asset: AssetRow) -> list[PaintView]:
     for paint, counts in inventory.sites.items():
         kinds = tuple(kind for kind in counts if counts[kind])
         use = PaintUse(paint, 1, sum(counts.values()), kinds, measured.areas.get(paint, 0.0))
-        views += _with_parts(use, choices, opened, list(inventory.marks.get(paint, ())), own)
+        views += _with_parts(use, choices, opened, list(inventory.selectors.get(paint, ())), own)
     return views
 
 
-def look(asset: AssetRow, dress: Dress) -> str:
+def fingerprint(asset: AssetRow, changes: Changes) -> str:
     """A hash of everything the recolored picture of a file depends on."""
-    return hashlib.sha256("\n".join((asset.digest, *sorted(asset.paints), *dress.parts)).encode()).hexdigest()[:24]
+    return hashlib.sha256("\n".join((asset.digest, *sorted(asset.paints), *changes.parts)).encode()).hexdigest()[:24]
 
 
 def figures_view(found: Figures) -> FiguresView:
@@ -275,18 +277,18 @@ def figures_view(found: Figures) -> FiguresView:
 def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> CheckView:
     """Checks every file as it would be handed over: recolored, written, and read again."""
     found = []
-    wanted = (Wanted(asset.name, data, opened.dress(asset)) for asset, data in sets.files(session, opened.handed))
+    wanted = (Wanted(asset.name, data, opened.changes(asset)) for asset, data in sets.files(session, opened.handed))
     for asset, inventory in zip(opened.handed, inventories_after(drawing, wanted), strict=True):
-        dress = opened.dress(asset)
+        changes = opened.changes(asset)
         strange = [
-            _strange(finding, asset, dress.recoloring, opened) for finding in check_paints(inventory, opened.kit)
+            _strange(finding, asset, changes.recoloring, opened) for finding in check_paints(inventory, opened.kit)
         ]
         if strange or inventory.remarks:
             found.append(
                 FileFindings(
                     asset=asset.id,
                     name=asset.name,
-                    look=look(asset, dress),
+                    fingerprint=fingerprint(asset, changes),
                     paints=strange,
                     remarks=list(inventory.remarks),
                 )
@@ -306,15 +308,19 @@ def _with_parts(
     use: PaintUse,
     choices: Mapping[str, Choice],
     opened: OpenSet,
-    marks: list[str],
+    selectors: list[str],
     own: Mapping[str, Choice] | tuple[()],
 ) -> list[PaintView]:
     key = use.paint.key
     keys = [key, *sorted(name for name in choices if name.startswith(f"{key}@"))]
-    return [_paint(name, use, choices[name], opened, marks, exception=name in own) for name in keys if name in choices]
+    return [
+        _paint(name, use, choices[name], opened, selectors, exception=name in own) for name in keys if name in choices
+    ]
 
 
-def _paint(key: str, use: PaintUse, choice: Choice, opened: OpenSet, marks: list[str], *, exception: bool) -> PaintView:
+def _paint(
+    key: str, use: PaintUse, choice: Choice, opened: OpenSet, selectors: list[str], *, exception: bool
+) -> PaintView:
     paint = use.paint
     part = key.partition("@")[2] or None
     ramp = ramp_of(choice.target)
@@ -330,7 +336,7 @@ def _paint(key: str, use: PaintUse, choice: Choice, opened: OpenSet, marks: list
         sites=use.sites,
         area=f"{100 * use.area / use.files:.1f} %" if use.area else None,
         kinds=list(use.kinds),
-        marks=marks,
+        selectors=selectors,
         natural=natural_tone(paint.rgb),
         target=choice.target,
         target_color=ramp,
@@ -367,5 +373,5 @@ def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: 
         difference=None if finding.difference is None else f"{finding.difference:.1f}",
         sources=sources,
         chosen=any(choices[key].by == "you" for key in sources),
-        natural=finding.natural(opened.files.looked[asset.id].inventory),
+        natural=finding.natural(opened.files.facts[asset.id].inventory),
     )

@@ -23,11 +23,11 @@ from pavese.api.set_schemas import (
     FilesWanted,
     FileView,
     Joining,
-    MarkKept,
     NewGuests,
     NewSet,
     NewVariant,
     PageWanted,
+    SelectorKept,
     SetChange,
     SetView,
     ShownFile,
@@ -42,7 +42,7 @@ from pavese.api.set_views import (
     check_view,
     figures_view,
     file_paints,
-    look,
+    fingerprint,
     open_set,
     replanned,
     set_view,
@@ -187,7 +187,9 @@ def get_alternatives(set_id: uuid.UUID, db: Db) -> Alternatives:
                 index=index,
                 title=one.title,
                 figures=figures_view(one.figures),
-                looks=[look(asset, one.plan.dress(opened.kit, asset.name, asset.paints)) for asset in shown],
+                fingerprints=[
+                    fingerprint(asset, one.plan.changes(opened.kit, asset.name, asset.paints)) for asset in shown
+                ],
             )
             for index, one in enumerate(alternatives_of(opened))
         ],
@@ -199,7 +201,7 @@ def try_kit(set_id: uuid.UUID, kit: uuid.UUID, db: Db, edition: Annotated[int | 
     """The set as it would be in another kit or an edition; nothing is kept."""
     opened = tried(open_set(db, sets.get(db, set_id)), sets.kit_for(db, kit, edition))
     return TrialView(
-        kit=opened.home.name,
+        kit=opened.own_kit.name,
         figures=figures_view(figures(opened.paints, opened.plan.resolve(opened.kit), opened.kit)),
     )
 
@@ -254,15 +256,18 @@ def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
     )
 
 
-@router.post("/sets/{set_id}/kept-marks")
-def keep_mark(set_id: uuid.UUID, sent: MarkKept, db: Db) -> SetView:
+@router.post("/sets/{set_id}/kept-selectors")
+def keep_selector(set_id: uuid.UUID, sent: SelectorKept, db: Db) -> SetView:
     """Keeps the paints of elements with an id or a class, or lets them go again."""
     opened = open_set(db, sets.get(db, set_id))
-    if not sent.mark.startswith(("#", ".", "~")):
+    if not sent.selector.startswith(("#", ".", "~")):
         raise InvalidPlanError("Elements are named by their id (#sail), a class (.sail), or a layer's name (~Sail).")
-    what = f"{'Keep' if sent.kept else 'Recolor'} {sent.mark}"
+    what = f"{'Keep' if sent.kept else 'Recolor'} {sent.selector}"
     return _changed(
-        db, opened, what, lambda plan: plan.with_(kept_marks=_toggled(plan.kept_marks, [sent.mark], sent.kept))
+        db,
+        opened,
+        what,
+        lambda plan: plan.with_(kept_selectors=_toggled(plan.kept_selectors, [sent.selector], sent.kept)),
     )
 
 
@@ -288,7 +293,7 @@ def add_guests(set_id: uuid.UUID, sent: NewGuests, db: Db) -> SetView:
     opened = open_set(db, sets.get(db, set_id))
     arrivals = [(one.name, parse_color(one.hex).rgb) for one in sent.colors]
     what = ", ".join(color.hex for _, color in arrivals)
-    return _changed(db, opened, f"Guests: {what}", lambda plan: plan.with_guests(arrivals, opened.home))
+    return _changed(db, opened, f"Guests: {what}", lambda plan: plan.with_guests(arrivals, opened.own_kit))
 
 
 @router.delete("/sets/{set_id}/guests/{key}")
@@ -298,8 +303,8 @@ def remove_guest(set_id: uuid.UUID, key: Annotated[str, Path(max_length=120)], d
     return _changed(db, opened, f"Without the guest {key}", lambda plan: plan.without_guest(key))
 
 
-@router.get("/sets/{set_id}/standing")
-def get_standing(set_id: uuid.UUID, db: Db, ground: Annotated[str, Query(max_length=40)] = "#ffffff") -> WeakView:
+@router.get("/sets/{set_id}/weak")
+def count_weak(set_id: uuid.UUID, db: Db, ground: Annotated[str, Query(max_length=40)] = "#ffffff") -> WeakView:
     """How many files of the set do not stand out from a ground."""
     opened = open_set(db, sets.get(db, set_id))
     return WeakView(weak=sum(file.weak for file in opened.seen_on(parse_color(ground).rgb)))
@@ -343,7 +348,7 @@ def _view(db: Session, row: SetRow) -> SetView:
 
 
 def _changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan]) -> SetView:
-    sets.change_plan(db, opened.row, opened.home, opened.paints, what[:200], made)
+    sets.change_plan(db, opened.row, opened.own_kit, opened.paints, what[:200], made)
     return set_view(db, replanned(db, opened))
 
 
@@ -396,7 +401,7 @@ def _known_file(opened: OpenSet, name: str | None) -> None:
 def _told(recipe: Recipe) -> str:
     words = [recipe.mode.value]
     if recipe.mode.value == "kit":
-        words += [recipe.policy.value, recipe.closure.value]
+        words += [recipe.policy.value, recipe.allowed.value]
     if recipe.strength < 1:
         words.append(f"strength {recipe.strength:.0%}")
     return ", ".join(words)

@@ -12,8 +12,8 @@ from pydantic import AfterValidator, BaseModel, Field
 
 from pavese.api.schemas import Answer, Candidate, History, Refusal, Sent, SetName, Text
 from pavese.core.color.extract import Lean
-from pavese.core.gather.page import PageUse
 from pavese.core.gather.source import SourceKind
+from pavese.core.gather.web_page import PageUse
 from pavese.core.kit.plain import plain_name
 from pavese.core.pictures.decode import LONGEST_SIDE
 from pavese.core.pictures.sample import Reach
@@ -32,7 +32,7 @@ class SourceEntry(BaseModel):
     pictures: int
     pins: int
     unstated: int
-    look: str
+    fingerprint: str
 
 
 class PictureView(BaseModel):
@@ -101,14 +101,14 @@ class LookingSent(Sent):
 
 
 class SourceView(BaseModel):
-    """A source with everything that is shown of it; `look` changes whenever its picture does."""
+    """A source with everything that is shown of it; `fingerprint` changes whenever its picture does."""
 
     id: uuid.UUID
     kind: SourceKind
     name: str
     width: int
     height: int
-    look: str
+    fingerprint: str
     pictures: list[PictureView]
     pins: list[PinView]
     looking: LookingSent

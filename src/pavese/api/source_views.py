@@ -22,15 +22,15 @@ from pavese.core.color.contrast import readable_ink
 from pavese.core.color.extract import Pixels
 from pavese.core.color.notations import notations
 from pavese.core.gather.candidates import from_source
-from pavese.core.gather.page import PageReading
 from pavese.core.gather.source import Source, SourceKind
+from pavese.core.gather.web_page import PageReading
 from pavese.core.kit.kit import Kit
 from pavese.core.pictures.board import WIDTH
 from pavese.core.pictures.sample import Reach, around, sample
 from pavese.store.models import SourceRow
 
 
-def look_of(source: Source) -> str:
+def fingerprint_of(source: Source) -> str:
     """A name for the source's picture as it stands."""
     shown = [(picture.digest, picture.scale) for picture in source.pictures]
     return hashlib.sha256(f"{source.kind} {shown}".encode()).hexdigest()[:24]
@@ -45,7 +45,7 @@ def entry_view(row: SourceRow, source: Source) -> SourceEntry:
         pictures=len(source.pictures),
         pins=len(source.pins),
         unstated=source.unstated,
-        look=look_of(source),
+        fingerprint=fingerprint_of(source),
     )
 
 
@@ -60,7 +60,7 @@ def source_view(session: Session, row: SourceRow, source: Source, kit: Kit) -> S
         name=source.name,
         width=WIDTH if source.kind is SourceKind.BOARD else places[0].width,
         height=height,
-        look=look_of(source),
+        fingerprint=fingerprint_of(source),
         pictures=[
             PictureView(
                 id=picture.id,

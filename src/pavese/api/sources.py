@@ -30,7 +30,7 @@ from pavese.api.source_schemas import (
     SourceView,
     Spot,
 )
-from pavese.api.source_views import entry_view, look_of, source_view, spot_view
+from pavese.api.source_views import entry_view, fingerprint_of, source_view, spot_view
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.gather.candidates import from_codes
 from pavese.core.gather.drop import sort_drop
@@ -86,7 +86,7 @@ class Opened:
             return self._picture(source.pictures[0].digest)
         places, height = source.places()
         return self.cache.board(
-            look_of(source), lambda: [self._picture(one.digest) for one in source.pictures], places, height
+            fingerprint_of(source), lambda: [self._picture(one.digest) for one in source.pictures], places, height
         )
 
     def looked(self, source: Source, looking: Looking) -> Source:
@@ -296,13 +296,13 @@ def look_at_spot(at: At, x: Annotated[Row, Query()], y: Annotated[Row, Query()],
 @router.get("/sources/{source_id}/picture", response_class=Response)
 def picture(
     at: At,
-    look: Annotated[str | None, Query(max_length=64)] = None,
+    fingerprint: Annotated[str | None, Query(max_length=64)] = None,
     side: Annotated[int, Query(ge=16, le=_SHOWN)] = _SHOWN,
 ) -> Response:
     """The source's own picture to be looked at, its longer side at most `side` pixels."""
     source = at.source
     data, media_type = at.cache.shown(at.held(source), side)
-    headers = {"Cache-Control": _FOREVER if look == look_of(source) else "no-store"}
+    headers = {"Cache-Control": _FOREVER if fingerprint == fingerprint_of(source) else "no-store"}
     return Response(data, media_type=media_type, headers=headers)
 
 

@@ -16,10 +16,10 @@ from pavese.core.formats import read
 from pavese.core.gather.stock import StockItem, StockKind, StockLibrary, Wish, search
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import summarize
-from pavese.core.recolor.likeness import Look
+from pavese.core.recolor.traits import Traits
 from pavese.store import kits, sets
 from pavese.store.errors import NotFoundError
-from pavese.store.looked_at import looked_at
+from pavese.store.facts import facts_of
 
 router = APIRouter(prefix="/api", tags=["stock"])
 
@@ -49,11 +49,11 @@ def search_stock(
     like: uuid.UUID | None = None,
 ) -> StockView:
     """Searches by words (typos forgiven), pack and look; with `like`, what goes with a set comes first."""
-    looks: tuple[Look, ...] = ()
+    traits: tuple[Traits, ...] = ()
     if like is not None:
-        looks = tuple(looked_at(asset).look for asset in sets.assets(db, sets.get(db, like)))
+        traits = tuple(facts_of(asset).traits for asset in sets.assets(db, sets.get(db, like)))
     items = library.items()
-    found = search(items, Wish(text, pack, kind, several, stroked, looks))
+    found = search(items, Wish(text, pack, kind, several, stroked, traits))
     return StockView(
         library=library.name,
         packs=list(dict.fromkeys(item.pack for item in items)),
@@ -83,7 +83,7 @@ def stock_picture(
     if kit_id is not None:
         kit = kits.kit_of(db, kits.get(db, kit_id))
         colors = assign(summarize([document.inventory()]), kit).resolve(kit)
-    png = drawing.png(document.for_engine(colors), size)
+    png = drawing.png(document.preview(colors), size)
     return Response(png, media_type="image/png", headers={"Cache-Control": "private, max-age=60"})
 
 

@@ -13,7 +13,7 @@ from pavese.core.gather.logo import logo_picture
 from pavese.core.gather.source import Looking, Source, with_picture
 from pavese.core.kit.changes import Arrival, with_colors
 from pavese.core.kit.codes import find_codes
-from pavese.core.kit.deciding import Verdict, decided, decided_trios
+from pavese.core.kit.deciding import Judgement, decided, decided_trios
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit, KitColor, key_for
 from pavese.core.kit.logo import Backing, Logo
@@ -30,7 +30,7 @@ from pavese.demo.people import COORDINATOR, REVIEWER, let_in
 from pavese.demo.pictures import board_pictures, logo
 from pavese.render.draw import draw, draw_measured
 from pavese.render.page import WIDTH, PageAsked, PageReader
-from pavese.render.web import Policy
+from pavese.render.web import FetchPolicy
 from pavese.store import contents, editions, kits, people, records, sets, sources
 from pavese.store.database import now
 from pavese.store.models import KitRow
@@ -101,7 +101,7 @@ def load(session: Session, site: tuple[str, int]) -> bool:
                 file.name,
                 file.digest,
                 file.inventory,
-                draw_measured(file.document.for_engine({}), file.inventory.paints),
+                draw_measured(file.document.preview({}), file.inventory.paints),
             )
             for file in intake.taken
         ]
@@ -126,14 +126,14 @@ def _proved(session: Session, row: KitRow) -> None:
     good = [pair for pair in pairs(kit).best_first() if pair.ratio >= kit.rules.least_body]
     approved = [(str(pair.text), str(pair.ground)) for pair in good[:12]]
     note = "Agreed at the meeting on signage."
-    verdict = Verdict(Status.APPROVED, None, REVIEWER.name, now(session), note)
+    judgement = Judgement(Status.APPROVED, None, REVIEWER.name, now(session), note)
     usual = records.author(session)
     reviewer = next(user for user in people.listed(session) if user.email == REVIEWER.email)
     records.work_as(session, records.Author(reviewer.id, reviewer.name))
-    kits.change(session, row, f"Approve {len(approved)} pairs", lambda kit: decided(kit, approved, verdict))
+    kits.change(session, row, f"Approve {len(approved)} pairs", lambda kit: decided(kit, approved, judgement))
     some = [(str(trio.ground), str(trio.title), str(trio.graphic)) for trio in trios(kits.kit_of(session, row))[:4]]
-    verdict = Verdict(Status.APPROVED, None, REVIEWER.name, now(session))
-    kits.change(session, row, f"Approve {len(some)} trios", lambda kit: decided_trios(kit, some, verdict))
+    judgement = Judgement(Status.APPROVED, None, REVIEWER.name, now(session))
+    kits.change(session, row, f"Approve {len(some)} trios", lambda kit: decided_trios(kit, some, judgement))
     records.comment(session, row.id, "Lamp on Fog", "Looks friendly, and nobody can read it. Left out.")
     records.work_as(session, usual)
     editions.publish(session, row, "The colors as agreed for signage and brochures.")
@@ -150,7 +150,7 @@ def _gathered(session: Session, row: KitRow, site: tuple[str, int]) -> list[Sour
     reader = PageReader()
     try:
         host, port = site
-        laid = reader.read(PageAsked(f"http://{host}:{port}/", policy=Policy(False, frozenset({site}))))
+        laid = reader.read(PageAsked(f"http://{host}:{port}/", policy=FetchPolicy(False, frozenset({site}))))
     finally:
         reader.close()
     page, kept = page_source(laid.url, laid.title, laid.elements, (WIDTH, laid.height), laid.png, laid.notes)

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from sqlalchemy.orm import Session
 
 from pavese.store import people
-from pavese.store.people import Standing
+from pavese.store.people import AccessRole
 
 
 class DemoPerson(NamedTuple):
@@ -15,7 +15,7 @@ class DemoPerson(NamedTuple):
 
     email: str
     name: str
-    standing: Standing
+    role: AccessRole
     password: str
 
     @property
@@ -24,9 +24,9 @@ class DemoPerson(NamedTuple):
         return {"email": self.email, "password": self.password}
 
 
-COORDINATOR = DemoPerson("maren@tarnmoor.example", "Maren Quist", Standing.COORDINATOR, "harbor lights 8")
-REVIEWER = DemoPerson("jonas@tarnmoor.example", "Jonas Feld", Standing.REVIEWER, "quiet moorings 5")
-READER = DemoPerson("ada@tarnmoor.example", "Ada Brook", Standing.READER, "early crossing 3")
+COORDINATOR = DemoPerson("maren@tarnmoor.example", "Maren Quist", AccessRole.COORDINATOR, "harbor lights 8")
+REVIEWER = DemoPerson("jonas@tarnmoor.example", "Jonas Feld", AccessRole.REVIEWER, "quiet moorings 5")
+READER = DemoPerson("ada@tarnmoor.example", "Ada Brook", AccessRole.READER, "early crossing 3")
 EVERYBODY = (COORDINATOR, REVIEWER, READER)
 
 
@@ -35,9 +35,9 @@ def let_in(session: Session) -> None:
     known = {user.email for user in people.listed(session)}
     for person in EVERYBODY:
         if person.email not in known:
-            people.add(session, person.email, person.name, person.standing, person.password)
+            people.add(session, person.email, person.name, person.role, person.password)
 
 
 def in_words() -> str:
     """How they sign in, one a line."""
-    return "\n".join(f"  {one.standing.value:<12} {one.email:<24} {one.password}" for one in EVERYBODY)
+    return "\n".join(f"  {one.role.value:<12} {one.email:<24} {one.password}" for one in EVERYBODY)

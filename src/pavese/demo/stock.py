@@ -13,8 +13,8 @@ from pavese.core.color.contrast import luminance
 from pavese.core.color.srgb import Rgb, parse_hex
 from pavese.core.formats import read
 from pavese.core.gather.stock import StockItem, StockKind
-from pavese.core.recolor.likeness import look_of
 from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.traits import traits_of
 from pavese.demo.icons import ICONS
 from pavese.demo.illustrations import illustration_files
 from pavese.demo.shapes import Notation, Shape, attributes, box, sheet, styles, svg
@@ -159,8 +159,8 @@ def _catalog() -> tuple[StockItem, ...]:
         title = name.removeprefix("scene-").replace("-", " ").capitalize()
         tags = tuple(_TAGS.get(name, "harbor island ferry sea landscape").split())
         kind = StockKind.ILLUSTRATION if scene else StockKind.ICON
-        look = look_of(read(f"{name}.svg", data).inventory(), Measured())
-        found.append(StockItem(item_id, title, pack, kind, tags, _PACKS[pack].author, _PACKS[pack].rights, look))
+        traits = traits_of(read(f"{name}.svg", data).inventory(), Measured())
+        found.append(StockItem(item_id, title, pack, kind, tags, _PACKS[pack].author, _PACKS[pack].rights, traits))
     return tuple(found)
 
 

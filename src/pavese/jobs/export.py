@@ -67,12 +67,12 @@ def _made(
         row = exports.get(session, export_id)
         wanted = Export.model_validate(row.wanted)
         plan, kit = Plan.model_validate(row.plan), Kit.model_validate(row.kit)
-        ours = plan.host(kit)
+        ours = plan.kit_with_guests(kit)
         set_row = sets.get(session, row.set_id)
         set_name = set_row.name
         handed = [asset for asset in sets.assets(session, set_row) if asset.name not in plan.left_out]
         items = [
-            item_of(asset.name, number, data, plan.dress(ours, asset.name, asset.paints))
+            item_of(asset.name, number, data, plan.changes(ours, asset.name, asset.paints))
             for number, (asset, data) in enumerate(sets.files(session, handed), 1)
         ]
     order = Order(set_name, wanted, ours, pool)

@@ -20,10 +20,10 @@ from pavese.core.formats.svg.properties import SVG
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.formats.svg.variables import with_variables
 from pavese.core.handoff.css import property_name
-from pavese.core.handoff.export import Export, Form
+from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.render.pool import DrawingPool
 
 Made = Iterator[tuple[str, bytes]]
@@ -43,7 +43,7 @@ class Item:
     name: str
     number: int
     document: Document
-    dress: Dress
+    changes: Changes
 
     @property
     def moves(self) -> bool:
@@ -52,7 +52,7 @@ class Item:
 
     def animation(self, order: Order) -> bytes:
         """The animation it is, or the one that the order's motion makes of it."""
-        return animation(self.name, self.document, self.dress, order.wanted.motion, order.pool.png)
+        return animation(self.name, self.document, self.changes, order.wanted.motion, order.pool.png)
 
 
 @dataclass(frozen=True)
@@ -75,31 +75,31 @@ class Order:
 
 
 def _original(item: Item, _: Order) -> Made:
-    yield item.name, rendition(item.document, item.dress)
+    yield item.name, rendition(item.document, item.changes)
 
 
 def _variables(item: Item, order: Order) -> Made:
     names: dict[Rgb, str] = {}
     for token, color in order.kit.tokens():
         names.setdefault(color, property_name(token))
-    yield f"variables/{item.name}", with_variables(rendition(item.document, item.dress), names)
+    yield f"variables/{item.name}", with_variables(rendition(item.document, item.changes), names)
 
 
 def _png(item: Item, order: Order) -> Made:
-    drawn = drawing(item.document, item.dress)
+    drawn = drawing(item.document, item.changes)
     for size, scale in order.wanted.pictures():
         png = order.pool.png(drawn, size * scale)
         yield f"png/{order.path(item, size, scale)}.png", _grounded(png, order.ground)
 
 
 def _pdf(item: Item, order: Order) -> Made:
-    drawn = drawing(item.document, item.dress)
+    drawn = drawing(item.document, item.changes)
     files = {"main": _PAGE, "drawing.svg": drawn}
     yield f"pdf/{splitext(item.name)[0]}.pdf", order.pool.pdf(files, _DAY)
 
 
 def _favicon(item: Item, order: Order) -> Made:
-    drawn = drawing(item.document, item.dress)
+    drawn = drawing(item.document, item.changes)
     folder = f"favicon/{splitext(item.name)[0]}"
     sizes = [Image.open(io.BytesIO(order.pool.png(drawn, side))).convert("RGBA") for side in _ICO]
     squares = [_square(picture, side) for picture, side in zip(sizes, _ICO, strict=True)]
@@ -131,7 +131,7 @@ def _lottie(item: Item, order: Order) -> Made:
 
 def _sprite(items: Sequence[Item], _: Order) -> Made:
     stills = [
-        (splitext(item.name)[0].replace("/", "-"), rendition(item.document, item.dress))
+        (splitext(item.name)[0].replace("/", "-"), rendition(item.document, item.changes))
         for item in items
         if not item.moves
     ]
@@ -144,7 +144,7 @@ def _contact(items: Sequence[Item], order: Order) -> Made:
     cells = []
     for item in items:
         path = f"{item.number}.svg"
-        drawn = drawing(item.document, item.dress)
+        drawn = drawing(item.document, item.changes)
         files[path] = _as_svg(order.pool.png(drawn, _CONTACT_SIDE)) if item.moves else drawn
         cells.append({"picture": path, "name": item.name})
     files["data.json"] = json.dumps({"title": order.set_name, "kit": order.kit.name, "cells": cells}).encode()
@@ -175,25 +175,28 @@ _CONTACT = """
 """
 
 #: Forms that are made of each file.
-OUTPUTS: dict[Form, Callable[[Item, Order], Made]] = {
-    Form.ORIGINAL: _original,
-    Form.VARIABLES: _variables,
-    Form.PNG: _png,
-    Form.PDF: _pdf,
-    Form.FAVICON: _favicon,
-    Form.LOTTIE: _lottie,
-    Form.GIF: _moving("gif"),
-    Form.WEBP: _moving("webp"),
-    Form.WEBM: _moving("webm"),
-    Form.MP4: _moving("mp4"),
+OUTPUTS: dict[ExportForm, Callable[[Item, Order], Made]] = {
+    ExportForm.ORIGINAL: _original,
+    ExportForm.VARIABLES: _variables,
+    ExportForm.PNG: _png,
+    ExportForm.PDF: _pdf,
+    ExportForm.FAVICON: _favicon,
+    ExportForm.LOTTIE: _lottie,
+    ExportForm.GIF: _moving("gif"),
+    ExportForm.WEBP: _moving("webp"),
+    ExportForm.WEBM: _moving("webm"),
+    ExportForm.MP4: _moving("mp4"),
 }
 #: Forms that are made once, of all files.
-OF_SET: dict[Form, Callable[[Sequence[Item], Order], Made]] = {Form.SPRITE: _sprite, Form.CONTACT: _contact}
+OF_SET: dict[ExportForm, Callable[[Sequence[Item], Order], Made]] = {
+    ExportForm.SPRITE: _sprite,
+    ExportForm.CONTACT: _contact,
+}
 
 
-def item_of(name: str, number: int, data: bytes, dress: Dress) -> Item:
+def item_of(name: str, number: int, data: bytes, changes: Changes) -> Item:
     """A file, read. Raises RefusedFileError."""
-    return Item(name, number, read(name, data), dress)
+    return Item(name, number, read(name, data), changes)
 
 
 def _grounded(png: bytes, ground: Rgb | None) -> bytes:

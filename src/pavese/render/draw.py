@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.svg.size import sized
-from pavese.core.kit.typefaces import SHIPPED, Kind
+from pavese.core.kit.typefaces import SHIPPED, TypefaceKind
 from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
 
 if TYPE_CHECKING:
@@ -73,7 +73,7 @@ def _options() -> Any:
     from resvg import usvg
 
     options = usvg.Options.default()
-    options.font_family = SHIPPED[Kind.SANS]
+    options.font_family = SHIPPED[TypefaceKind.SANS]
     for path in _fonts:
         options.load_font_file(path)
     return options

@@ -23,8 +23,8 @@ from pebble import ProcessExpired, ProcessPool
 
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.formats.archive import is_archive, members
-from pavese.core.gather.page import Element
-from pavese.render.web import AddressRefusedError, Fetched, Fetcher, Policy
+from pavese.core.gather.web_page import PageElement
+from pavese.render.web import AddressRefusedError, Fetched, Fetcher, FetchPolicy
 
 CHROMIUM = "/usr/bin/chromium"
 _ARGUMENTS = (
@@ -97,7 +97,7 @@ class PageAsked:
 
     url: str
     files: dict[str, bytes] = field(default_factory=dict)
-    policy: Policy = field(default_factory=partial(Policy, public=False))
+    policy: FetchPolicy = field(default_factory=partial(FetchPolicy, public=False))
 
 
 @dataclass(frozen=True)
@@ -106,7 +106,7 @@ class LaidOut:
 
     url: str
     title: str
-    elements: list[Element]
+    elements: list[PageElement]
     height: int
     png: bytes
     notes: tuple[str, ...]
@@ -224,7 +224,7 @@ def _laid_out(asked: PageAsked) -> LaidOut:
                 animations="disabled",
                 clip={"x": 0, "y": 0, "width": WIDTH, "height": height},
             )
-            elements = [Element.model_validate(entry) for entry in page.evaluate(_COLLECT, _MOST_ELEMENTS)]
+            elements = [PageElement.model_validate(entry) for entry in page.evaluate(_COLLECT, _MOST_ELEMENTS)]
             title = page.title()[:120]
             browser.close()
     except Error as error:

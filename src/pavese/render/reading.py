@@ -205,7 +205,7 @@ def _read(name: str, data: bytes, measuring: bool) -> Read:
 
 def _measured(file: TakenFile) -> Measured:
     try:
-        return draw_measured(file.document.for_engine(Recoloring()), file.inventory.paints)
+        return draw_measured(file.document.preview(Recoloring()), file.inventory.paints)
     except ValueError:
         # It cannot be drawn: its picture says so where it is shown, and the plan does without.
         return Measured()

@@ -20,7 +20,7 @@ from pavese.core.formats.document import Document
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.formats.rendition import animation, drawing, rendition
 from pavese.core.recolor.backing import FileBacking
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import mask_recolorings
@@ -44,7 +44,7 @@ class Wanted(NamedTuple):
 
     name: str
     data: bytes
-    dress: Dress
+    changes: Changes
 
 
 def picture(pool: DrawingPool, wanted: Wanted, side: int, part: int | None = None) -> bytes:
@@ -104,19 +104,19 @@ def _in_groups(
 
 def _picture(wanted: Wanted, side: int, part: int | None) -> bytes:
     document = _document(wanted.name, wanted.data)
-    plain = drawing(document, wanted.dress) if part is None else document.for_engine(wanted.dress.recoloring, part)
+    plain = drawing(document, wanted.changes) if part is None else document.preview(wanted.changes.recoloring, part)
     return draw(plain, side)
 
 
 def _masks(name: str, data: bytes, paints: Sequence[Rgba], backing: FileBacking | None, side: int) -> bytes:
     document = _document(name, data)
     behind = BLACK if backing else None
-    dresses = [Dress(Recoloring(colors), backing, behind) for colors in mask_recolorings(paints)]
-    return draw_masks([drawing(document, one) for one in dresses], len(paints), side)
+    all_changes = [Changes(Recoloring(colors), backing, behind) for colors in mask_recolorings(paints)]
+    return draw_masks([drawing(document, one) for one in all_changes], len(paints), side)
 
 
 def _animation(wanted: Wanted, motion: Motion | None) -> bytes:
-    return animation(wanted.name, _document(wanted.name, wanted.data), wanted.dress, motion, draw)
+    return animation(wanted.name, _document(wanted.name, wanted.data), wanted.changes, motion, draw)
 
 
 def _spot(name: str, data: bytes, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
@@ -125,7 +125,7 @@ def _spot(name: str, data: bytes, paints: Sequence[Rgba], x: float, y: float) ->
 
     from pavese.core.recolor.measure import paint_at
 
-    with Image.open(BytesIO(draw(_document(name, data).for_engine(Recoloring()), _SPOT_SIDE))) as image:
+    with Image.open(BytesIO(draw(_document(name, data).preview(Recoloring()), _SPOT_SIDE))) as image:
         return paint_at(np.asarray(image.convert("RGBA")), paints, x, y)
 
 
@@ -134,11 +134,11 @@ def _parts(name: str, data: bytes) -> tuple[str, ...]:
 
 
 def _renditions(files: list[Wanted]) -> list[bytes]:
-    return [rendition(read(one.name, one.data), one.dress) for one in files]
+    return [rendition(read(one.name, one.data), one.changes) for one in files]
 
 
 def _inventories(files: list[Wanted]) -> list[Inventory]:
-    made = ((one.name, rendition(read(one.name, one.data), one.dress)) for one in files)
+    made = ((one.name, rendition(read(one.name, one.data), one.changes)) for one in files)
     return [read(name, data).inventory() for name, data in made]
 
 

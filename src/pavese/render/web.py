@@ -29,7 +29,7 @@ class AddressRefusedError(PaveseError):
 
 
 @dataclass(frozen=True)
-class Policy:
+class FetchPolicy:
     """What may be fetched: any public address, or only the listed (host, port); and how much of it."""
 
     public: bool
@@ -52,7 +52,7 @@ class Fetched:
 class Fetcher:
     """Fetches under one policy; time and size are shared by all that one page needs."""
 
-    policy: Policy
+    policy: FetchPolicy
     _spent: int = 0
     _ends: float = field(default=0.0)
 
@@ -112,7 +112,7 @@ class Fetcher:
 class _Guarded(httpcore.NetworkBackend):
     """Connects to the very address that was checked, until a moment (of `time.monotonic`) for all that is sent."""
 
-    def __init__(self, policy: Policy, ends: float) -> None:
+    def __init__(self, policy: FetchPolicy, ends: float) -> None:
         self._policy = policy
         self._ends = ends
         self._plain = httpcore.SyncBackend()

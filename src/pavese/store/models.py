@@ -134,7 +134,7 @@ class AssetRow(Base):
     digest: Mapped[str] = mapped_column(ForeignKey("contents.digest"), index=True)
     paints: Mapped[dict[str, dict[str, int]]] = mapped_column(JSONB)
     remarks: Mapped[list[str]] = mapped_column(JSONB)
-    #: Most of what is known of a file, and only wanted once: see `looked_at`.
+    #: Most of what is known of a file, and only wanted once: see `facts`.
     measured: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}", deferred=True)
     #: `origin`, `author` and `rights`, where they are known.
     rights: Mapped[dict[str, str]] = mapped_column(JSONB, server_default="{}")

@@ -41,16 +41,16 @@ _HASHING = BoundedSemaphore(2)
 _HASHES = PasswordHash.recommended()
 
 
-class Standing(StrEnum):
+class AccessRole(StrEnum):
     """What a person may do: everything; decide and comment; look."""
 
     COORDINATOR = "coordinator"
     REVIEWER = "reviewer"
     READER = "reader"
 
-    def may(self, needed: Standing) -> bool:
+    def may(self, needed: AccessRole) -> bool:
         """Whether it is enough for what needs another."""
-        order = list(Standing)
+        order = list(AccessRole)
         return order.index(self) <= order.index(needed)
 
 
@@ -59,7 +59,7 @@ def token_digest(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
-def add(session: Session, email: str, name: str, standing: Standing, password: str) -> UserRow:
+def add(session: Session, email: str, name: str, role: AccessRole, password: str) -> UserRow:
     """A new person. Raises StoreError for an address that is there, or a password that is too short."""
     address = email.strip().lower()
     if "@" not in address[1:-1] or len(address) > 254 or " " in address:
@@ -67,7 +67,7 @@ def add(session: Session, email: str, name: str, standing: Standing, password: s
     _long_enough(password)
     if session.scalars(select(UserRow).where(UserRow.email == address)).first() is not None:
         raise StoreError(f"There is somebody with the address {address} already.")
-    user = UserRow(id=uuid.uuid4(), email=address, name=name, role=standing.value, secret=_hashed(password))
+    user = UserRow(id=uuid.uuid4(), email=address, name=name, role=role.value, secret=_hashed(password))
     session.add(user)
     session.flush()
     return user
@@ -86,15 +86,15 @@ def get(session: Session, user_id: uuid.UUID) -> UserRow:
     return user
 
 
-def change(session: Session, user: UserRow, standing: Standing | None, active: bool | None) -> None:
-    """Another standing, or in or out. Raises StoreError when no coordinator would be left."""
+def change(session: Session, user: UserRow, role: AccessRole | None, active: bool | None) -> None:
+    """Another role, or in or out. Raises StoreError when no coordinator would be left."""
     # Everybody's row is locked, so that two coordinators cannot put each other out at the same moment.
     everybody = session.scalars(select(UserRow).with_for_update().execution_options(populate_existing=True)).all()
-    if standing is not None:
-        user.role = standing.value
+    if role is not None:
+        user.role = role.value
     if active is not None:
         user.active = active
-    if not any(one.active and one.role == Standing.COORDINATOR for one in everybody):
+    if not any(one.active and one.role == AccessRole.COORDINATOR for one in everybody):
         raise StoreError("At least one active coordinator has to stay.")
     if not user.active:
         session.execute(delete(SignIn).where(SignIn.user_id == user.id))

@@ -20,21 +20,21 @@ from pavese.core.formats.intake import ReadFile
 from pavese.core.handoff.package import free_name
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints, summarize
-from pavese.core.recolor.likeness import apart
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.target import resolve_target
+from pavese.core.recolor.traits import apart
 from pavese.store import contents, drops, editions, history, kits
 from pavese.store.editions import content_of
 from pavese.store.errors import NotFoundError
-from pavese.store.looked_at import Looked, inventory_of, know, looked_at, measured_of, remember, to_json
+from pavese.store.facts import FileFacts, facts_of, inventory_of, know, measured_of, remember, to_json
 from pavese.store.models import AssetRow, DropRow, EditionRow, KitRow, Revision, SetRow, Subject
 
 #: Files whose bytes are held at a time.
 _AT_ONCE = 16
 #: Names of elements listed beside a paint of a set.
-_MARKS = 30
+_SELECTORS = 30
 
 
 def create(session: Session, kit_id: uuid.UUID, name: str, channel: str = "icons", purpose: str = "") -> SetRow:
@@ -144,7 +144,7 @@ class Files:
 
     key: str
     rows: Sequence[AssetRow]
-    looked: Mapping[uuid.UUID, Looked]
+    facts: Mapping[uuid.UUID, FileFacts]
     paints: SetPaints
 
     @cached_property
@@ -160,16 +160,16 @@ class Files:
     @cached_property
     def apart(self) -> Sequence[float]:
         """How far each is from the others."""
-        return apart([looked.look for looked in self.looked.values()])
+        return apart([known.traits for known in self.facts.values()])
 
     @cached_property
-    def marks(self) -> Mapping[Rgba, Sequence[str]]:
+    def selectors(self) -> Mapping[Rgba, Sequence[str]]:
         """Names of elements by which a paint can be split, the first few of each paint."""
         found: dict[Rgba, dict[str, None]] = {}
-        for looked in self.looked.values():
-            for paint, marks in looked.inventory.marks.items():
-                found.setdefault(paint, {}).update(dict.fromkeys(marks))
-        return {paint: list(marks)[:_MARKS] for paint, marks in found.items()}
+        for known in self.facts.values():
+            for paint, selectors in known.inventory.selectors.items():
+                found.setdefault(paint, {}).update(dict.fromkeys(selectors))
+        return {paint: list(selectors)[:_SELECTORS] for paint, selectors in found.items()}
 
 
 #: Files of the sets that are worked on, by `files_key`; so many files together.
@@ -185,12 +185,12 @@ def files_of(session: Session, row: SetRow) -> Files:
     if known is not None:
         return known
     rows = assets(session, row)
-    looked = {one.id: looked_at(one) for one in rows}
-    found = summarize((one.inventory for one in looked.values()), (one.measured for one in looked.values()))
+    facts = {one.id: facts_of(one) for one in rows}
+    found = summarize((one.inventory for one in facts.values()), (one.measured for one in facts.values()))
     for one in rows:
         # They outlive this session, and are never changed.
         session.expunge(one)
-    made = Files(key, rows, looked, found)
+    made = Files(key, rows, facts, found)
     with _FILES_LOCK:
         if len(rows) < _FILES.maxsize:
             _FILES[key] = made
@@ -309,17 +309,17 @@ def plan_of(session: Session, row: SetRow, kit: Kit, found: SetPaints) -> Plan:
     While files are on their way, what they brought so far is not planned yet.
     """
     plan = history.read(session, row.plan, Plan)
-    standing = _standing(plan, plan.host(kit))
+    valid = _without_gone(plan, plan.kit_with_guests(kit))
     wanted = {use.paint.key for use in found.uses}
-    if wanted <= standing.choices.keys() or drops.arriving(session, row):
-        return standing
+    if wanted <= valid.choices.keys() or drops.arriving(session, row):
+        return valid
     history.lock(session, row.plan)
     planned = complete(found, kit, history.read(session, row.plan, Plan))
     history.amend(session, row.plan, planned.model_dump(mode="json"))
     return planned
 
 
-def _dressed() -> Select[AssetRow, uuid.UUID, str, str, uuid.UUID | None, bool]:
+def _with_stamps() -> Select[AssetRow, uuid.UUID, str, str, uuid.UUID | None, bool]:
     """A file with a set it is in, what changes with the set's plan and with the draft of its kit, its edition, and
     whether more files are on their way; built once, since every picture asks for it."""
     planned, drafted = aliased(Revision, name="planned"), aliased(Revision, name="drafted")
@@ -345,40 +345,40 @@ def _dressed() -> Select[AssetRow, uuid.UUID, str, str, uuid.UUID | None, bool]:
     )
 
 
-_DRESSED = _dressed()
+_WITH_STAMPS = _with_stamps()
 
 #: Plans of sets that are looked at, and what they make of files, by the set and what they depend on.
-_WARDROBES: LRUCache[tuple[uuid.UUID, str, str], tuple[Plan, Callable[[str, Iterable[str]], Dress]]] = LRUCache(32)
-_WARDROBES_LOCK = Lock()
+_CHANGES: LRUCache[tuple[uuid.UUID, str, str], tuple[Plan, Callable[[str, Iterable[str]], Changes]]] = LRUCache(32)
+_CHANGES_LOCK = Lock()
 
 
-def dressed(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None = None) -> tuple[AssetRow, Dress]:
+def with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None = None) -> tuple[AssetRow, Changes]:
     """A file, and what becomes of it in a set or a variant of it (None: the set it came into).
 
     Mostly one query; the set's other files are only read where the stored plan lacks a paint. Raises NotFoundError.
     """
-    found = session.execute(_DRESSED, {"asset_id": asset_id, "set_id": set_id}).one_or_none()
+    found = session.execute(_WITH_STAMPS, {"asset_id": asset_id, "set_id": set_id}).one_or_none()
     if found is None:
         asset(session, asset_id)
         raise NotFoundError("This set does not exist.")
     row, of, planned, drafted, edition, arriving = found
     key = (of, planned, drafted if edition is None else str(edition))
-    with _WARDROBES_LOCK:
-        known = _WARDROBES.get(key)
+    with _CHANGES_LOCK:
+        known = _CHANGES.get(key)
     if known is None:
         owner = get(session, of)
         kit, stored = kit_of(session, owner), history.read(session, owner.plan, Plan)
-        plan = _standing(stored, stored.host(kit))
-        known = plan, plan.wardrobe(plan.host(kit))
-        with _WARDROBES_LOCK:
-            _WARDROBES[key] = known
-    plan, wardrobe = known
+        plan = _without_gone(stored, stored.kit_with_guests(kit))
+        known = plan, plan.changes_by_file(plan.kit_with_guests(kit))
+        with _CHANGES_LOCK:
+            _CHANGES[key] = known
+    plan, changes_of = known
     if not row.paints.keys() <= plan.choices.keys() and not arriving:
         owner = get(session, of)
         kit = kit_of(session, owner)
         plan = plan_of(session, owner, kit, files_of(session, owner).paints)
-        return row, plan.dress(plan.host(kit), row.name, row.paints)
-    return row, wardrobe(row.name, row.paints)
+        return row, plan.changes(plan.kit_with_guests(kit), row.name, row.paints)
+    return row, changes_of(row.name, row.paints)
 
 
 def change_plan(
@@ -388,7 +388,7 @@ def change_plan(
     history.lock(session, row.plan)
     changed = made(plan_of(session, row, kit, found))
     arriving = drops.arriving(session, row)
-    plan = _standing(changed, changed.host(kit)) if arriving else complete(found, kit, changed)
+    plan = _without_gone(changed, changed.kit_with_guests(kit)) if arriving else complete(found, kit, changed)
     history.record(session, row.plan, label, plan.model_dump(mode="json"))
     return plan
 
@@ -404,23 +404,23 @@ def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow
 
 def complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:
     """The plan for these paints in a kit: what it lacks, or what the kit does not have, is planned."""
-    kit = plan.host(kit)
-    standing = _standing(plan, kit)
+    kit = plan.kit_with_guests(kit)
+    valid = _without_gone(plan, kit)
     wanted = {use.paint.key for use in found.uses}
-    return standing if wanted <= standing.choices.keys() else assign(found, kit, standing)
+    return valid if wanted <= valid.choices.keys() else assign(found, kit, valid)
 
 
-def _standing(plan: Plan, kit: Kit) -> Plan:
+def _without_gone(plan: Plan, kit: Kit) -> Plan:
     """The plan without choices that name what the kit has no longer."""
 
     def kept(choices: dict[str, Choice]) -> dict[str, Choice]:
-        return {key: choice for key, choice in choices.items() if _stands(choice, kit)}
+        return {key: choice for key, choice in choices.items() if _is_there(choice, kit)}
 
     files = {name: own for name, choices in plan.files.items() if (own := kept(choices))}
     return plan.with_(choices=kept(plan.choices), files=files)
 
 
-def _stands(choice: Choice, kit: Kit) -> bool:
+def _is_there(choice: Choice, kit: Kit) -> bool:
     try:
         resolve_target(choice.target, kit)
     except InvalidPlanError:

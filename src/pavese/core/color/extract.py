@@ -119,7 +119,7 @@ def find_colors(pixels: Pixels, how: Finding) -> tuple[FoundColor, ...]:
         own = np.flatnonzero(label == i)
         if not len(own):
             continue
-        at = own[_standing(rows[own], columns[own], levels[own], lab[own], center, thin.shape[:2])]
+        at = own[_exemplar(rows[own], columns[own], levels[own], lab[own], center, thin.shape[:2])]
         y, x = int(rows[at]) * every, int(columns[at]) * every
         share = float(weight[own].sum() / weight.sum())
         found.append(FoundColor(Rgb(*(int(level) for level in levels[at])), x, y, share))
@@ -226,7 +226,7 @@ def _leaning(lightness: Array, chroma: Array, lean: Lean) -> Array:
     return by[lean]
 
 
-def _standing(rows: _Index, columns: _Index, levels: Pixels, lab: Array, center: Array, shape: tuple[int, ...]) -> int:
+def _exemplar(rows: _Index, columns: _Index, levels: Pixels, lab: Array, center: Array, shape: tuple[int, ...]) -> int:
     """The pixel that stands for a color: the nearest to it in the part of the picture that holds most of it."""
     away = np.linalg.norm(lab - center, axis=-1)
     close = np.flatnonzero(away <= max(float(away.min()) + 0.012, 0.02))

@@ -18,7 +18,7 @@ from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.srgb import Rgb
 
 
-class Family(StrEnum):
+class HueFamily(StrEnum):
     """The families, in the order in which a color is tried for them."""
 
     NEAR_BLACK = "near-black"
@@ -47,35 +47,35 @@ class Range:
         return np.maximum(np.minimum(self.chroma[0], self.edge * limit), self.floor)
 
 
-RANGES: dict[Family, Range] = {
-    Family.NEAR_BLACK: Range((0.0, 0.27), (0.0, 0.045)),
-    Family.NEAR_WHITE: Range((0.95, 1.0), (0.0, 0.025)),
-    Family.NEUTRAL: Range((0.27, 0.95), (0.0, 0.035)),
-    Family.FLUORESCENT: Range((0.70, 0.93), (0.18, 0.4), edge=0.93, floor=0.13),
-    Family.JEWEL: Range((0.30, 0.62), (0.105, 0.4), edge=0.72, floor=0.04),
-    Family.PASTEL: Range((0.80, 0.95), (0.035, 0.105)),
-    Family.EARTH: Range((0.30, 0.72), (0.035, 0.10)),
+RANGES: dict[HueFamily, Range] = {
+    HueFamily.NEAR_BLACK: Range((0.0, 0.27), (0.0, 0.045)),
+    HueFamily.NEAR_WHITE: Range((0.95, 1.0), (0.0, 0.025)),
+    HueFamily.NEUTRAL: Range((0.27, 0.95), (0.0, 0.035)),
+    HueFamily.FLUORESCENT: Range((0.70, 0.93), (0.18, 0.4), edge=0.93, floor=0.13),
+    HueFamily.JEWEL: Range((0.30, 0.62), (0.105, 0.4), edge=0.72, floor=0.04),
+    HueFamily.PASTEL: Range((0.80, 0.95), (0.035, 0.105)),
+    HueFamily.EARTH: Range((0.30, 0.72), (0.035, 0.10)),
 }
 #: Families whose colors have a hue; a grey cannot be pulled into one, having none.
-COLORFUL = frozenset((Family.FLUORESCENT, Family.JEWEL, Family.PASTEL, Family.EARTH))
+COLORFUL = frozenset((HueFamily.FLUORESCENT, HueFamily.JEWEL, HueFamily.PASTEL, HueFamily.EARTH))
 
 _GREY = 0.004
 #: How far inside a range a pulled color is set, so that rounding to 8 bits does not carry it out again.
 _INSET = 0.004
 
 
-def family_of(color: Rgb) -> Family | None:
+def family_of(color: Rgb) -> HueFamily | None:
     """The family a color is in; None between the families."""
     return families_of([color])[0]
 
 
-def families_of(colors: Sequence[Rgb]) -> list[Family | None]:
+def families_of(colors: Sequence[Rgb]) -> list[HueFamily | None]:
     """The family of each color."""
     if not colors:
         return []
     lightness, chroma, hue = np.moveaxis(oklch_of(colors), -1, 0)
     limit = max_chroma(lightness, hue)
-    found: list[Family | None] = [None] * len(colors)
+    found: list[HueFamily | None] = [None] * len(colors)
     for family, wanted in reversed(RANGES.items()):
         inside = (wanted.lightness[0] <= lightness) & (lightness <= wanted.lightness[1])
         inside &= (wanted.least(limit) <= chroma) & (chroma <= wanted.chroma[1])
@@ -84,7 +84,7 @@ def families_of(colors: Sequence[Rgb]) -> list[Family | None]:
     return found
 
 
-def pull(color: Rgb, family: Family) -> Rgb | None:
+def pull(color: Rgb, family: HueFamily) -> Rgb | None:
     """The nearest color of the family at the same hue; None for a grey and a family that needs a hue.
 
     A color that is in the family already is given back unchanged.
@@ -107,22 +107,22 @@ def pull(color: Rgb, family: Family) -> Rgb | None:
     return next((tried[i] for i in np.argsort(cost, kind="stable") if inside[i] is family), None)
 
 
-def outliers(colors: Sequence[Rgb]) -> tuple[Family | None, list[int]]:
+def outliers(colors: Sequence[Rgb]) -> tuple[HueFamily | None, list[int]]:
     """The family most of the colorful colors are in, and the indexes of the colorful ones that are not in it.
 
     There is no such family when fewer than two colors share one.
     """
     found = families_of(colors)
     chroma = oklch_of(colors)[:, 1] if colors else np.zeros(0)
-    counts = {family: found.count(family) for family in Family if family in COLORFUL}
+    counts = {family: found.count(family) for family in HueFamily if family in COLORFUL}
     most = max(counts, key=lambda family: counts[family])
     if counts[most] < 2:
         return None, []
-    quiet = (Family.NEAR_BLACK, Family.NEAR_WHITE, Family.NEUTRAL)
+    quiet = (HueFamily.NEAR_BLACK, HueFamily.NEAR_WHITE, HueFamily.NEUTRAL)
     return most, [
         i
         for i, family in enumerate(found)
-        if family is not most and family not in quiet and chroma[i] >= RANGES[Family.NEUTRAL].chroma[1]
+        if family is not most and family not in quiet and chroma[i] >= RANGES[HueFamily.NEUTRAL].chroma[1]
     ]
 
 

@@ -28,5 +28,5 @@ class Document(Protocol):
     def parts(self) -> tuple[str, ...]:
         """The names of the drawings or animations in it, where it holds several; else none."""
 
-    def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
+    def preview(self, recoloring: Colors, part: int | None = None) -> bytes:
         """The recolored file, or one of its parts, in the plain notation of the drawing engine; for pictures only."""

@@ -9,14 +9,14 @@ from pavese.core.color.contrast import luminance
 from pavese.core.color.difference import NEAR, SAME
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb
-from pavese.core.gather.page import USE_ROLES, PageReading, PageUse
 from pavese.core.gather.source import Source
+from pavese.core.gather.web_page import USE_ROLES, PageReading, PageUse
 from pavese.core.kit.codes import FoundCode
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.ours import nearest
 from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
-from pavese.core.unlike import unlike
+from pavese.core.unique_name import unique_name
 
 
 @dataclass(frozen=True)
@@ -61,7 +61,7 @@ def candidates(spotted: Sequence[Spotted], kit: Kit | None) -> list[Candidate]:
         stem = one.name or describe(one.color).capitalize()
         close = known is not None and known[2] < NEAR
         # A color that the kit has keeps the name it is found under: it is not going to be added.
-        name = stem if close else unlike(stem, taken)
+        name = stem if close else unique_name(stem, taken)
         taken.add(name.casefold())
         made.append(
             Candidate(

@@ -25,7 +25,7 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import is_archive, members
 from pavese.core.formats.xml_source import Element, read_xml
 from pavese.core.kit.codes import LONGEST_TEXT, MOST_CODES, FoundCode, find_codes
-from pavese.core.unlike import unlike
+from pavese.core.unique_name import unique_name
 
 LARGEST_TEXT_FILE = 2_000_000
 _DEEPEST_TOKENS = 64
@@ -249,7 +249,7 @@ def _once(found: Iterator[FoundCode] | list[FoundCode]) -> tuple[FoundCode, ...]
     named = []
     for code in kept.values():
         stem = code.name or describe(code.color).capitalize()
-        name = unlike(stem, taken)
+        name = unique_name(stem, taken)
         taken.add(name.casefold())
         named.append(replace(code, name=name))
     return tuple(named)

@@ -16,7 +16,6 @@ from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.formats.intake import digest
 from pavese.core.formats.svg import read_svg
 from pavese.core.gather.drop import is_drawing
-from pavese.core.gather.page import Element, PageReading, read_elements
 from pavese.core.gather.source import (
     MOST_PICTURES,
     InvalidSourceError,
@@ -27,6 +26,7 @@ from pavese.core.gather.source import (
     SourcePicture,
     with_found,
 )
+from pavese.core.gather.web_page import PageElement, PageReading, read_elements
 from pavese.core.pictures.board import compose
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.sample import Reach, sample
@@ -88,7 +88,7 @@ def take_picture(name: str, data: bytes, draw: Draw) -> TakenPicture:
     """Reads one picture. Raises RefusedFileError, and what `draw` raises."""
     pixels_file = data
     if data and is_drawing(name, data):
-        pixels_file = draw(read_svg(name, data).for_engine({}), DRAWN_SIDE)
+        pixels_file = draw(read_svg(name, data).preview({}), DRAWN_SIDE)
     decoded = decode_picture(name, pixels_file)
     picture = SourcePicture(
         id=uuid.uuid4().hex[:12],
@@ -113,7 +113,7 @@ def picture_source(taken: TakenPictures) -> Source:
 
 
 def page_source(
-    address: str, title: str, elements: Sequence[Element], size: tuple[int, int], png: bytes, notes: Sequence[str]
+    address: str, title: str, elements: Sequence[PageElement], size: tuple[int, int], png: bytes, notes: Sequence[str]
 ) -> tuple[Source, dict[str, bytes]]:
     """A page of this width and height in pixels as a source, and the bytes of its picture under their hash."""
     colors, fonts, remarks = read_elements(elements, *size)

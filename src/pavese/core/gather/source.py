@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from pavese.core.color.extract import FEWEST, MOST, Finding, FoundColor, Lean
 from pavese.core.errors import PaveseError
-from pavese.core.gather.page import PageReading
+from pavese.core.gather.web_page import PageReading
 from pavese.core.kit.token import RgbCode
 from pavese.core.pictures.board import Placed, arrange
 from pavese.core.pictures.sample import Reach

@@ -11,7 +11,7 @@ from typing import Protocol
 
 import numpy as np
 
-from pavese.core.recolor.likeness import Look
+from pavese.core.recolor.traits import Traits
 
 #: Words at least this like a searched one count as it: one letter wrong in five is forgiven, one in three is not.
 _LIKE = 0.78
@@ -36,7 +36,7 @@ class StockItem:
     tags: tuple[str, ...]
     author: str
     rights: str
-    look: Look
+    traits: Traits
 
     @property
     def file_name(self) -> str:
@@ -58,14 +58,14 @@ class StockLibrary(Protocol):
 
 @dataclass(frozen=True)
 class Wish:
-    """What is searched for; None leaves it open. `like` are the looks of a set that the drawings should go with."""
+    """What is searched for; None leaves it open. `like` are the traits of a set that the drawings should go with."""
 
     text: str = ""
     pack: str | None = None
     kind: StockKind | None = None
     several: bool | None = None
     stroked: bool | None = None
-    like: tuple[Look, ...] = ()
+    like: tuple[Traits, ...] = ()
 
 
 def search(items: Iterable[StockItem], wish: Wish) -> list[StockItem]:
@@ -77,7 +77,7 @@ def search(items: Iterable[StockItem], wish: Wish) -> list[StockItem]:
             continue
         matched = _matched(words, item)
         if matched is not None:
-            found.append((-matched, _unlike(item.look, wish.like), order, item))
+            found.append((-matched, _unlike(item.traits, wish.like), order, item))
     return [item for _, _, _, item in sorted(found, key=lambda entry: entry[:3])]
 
 
@@ -85,8 +85,8 @@ def _holds(item: StockItem, wish: Wish) -> bool:
     return (
         (wish.pack is None or item.pack == wish.pack)
         and (wish.kind is None or item.kind is wish.kind)
-        and (wish.several is None or (item.look.paints > 1) is wish.several)
-        and (wish.stroked is None or item.look.stroked is wish.stroked)
+        and (wish.several is None or (item.traits.paints > 1) is wish.several)
+        and (wish.stroked is None or item.traits.stroked is wish.stroked)
     )
 
 
@@ -111,13 +111,13 @@ def _likeness(word: str, other: str) -> float:
     return SequenceMatcher(None, word, other).ratio()
 
 
-def _unlike(look: Look, set_: Sequence[Look]) -> float:
-    """How far a look is from the middle of a set's looks; 0 without a set."""
+def _unlike(one: Traits, set_: Sequence[Traits]) -> float:
+    """How far a drawing is from the middle of a set; 0 without a set."""
     if not set_:
         return 0.0
-    middle = np.median([_traits(one) for one in set_], axis=0)
-    return round(float(np.abs(np.array(_traits(look)) - middle).sum()), 4)
+    middle = np.median([_numbers(one) for one in set_], axis=0)
+    return round(float(np.abs(np.array(_numbers(one)) - middle).sum()), 4)
 
 
-def _traits(look: Look) -> tuple[float, ...]:
-    return float(np.log2(1 + look.paints)), float(np.log2(1 + look.sites)), 4 * look.stroke_share, 2.0 * look.stroked
+def _numbers(one: Traits) -> tuple[float, ...]:
+    return float(np.log2(1 + one.paints)), float(np.log2(1 + one.sites)), 4 * one.stroke_share, 2.0 * one.stroked

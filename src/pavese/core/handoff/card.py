@@ -5,7 +5,7 @@ from __future__ import annotations
 from xml.sax.saxutils import escape
 
 from pavese.core.color.contrast import readable_ink
-from pavese.core.handoff.published import Choice, Published, code
+from pavese.core.handoff.published import Published, SheetWishes, code
 from pavese.core.handoff.words import day_words, edition_words, role_word
 
 _WIDTH, _MARGIN, _HEAD = 1200, 40, 100
@@ -13,7 +13,7 @@ _LINE = 22
 _ACROSS = 4
 
 
-def swatch_card(published: Published, choice: Choice) -> bytes:
+def swatch_card(published: Published, choice: SheetWishes) -> bytes:
     """An SVG 1200 units wide, as high as its colors need."""
     kit = published.kit
     wide = (_WIDTH - 2 * _MARGIN) / _ACROSS

@@ -17,7 +17,7 @@ from pptx import Presentation
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats.archive import package
-from pavese.core.handoff.published import Choice, Published
+from pavese.core.handoff.published import Published, SheetWishes
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.role import Role
 
@@ -58,7 +58,7 @@ def theme_colors(kit: Kit) -> dict[str, Rgb]:
     }
 
 
-def deck_theme(published: Published, choice: Choice) -> bytes:
+def deck_theme(published: Published, choice: SheetWishes) -> bytes:
     """A deck of one slide whose theme carries the kit; the same edition gives the same bytes."""
     deck = Presentation()
     slide = deck.slides.add_slide(deck.slide_layouts[0])

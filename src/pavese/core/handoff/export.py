@@ -16,7 +16,7 @@ from pavese.core.kit.token import TokenText
 LARGEST = 4096
 
 
-class Form(StrEnum):
+class ExportForm(StrEnum):
     """The forms there are; each is made of still files, of moving ones, of both, or once of the whole set."""
 
     ORIGINAL = "as it came"
@@ -34,23 +34,23 @@ class Form(StrEnum):
 
 
 #: In plain words, for the one who chooses.
-FORM_WORDS: dict[Form, str] = {
-    Form.ORIGINAL: "each file in its own format, recolored",
-    Form.VARIABLES: "colors as CSS variables of the kit, so that a drawing follows the page it stands in",
-    Form.PNG: "in the sizes below, transparent or on a ground",
-    Form.PDF: "vector, one page a drawing",
-    Form.LOTTIE: "animations, and drawings set in motion: vector where they are plain shapes",
-    Form.GIF: "animations, for mail and chat",
-    Form.WEBP: "animations, for pages",
-    Form.WEBM: "animations as film (VP9), on a ground",
-    Form.MP4: "animations as film (H.264), on a ground",
-    Form.FAVICON: "an .ico and the sizes that phones and browsers ask for",
-    Form.SPRITE: "all drawings in one file, each a symbol",
-    Form.CONTACT: "a PDF with all of them at a glance",
+FORM_WORDS: dict[ExportForm, str] = {
+    ExportForm.ORIGINAL: "each file in its own format, recolored",
+    ExportForm.VARIABLES: "colors as CSS variables of the kit, so that a drawing follows the page it stands in",
+    ExportForm.PNG: "in the sizes below, transparent or on a ground",
+    ExportForm.PDF: "vector, one page a drawing",
+    ExportForm.LOTTIE: "animations, and drawings set in motion: vector where they are plain shapes",
+    ExportForm.GIF: "animations, for mail and chat",
+    ExportForm.WEBP: "animations, for pages",
+    ExportForm.WEBM: "animations as film (VP9), on a ground",
+    ExportForm.MP4: "animations as film (H.264), on a ground",
+    ExportForm.FAVICON: "an .ico and the sizes that phones and browsers ask for",
+    ExportForm.SPRITE: "all drawings in one file, each a symbol",
+    ExportForm.CONTACT: "a PDF with all of them at a glance",
 }
-STILL = frozenset((Form.VARIABLES, Form.PNG, Form.PDF, Form.FAVICON, Form.SPRITE))
-MOVING = frozenset((Form.LOTTIE, Form.GIF, Form.WEBP, Form.WEBM, Form.MP4))
-OF_THE_SET = frozenset((Form.SPRITE, Form.CONTACT))
+STILL = frozenset((ExportForm.VARIABLES, ExportForm.PNG, ExportForm.PDF, ExportForm.FAVICON, ExportForm.SPRITE))
+MOVING = frozenset((ExportForm.LOTTIE, ExportForm.GIF, ExportForm.WEBP, ExportForm.WEBM, ExportForm.MP4))
+OF_THE_SET = frozenset((ExportForm.SPRITE, ExportForm.CONTACT))
 
 _FIELD = re.compile(r"\{(\w+)\}")
 _FIELDS = frozenset(("name", "size", "scale", "set", "number"))
@@ -63,7 +63,7 @@ class Export(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    forms: tuple[Form, ...] = Field(default=(Form.ORIGINAL,), min_length=1, max_length=len(Form))
+    forms: tuple[ExportForm, ...] = Field(default=(ExportForm.ORIGINAL,), min_length=1, max_length=len(ExportForm))
     sizes: tuple[Annotated[int, Field(ge=8, le=2048)], ...] = Field(default=(64,), min_length=1, max_length=8)
     scales: tuple[Annotated[int, Field(ge=1, le=4)], ...] = Field(default=(1,), min_length=1, max_length=4)
     ground: Annotated[TokenText, Field(max_length=90, pattern=r"^[a-z0-9-]+\.[a-z0-9]+$")] | None = None

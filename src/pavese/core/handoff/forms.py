@@ -10,13 +10,13 @@ from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.deck_theme import deck_theme
 from pavese.core.handoff.mail import kit_mail
-from pavese.core.handoff.published import Choice, Published
+from pavese.core.handoff.published import Published, SheetWishes
 from pavese.core.handoff.table import kit_table
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.kit import key_for
 
 
-class Form(StrEnum):
+class KitForm(StrEnum):
     """A form."""
 
     SHEET = "sheet"
@@ -40,45 +40,47 @@ class FormOf:
     media_type: str
     about: str
     heeds: tuple[str, ...]
-    write: Callable[[Published, Choice], bytes] | None
+    write: Callable[[Published, SheetWishes], bytes] | None
 
 
-FORMS: dict[Form, FormOf] = {
-    Form.SHEET: FormOf(
+FORMS: dict[KitForm, FormOf] = {
+    KitForm.SHEET: FormOf(
         "pdf", "application/pdf", "a sheet like a press proof, to print or send", ("codes", "parts", "language"), None
     ),
-    Form.CARD: FormOf("svg", "image/svg+xml", "swatches with their codes on them", ("codes", "language"), swatch_card),
-    Form.CARD_PNG: FormOf("png", "image/png", "the same card as a picture", ("codes", "language"), None),
-    Form.TOKENS: FormOf(
+    KitForm.CARD: FormOf(
+        "svg", "image/svg+xml", "swatches with their codes on them", ("codes", "language"), swatch_card
+    ),
+    KitForm.CARD_PNG: FormOf("png", "image/png", "the same card as a picture", ("codes", "language"), None),
+    KitForm.TOKENS: FormOf(
         "tokens.json",
         "application/design-tokens+json",
         "design tokens in the community group's format, the whole kit",
         (),
         lambda published, _: kit_tokens(published.kit).encode(),
     ),
-    Form.CSS: FormOf(
+    KitForm.CSS: FormOf(
         "css",
         "text/css",
         "custom properties, with a dark scheme from the inverted roles",
         (),
         lambda published, _: kit_css(published.kit).encode(),
     ),
-    Form.TABLE: FormOf(
+    KitForm.TABLE: FormOf(
         "csv", "text/csv", "one line a color and step, for spreadsheets", ("codes", "language"), kit_table
     ),
-    Form.DECK: FormOf(
+    KitForm.DECK: FormOf(
         "pptx",
         "application/vnd.openxmlformats-officedocument.presentationml.presentation",
         "a deck whose theme carries the kit",
         (),
         deck_theme,
     ),
-    Form.MAIL: FormOf(
+    KitForm.MAIL: FormOf(
         "txt", "text/plain; charset=utf-8", "plain text to paste into a mail", ("codes", "parts", "language"), kit_mail
     ),
 }
 
 
-def file_name(published: Published, form: Form) -> str:
+def file_name(published: Published, form: KitForm) -> str:
     """`tarnmoor-ferries-3.pdf`."""
     return f"{key_for(published.kit.name)}-{published.number or 'draft'}.{FORMS[form].ending}"

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from pavese.core.handoff.published import Choice, CodeKind, Part, Published, approved_pairs, code
+from pavese.core.handoff.published import CodeKind, Part, Published, SheetWishes, approved_pairs, code
 from pavese.core.handoff.words import WORDS, day_words, edition_words, role_word, rule_words, use_word
 
 
-def kit_mail(published: Published, choice: Choice) -> bytes:
+def kit_mail(published: Published, choice: SheetWishes) -> bytes:
     """Headings in capitals, one color a line, the approved pairs, the rules."""
     words, kit = WORDS[choice.language], published.kit
     day = day_words(published.day, choice.language)

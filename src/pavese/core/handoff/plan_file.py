@@ -13,25 +13,27 @@ from pavese.core.kit.kit import Kit
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.target import KEEP, resolve_target
 
-#: Version 1 had paints only; it is still read.
+#: Version 1 had paints only; it is still read. The words of version 2 stay, whatever the code calls them since:
+#: `closure` are the allowed colors of the recipe, `kept_marks` the kept selectors.
 _VERSION = 2
 
 
 def plan_file(plan: Plan, kit: Kit) -> str:
     """Every paint with its target and, to be read by people, the color that is in this kit; indented JSON."""
-    kit = plan.host(kit)
+    kit = plan.kit_with_guests(kit)
+    recipe = plan.recipe.model_dump(mode="json")
     body = {
         "pavese-plan": _VERSION,
         "kit": kit.name,
         "guests": [guest.model_dump(mode="json") for guest in plan.guests],
-        "recipe": plan.recipe.model_dump(mode="json"),
+        "recipe": {"closure" if name == "allowed" else name: value for name, value in recipe.items()},
         "paints": _paints(plan.choices, kit),
         "files": {name: _paints(choices, kit) for name, choices in sorted(plan.files.items())},
         "backing": plan.backing.model_dump(mode="json") if plan.backing else None,
         "backings": {name: one and one.model_dump(mode="json") for name, one in sorted(plan.backings.items())},
         "left_out": sorted(plan.left_out),
         "kept": sorted(plan.kept),
-        "kept_marks": sorted(plan.kept_marks),
+        "kept_marks": sorted(plan.kept_selectors),
         "declared": sorted(plan.declared),
     }
     return json.dumps(body, indent=2, ensure_ascii=False) + "\n"
@@ -51,7 +53,7 @@ def read_plan_file(text: str) -> Plan:
             backings=body.get("backings", {}),
             left_out=body.get("left_out", ()),
             kept=body.get("kept", ()),
-            kept_marks=body.get("kept_marks", ()),
+            kept_selectors=body.get("kept_marks", ()),
             declared=body.get("declared", ()),
             guests=body.get("guests", ()),
         )

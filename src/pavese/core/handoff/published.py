@@ -52,7 +52,7 @@ class Language(StrEnum):
 
 
 @dataclass(frozen=True)
-class Choice:
+class SheetWishes:
     """What somebody wants of an edition."""
 
     codes: tuple[CodeKind, ...] = (CodeKind.HEX, CodeKind.RGB)

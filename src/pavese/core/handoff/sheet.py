@@ -10,7 +10,7 @@ from typing import Any
 from pavese.core.color.contrast import readable_ink, shown
 from pavese.core.color.ramp import STEPS, Ramp
 from pavese.core.formats.svg import read_svg
-from pavese.core.handoff.published import Choice, CodeKind, Language, Part, Published, approved_pairs, code
+from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes, approved_pairs, code
 from pavese.core.handoff.words import WORDS, day_words, edition_words, role_word, rule_words, use_word
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit
@@ -31,7 +31,7 @@ _MISSING = "?"
 _ENDINGS = {"image/svg+xml": "svg", "image/png": "png"}
 
 
-def sheet_files(published: Published, choice: Choice, letters: Container[int]) -> dict[str, bytes]:
+def sheet_files(published: Published, choice: SheetWishes, letters: Container[int]) -> dict[str, bytes]:
     """The files a sheet is set from: the pages' template as MAIN, `data.json`, and the logo's pictures.
 
     `letters` are the code points that the sheet's typefaces have; any other is shown as `?`, and the sheet says so.
@@ -46,7 +46,7 @@ def sheet_files(published: Published, choice: Choice, letters: Container[int]) -
     return {MAIN: template, "data.json": legible.encode(), **pictures}
 
 
-def _sheet(published: Published, choice: Choice, pictures: dict[str, bytes]) -> dict[str, Any]:
+def _sheet(published: Published, choice: SheetWishes, pictures: dict[str, bytes]) -> dict[str, Any]:
     words = WORDS[choice.language]
     day = day_words(published.day, choice.language)
     edition = edition_words(published.number, choice.language)
@@ -79,7 +79,7 @@ def _sheet(published: Published, choice: Choice, pictures: dict[str, bytes]) -> 
     }
 
 
-def _colors(kit: Kit, choice: Choice) -> list[dict[str, Any]]:
+def _colors(kit: Kit, choice: SheetWishes) -> list[dict[str, Any]]:
     return [
         {
             "name": color.name,
@@ -109,7 +109,7 @@ def _cells(ramp: Ramp) -> list[dict[str, str]]:
     ]
 
 
-def _pairs(kit: Kit, choice: Choice) -> list[dict[str, Any]]:
+def _pairs(kit: Kit, choice: SheetWishes) -> list[dict[str, Any]]:
     return [
         {
             "text": pair.text,
@@ -192,7 +192,7 @@ def _states(kit: Kit) -> list[dict[str, Any]]:
     ]
 
 
-def _logo(published: Published, choice: Choice, pictures: dict[str, bytes]) -> dict[str, Any]:
+def _logo(published: Published, choice: SheetWishes, pictures: dict[str, bytes]) -> dict[str, Any]:
     kit = published.kit
     words = WORDS[choice.language]
     shown_on = []
@@ -231,7 +231,7 @@ def _logo(published: Published, choice: Choice, pictures: dict[str, bytes]) -> d
 
 def _harmless(picture: LogoPicture, data: bytes) -> bytes:
     """A drawing with everything taken out that an engine would fetch or run; other pictures as they are."""
-    return read_svg(picture.name, data).for_engine({}) if picture.media_type == "image/svg+xml" else data
+    return read_svg(picture.name, data).preview({}) if picture.media_type == "image/svg+xml" else data
 
 
 def _sources(published: Published, words: Mapping[str, str]) -> list[str]:

@@ -6,14 +6,14 @@ import csv
 import io
 
 from pavese.core.color.ramp import STEPS
-from pavese.core.handoff.published import Choice, Published, code
+from pavese.core.handoff.published import Published, SheetWishes, code
 from pavese.core.handoff.words import role_word
 
 #: Cells that begin like this are formulas to a spreadsheet; an apostrophe keeps them text.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
-def kit_table(published: Published, choice: Choice) -> bytes:
+def kit_table(published: Published, choice: SheetWishes) -> bytes:
     """Name, role, step and codes; the base first, then the steps of its ramp."""
     target = io.StringIO()
     writer = csv.writer(target)

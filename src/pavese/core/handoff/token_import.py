@@ -23,7 +23,7 @@ from pavese.core.kit.kit import MOST_COLORS, Kit, KitColor, PinnedStep, key_for
 from pavese.core.kit.plain import LONGEST_NAME, plain_name
 from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
-from pavese.core.unlike import unlike
+from pavese.core.unique_name import unique_name
 
 LARGEST = 4_000_000
 #: Most color tokens that are read, many more than a kit holds.
@@ -149,7 +149,7 @@ def _colors(everything: Mapping[str, dict[str, Rgb]], aliases: Mapping[str, str]
     keys: set[str] = set()
     for group, steps in groups.items():
         words = " ".join(re.split(r"[\s._/-]+", group.rpartition(".")[2])) or group
-        name = unlike(plain_name(words[:1].upper() + words[1:])[: LONGEST_NAME - 4], names)
+        name = unique_name(plain_name(words[:1].upper() + words[1:])[: LONGEST_NAME - 4], names)
         key = key_for(name, keys)
         names.add(name.casefold())
         keys.add(key)

@@ -13,7 +13,7 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
 from pavese.core.kit.kit import MOST_COLORS, Kit, KitColor, PinnedStep, Tint, key_for
 from pavese.core.kit.role import Role
-from pavese.core.unlike import unlike
+from pavese.core.unique_name import unique_name
 
 _SHADE_ROLES = {
     Shade.NEUTRAL: Role.NEUTRAL,
@@ -58,7 +58,7 @@ def with_tinted(kit: Kit, source: str, shades: Iterable[Shade], strength: float)
     arrivals = []
     for shade in shades:
         stem = f"{of.name} {shade.value}"
-        name = unlike(stem, taken)
+        name = unique_name(stem, taken)
         taken.add(name.casefold())
         tint = Tint(of=of.key, shade=shade, strength=strength)
         arrivals.append(Arrival(name, _SHADE_ROLES[shade], tinted(of.base, shade, strength), tint))
@@ -109,7 +109,7 @@ def duplicated(kit: Kit, key: str) -> Kit:
         raise InvalidKitError(f"A kit holds at most {MOST_COLORS} colors.")
     color = kit.color(key)
     taken = {known.name.casefold() for known in kit.colors}
-    name = unlike(color.name, taken)
+    name = unique_name(color.name, taken)
     copy = color.model_copy(update={"name": name, "key": key_for(name, (known.key for known in kit.colors))})
     at = kit.colors.index(color) + 1
     return _made(kit, [*kit.colors[:at], copy, *kit.colors[at:]])

@@ -10,7 +10,7 @@ from pavese.core.color.naming import describe
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb
 from pavese.core.css import read_declarations, read_value
-from pavese.core.unlike import unlike
+from pavese.core.unique_name import unique_name
 
 #: Most characters read, and most different colors given back.
 LONGEST_TEXT = 2_000_000
@@ -166,6 +166,6 @@ def _with_names(found: Iterable[FoundCode]) -> Iterator[FoundCode]:
     taken: set[str] = set()
     for code in found:
         stem = code.name or describe(code.color).capitalize()
-        name = unlike(stem, taken)
+        name = unique_name(stem, taken)
         taken.add(name.casefold())
         yield replace(code, name=name)

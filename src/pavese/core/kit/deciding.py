@@ -15,7 +15,7 @@ from pavese.core.kit.rules import Use
 from pavese.core.kit.token import parse_token
 
 
-class Verdict(NamedTuple):
+class Judgement(NamedTuple):
     """What is decided, for which use (None: the most demanding that each pair bears), by whom, when, and why."""
 
     status: Status
@@ -25,7 +25,7 @@ class Verdict(NamedTuple):
     note: str = ""
 
 
-def decided(kit: Kit, pairs: Sequence[tuple[str, str]], verdict: Verdict) -> Kit:
+def decided(kit: Kit, pairs: Sequence[tuple[str, str]], judgement: Judgement) -> Kit:
     """The kit with a decision on each pair (text, ground); decisions that were there give way.
 
     Raises InvalidKitError for a pair that does not take part, and for an approval that a pair does not bear; then
@@ -39,19 +39,25 @@ def decided(kit: Kit, pairs: Sequence[tuple[str, str]], verdict: Verdict) -> Kit
         if gone is not None or text == ground:
             raise InvalidKitError(f"“{text} on {ground}” is no pair of this kit; it may have changed meanwhile.")
         ratio = contrast_ratio(kit.resolve(parse_token(text)), kit.resolve(parse_token(ground)))
-        use = verdict.use or kit.rules.best_use(ratio)
-        if verdict.status is Status.APPROVED and ratio < kit.rules.least(use):
+        use = judgement.use or kit.rules.best_use(ratio)
+        if judgement.status is Status.APPROVED and ratio < kit.rules.least(use):
             failing.append(f"{_title(kit, text)} on {_title(kit, ground)} at {shown(ratio)}")
         new[text, ground] = Decision(
-            text=text, ground=ground, status=verdict.status, use=use, by=verdict.by, at=verdict.at, note=verdict.note
+            text=text,
+            ground=ground,
+            status=judgement.status,
+            use=use,
+            by=judgement.by,
+            at=judgement.at,
+            note=judgement.note,
         )
     if failing:
-        raise InvalidKitError(_refusal(kit, failing, len(pairs), verdict))
+        raise InvalidKitError(_refusal(kit, failing, len(pairs), judgement))
     kept = [decision for decision in kit.decisions if decision.pair not in new]
     return kit.with_(decisions=(*kept, *(one for one in new.values() if one.status is not Status.OPEN)))
 
 
-def decided_trios(kit: Kit, found: Sequence[tuple[str, str, str]], verdict: Verdict) -> Kit:
+def decided_trios(kit: Kit, found: Sequence[tuple[str, str, str]], judgement: Judgement) -> Kit:
     """The kit with a decision on each trio (ground, title, graphic).
 
     Raises InvalidKitError for a trio that does not take part, and for an approval of one whose pairs are not approved.
@@ -64,16 +70,16 @@ def decided_trios(kit: Kit, found: Sequence[tuple[str, str, str]], verdict: Verd
             raise InvalidKitError(
                 f"“{title} and {graphic} on {ground}” is no trio of this kit; it may have changed meanwhile."
             )
-        if verdict.status is Status.APPROVED and not reads_in(approved, title, graphic, ground):
+        if judgement.status is Status.APPROVED and not reads_in(approved, title, graphic, ground):
             raise InvalidKitError("A trio is approved only while both of its pairs are approved.")
         new[ground, title, graphic] = TrioDecision(
             ground=ground,
             title=title,
             graphic=graphic,
-            status=verdict.status,
-            by=verdict.by,
-            at=verdict.at,
-            note=verdict.note,
+            status=judgement.status,
+            by=judgement.by,
+            at=judgement.at,
+            note=judgement.note,
         )
     kept = [trio for trio in kit.trios if trio.three not in new]
     return kit.with_(trios=(*kept, *(one for one in new.values() if one.status is not Status.OPEN)))
@@ -83,9 +89,9 @@ def _title(kit: Kit, token: str) -> str:
     return kit.title(parse_token(token))
 
 
-def _refusal(kit: Kit, failing: Sequence[str], asked: int, verdict: Verdict) -> str:
-    assert verdict.use is not None, "what each bears is borne by each"
-    least = f"{verdict.use.value} needs {kit.rules.least(verdict.use):g}"
+def _refusal(kit: Kit, failing: Sequence[str], asked: int, judgement: Judgement) -> str:
+    assert judgement.use is not None, "what each bears is borne by each"
+    least = f"{judgement.use.value} needs {kit.rules.least(judgement.use):g}"
     if asked == 1:
         return f"{failing[0]} cannot be approved: {least}."
     verb = "does" if len(failing) == 1 else "do"

@@ -23,7 +23,7 @@ from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
 from pavese.core.kit.token import RgbCode, Token, TokenText, parse_token
 from pavese.core.kit.typefaces import Typefaces
-from pavese.core.unlike import unlike
+from pavese.core.unique_name import unique_name
 
 MOST_COLORS = 200
 #: Steps that may take part in pairs, and see-through settings, of one kit.
@@ -214,4 +214,4 @@ def key_for(name: str, taken: Iterable[str] = ()) -> str:
     """
     ascii_name = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
     stem = re.sub(r"[^a-z0-9]+", "-", ascii_name).strip("-")[:LONGEST_NAME].strip("-") or "color"
-    return unlike(stem, {*taken, *RESERVED_KEYS}, lambda number: f"{stem}-{number}")
+    return unique_name(stem, {*taken, *RESERVED_KEYS}, lambda number: f"{stem}-{number}")

@@ -15,7 +15,7 @@ from pavese.core.color.oklab import Array, from_oklch, oklab_of
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
 from pavese.core.kit.word_lists import themes
-from pavese.core.unlike import unlike
+from pavese.core.unique_name import unique_name
 
 #: The theme that names in plain words.
 PLAIN = "plain words"
@@ -68,7 +68,7 @@ def _qualified(color: Rgb, word: str) -> str:
 
 
 def _free(wanted: str, used: set[str]) -> str:
-    name = unlike(wanted, used)
+    name = unique_name(wanted, used)
     used.add(name.casefold())
     return name
 

@@ -17,7 +17,7 @@ import numpy as np
 
 from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio
 from pavese.core.color.difference import differences
-from pavese.core.color.families import COLORFUL, RANGES, Family, families_of
+from pavese.core.color.families import COLORFUL, RANGES, HueFamily, families_of
 from pavese.core.color.gamut import max_chroma, to_rgb
 from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.schemes import RULES, Point, Wheel, points
@@ -55,7 +55,7 @@ _ORDER = (
     Role.ACCENT,
     Role.ACTION,
 )
-_FAMILIES = (Family.JEWEL, Family.JEWEL, Family.EARTH, Family.PASTEL, Family.FLUORESCENT)
+_FAMILIES = (HueFamily.JEWEL, HueFamily.JEWEL, HueFamily.EARTH, HueFamily.PASTEL, HueFamily.FLUORESCENT)
 _RULES = tuple(name for name in RULES if name != "monochrome")
 
 
@@ -71,7 +71,7 @@ class Figures:
     readable_gained: int
     action_distance: float | None
     lightness_spread: float
-    family: Family | None
+    family: HueFamily | None
     family_fit: float
     relation: str
     miss: float
@@ -161,7 +161,7 @@ class _Mood:
     rule: str
     spread: float
     wheel: Wheel
-    family: Family
+    family: HueFamily
     level: float
     strength: float
     chance: random.Random
@@ -314,7 +314,7 @@ def _strong(lightness: Array, hue: Array, share: Array) -> list[Rgb]:
     return to_rgb(np.stack([lightness, share * max_chroma(lightness, hue), hue], axis=-1))
 
 
-def _anchor(stay: Sequence[KitColor]) -> tuple[float | None, Family | None]:
+def _anchor(stay: Sequence[KitColor]) -> tuple[float | None, HueFamily | None]:
     """The hue of the primary color (or of the strongest) and the family most kept colors are in."""
     if not stay:
         return None, None

@@ -16,7 +16,7 @@ import numpy as np
 
 from pavese.core.color.contrast import luminance
 from pavese.core.color.difference import differences
-from pavese.core.color.families import RANGES, Family, Range, families_of, family_of, pull
+from pavese.core.color.families import RANGES, HueFamily, Range, families_of, family_of, pull
 from pavese.core.color.gamut import max_chroma, to_rgb
 from pavese.core.color.naming import describe
 from pavese.core.color.neutrals import Shade, tinted
@@ -25,7 +25,7 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.kit.names import suggest
 from pavese.core.kit.word_lists import themes
 
-_FAMILIES = (Family.JEWEL, Family.PASTEL, Family.EARTH, Family.FLUORESCENT)
+_FAMILIES = (HueFamily.JEWEL, HueFamily.PASTEL, HueFamily.EARTH, HueFamily.FLUORESCENT)
 #: Base hues (OKLCH degrees), unevenly set so that neighbors are told apart by name.
 _HUES = (28.0, 62.0, 95.0, 142.0, 195.0, 242.0, 272.0, 310.0)
 #: Colors of a palette that are nearer than this are one; a palette with fewer than three left is not shelved.
@@ -38,7 +38,7 @@ class Palette:
     """A palette: its name, its family (None: between the families), the scheme it was made by, and its colors."""
 
     name: str
-    family: Family | None
+    family: HueFamily | None
     scheme: str
     colors: tuple[Rgb, ...]
 
@@ -100,7 +100,7 @@ class Shelved:
 def search(
     palettes: Iterable[Palette],
     near: Rgb | None = None,
-    family: Family | None = None,
+    family: HueFamily | None = None,
     count: int | None = None,
 ) -> list[Shelved]:
     """The palettes of a family and with a count of colors, those holding the color nearest to `near` first."""
@@ -137,7 +137,7 @@ def _with_quiet(strong: Sequence[Rgb]) -> tuple[Rgb, ...]:
     return tuple(sorted(kept, key=luminance, reverse=True))
 
 
-def _toned(wanted: Sequence[tuple[Family, float, float]]) -> list[Rgb]:
+def _toned(wanted: Sequence[tuple[HueFamily, float, float]]) -> list[Rgb]:
     """A color of each family at a hue, a share of the way up its range of lightness; all of them in one go."""
     hue = np.array([entry[1] for entry in wanted])
     level = np.array([_level(RANGES[family], share) for family, _, share in wanted])
@@ -156,7 +156,7 @@ def _level(wanted: Range, share: float) -> float:
     return low + 0.02 + (high - low - 0.04) * share
 
 
-def common_family(colors: Sequence[Rgb]) -> Family | None:
+def common_family(colors: Sequence[Rgb]) -> HueFamily | None:
     """The family most of the colors are in, quiet ones left out; None without one."""
     found = [family for color in colors if (family := family_of(color)) in _FAMILIES]
     return max(found, key=found.count, default=None)

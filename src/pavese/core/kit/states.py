@@ -43,7 +43,7 @@ class Distances(BaseModel):
 
 
 @dataclass(frozen=True)
-class Look:
+class StateColors:
     """A control in one state: its fill, the text on it, and the ring around it (focus only), with their ratios."""
 
     state: State
@@ -62,7 +62,7 @@ class Control:
     color: str
     kind: str
     darker: bool
-    looks: tuple[Look, ...]
+    looks: tuple[StateColors, ...]
 
 
 def controls(kit: Kit) -> tuple[Control, ...]:
@@ -96,11 +96,11 @@ def _control(kit: Kit, color: KitColor, kind: str) -> Control:
         (ways[0], None),
     )
 
-    def look(state: State, step: int, text: Rgb | None = None) -> Look:
+    def look(state: State, step: int, text: Rgb | None = None) -> StateColors:
         at = color.ramp.at(STEPS[step])
         written = text or ink or max(inks, key=lambda one: contrast_ratio(one, at))
         token = Token(color.key, None if step == rest else STEPS[step])
-        return Look(state, token, at, written, contrast_ratio(written, at))
+        return StateColors(state, token, at, written, contrast_ratio(written, at))
 
     towards_ground = -1 if contrast_ratio(ground, BLACK) > contrast_ratio(ground, WHITE) else 1
     faded = min(max(rest + towards_ground * kit.states.disabled, 0), len(STEPS) - 1)

@@ -13,7 +13,7 @@ from enum import StrEnum
 from pydantic import BaseModel, ConfigDict, Field
 
 
-class Kind(StrEnum):
+class TypefaceKind(StrEnum):
     """A kind of typeface."""
 
     SERIF = "serif"
@@ -36,19 +36,23 @@ class StandIn:
 
     wanted: str
     face: str
-    kind: Kind
+    kind: TypefaceKind
     same: bool
     why: str
 
 
 #: What ships with the application, by kind; the first of a kind stands in for it.
-SHIPPED: dict[Kind, str] = {Kind.SANS: "Commissioner", Kind.SERIF: "Source Serif 4", Kind.MONO: "Spline Sans Mono"}
+SHIPPED: dict[TypefaceKind, str] = {
+    TypefaceKind.SANS: "Commissioner",
+    TypefaceKind.SERIF: "Source Serif 4",
+    TypefaceKind.MONO: "Spline Sans Mono",
+}
 
-_WORDS: tuple[tuple[Kind, str], ...] = (
-    (Kind.MONO, r"\b(mono|monospace[d]?|code|console|typewriter|courier|consolas|menlo)\b"),
-    (Kind.SANS, r"\b(sans|grotes[ck]\w*|gothic|neue?|linear|gill|futura|frutiger|univers|din)\b"),
+_WORDS: tuple[tuple[TypefaceKind, str], ...] = (
+    (TypefaceKind.MONO, r"\b(mono|monospace[d]?|code|console|typewriter|courier|consolas|menlo)\b"),
+    (TypefaceKind.SANS, r"\b(sans|grotes[ck]\w*|gothic|neue?|linear|gill|futura|frutiger|univers|din)\b"),
     (
-        Kind.SERIF,
+        TypefaceKind.SERIF,
         r"\b(serif|slab|roman|antiqua|times|garamond|georgia|palatino|baskerville|bodoni|caslon|didot|cambria|"
         r"century|bookman|minion|old\s?style|text\s?book|display\s?serif)\b",
     ),
@@ -71,4 +75,6 @@ def stand_in(wanted: str) -> StandIn | None:
         told = re.search(pattern, name.casefold())
         if told:
             return StandIn(name, SHIPPED[kind], kind, False, f"“{told[0]}” in its name tells a {kind.value} face")
-    return StandIn(name, SHIPPED[Kind.SANS], Kind.SANS, False, "its name tells no kind; a sans is shown")
+    return StandIn(
+        name, SHIPPED[TypefaceKind.SANS], TypefaceKind.SANS, False, "its name tells no kind; a sans is shown"
+    )

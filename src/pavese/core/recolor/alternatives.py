@@ -11,11 +11,11 @@ from pavese.core.color.oklab import oklch_of
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.families import split
+from pavese.core.recolor.family_ramps import family_ramps
 from pavese.core.recolor.figures import Figures, figures
-from pavese.core.recolor.homes import homes
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.recipe import Closure, Mode, Policy, Recipe
+from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 
 #: How many plans are offered.
 MOST = 6
@@ -64,8 +64,8 @@ def _ways(paints: SetPaints, kit: Kit, recipe: Recipe) -> Iterator[tuple[Recipe,
         return
     other = Policy.BRANDED if recipe.policy is Policy.FAITHFUL else Policy.FAITHFUL
     yield recipe.model_copy(update={"policy": other}), (), other.value
-    if recipe.closure is Closure.STEPS:
-        yield recipe.model_copy(update={"closure": Closure.DERIVED}), (), "with derived shades"
+    if recipe.allowed is AllowedColors.STEPS:
+        yield recipe.model_copy(update={"allowed": AllowedColors.DERIVED}), (), "with derived shades"
     colors = sorted({use.paint.rgb for use in paints.uses})
     weight = dict.fromkeys(colors, 0.0)
     for use in paints.uses:
@@ -73,10 +73,10 @@ def _ways(paints: SetPaints, kit: Kit, recipe: Recipe) -> Iterator[tuple[Recipe,
     families = split(oklch_of(colors), [weight[color] for color in colors]) if colors else []
     for policy in (recipe.policy, other):
         settings = recipe.model_copy(update={"policy": policy})
-        found = homes(families, kit, settings)
+        found = family_ramps(families, kit, settings)
         for at, family in [(i, f) for i, f in enumerate(families) if f.hue is not None][:_TURNED_FAMILIES]:
             barred = {(at, found[at].key)}
-            again = homes(families, kit, settings, barred)
+            again = family_ramps(families, kit, settings, barred)
             if again[at].key != found[at].key:
                 title = f"{policy.value}, {hue_word(family.hue or 0.0)} to {again[at].name}"
                 yield settings, tuple(sorted(barred)), title

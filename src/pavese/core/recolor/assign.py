@@ -1,7 +1,7 @@
 """The automatic plan: every paint of a set to a color of the kit.
 
-Paints are split into families (`families`), each family gets a ramp (`homes`), and paints get steps (`search`), or,
-where derived shades are allowed, the shade of their ramp that is exactly as light as they are. The other modes need
+Paints are split into families (`families`), each family gets a ramp (`family_ramps`), and paints get steps (`search`),
+or, where derived shades are allowed, the shade of their ramp that is exactly as light as they are. The other modes need
 only lightness. Modes are entries of `MODES`.
 """
 
@@ -23,13 +23,13 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor, members
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token, parse_token
-from pavese.core.recolor.families import Family, is_neutral, split
-from pavese.core.recolor.homes import QUIET, homes, main_color
+from pavese.core.recolor.families import PaintFamily, is_neutral, split
+from pavese.core.recolor.family_ramps import QUIET, family_ramps, main_color
 from pavese.core.recolor.inventory import Kind, PaintUse, SetPaints
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
-from pavese.core.recolor.recipe import Closure, Mode, Recipe
-from pavese.core.recolor.search import SHARED, Pair, Problem, Slot, slot, solve
+from pavese.core.recolor.recipe import AllowedColors, Mode, Recipe
+from pavese.core.recolor.search import SHARED, Pair, Problem, Step, solve, step_of
 from pavese.core.recolor.target import KEEP, blend, mixed, resolve_target, shade
 
 _ENDS = {Role.BACKGROUND: 0, Role.TEXT_DARK: 1, Role.TEXT_LIGHT: 0}
@@ -89,7 +89,8 @@ def assign(
     """A plan for the paints of a set by the recipe of `held`; its choices stay and their steps are taken.
 
     Deterministic. Two colors never get the same target while the kit has steps left; paints that differ in alpha
-    only are one color. A kit without colors keeps everything. `forbidden` bars families from ramps (see `homes`).
+    only are one color. A kit without colors keeps everything. `forbidden` bars families from ramps, see
+    `family_ramps`.
     """
     plan = held or Plan()
     fixed = {key: choice for key, choice in plan.choices.items() if "@" not in key}
@@ -200,7 +201,7 @@ def _task(
     places = np.array([step_position(color) for color in colors])
     if (recipe.low, recipe.high) != (0.0, 1.0):
         places = (1 - recipe.high) * last + np.clip(places, 0, last) * (recipe.high - recipe.low)
-    if plan.backing is not None and (recipe.mode is not Mode.KIT or recipe.closure is Closure.DERIVED):
+    if plan.backing is not None and (recipe.mode is not Mode.KIT or recipe.allowed is AllowedColors.DERIVED):
         places = _beside(places, step_position(_ground(plan, kit)))
     least = 0.001 * (sum(weights.values()) or 1.0)
     heavy = tuple(max(weights[color], least) for color in colors)
@@ -236,19 +237,19 @@ def _ground(plan: Plan, kit: Kit) -> Rgb:
 
 def _in_kit(task: _Task) -> dict[Rgb, Choice]:
     families = split(task.lch, task.weights)
-    found = homes(families, task.kit, task.recipe, task.forbidden)
-    home_of = {i: home for family, home in zip(families, found, strict=True) for i in family.members}
-    own = [home_of[i] for i in range(len(task.colors))]
-    if task.recipe.closure is Closure.DERIVED:
+    found = family_ramps(families, task.kit, task.recipe, task.forbidden)
+    ramp_of_paint = {i: ramp for family, ramp in zip(families, found, strict=True) for i in family.members}
+    own = [ramp_of_paint[i] for i in range(len(task.colors))]
+    if task.recipe.allowed is AllowedColors.DERIVED:
         return _as_shades(task, own)
     return _as_steps(task, families, own)
 
 
 def _single(task: _Task) -> dict[Rgb, Choice]:
     color = _ramp(task)
-    if task.recipe.closure is Closure.DERIVED:
+    if task.recipe.allowed is AllowedColors.DERIVED:
         return _as_shades(task, [color] * len(task.colors), ends=False)
-    everything = Family(0.0, tuple(range(len(task.colors))), 1.0, 0.0)
+    everything = PaintFamily(0.0, tuple(range(len(task.colors))), 1.0, 0.0)
     return _as_steps(task, [everything], [color] * len(task.colors), only=color)
 
 
@@ -327,8 +328,8 @@ def _as_shades(task: _Task, own: Sequence[KitColor], *, ends: bool = True) -> di
     """Each color to the shade of its ramp that is as light as it is; whites and near-blacks to the kit's own."""
     chosen: dict[Rgb, Choice] = {}
     anchors = _anchors(task.kit) if ends and not task.backed else {}
-    for home in dict.fromkeys(own):
-        rows = [i for i, color in enumerate(own) if color.key == home.key]
+    for ramp in dict.fromkeys(own):
+        rows = [i for i, color in enumerate(own) if color.key == ramp.key]
         for i, place in zip(rows, _spread(task.wanted[rows]), strict=True):
             paint = task.colors[i]
             end = _end(paint)
@@ -338,9 +339,9 @@ def _as_shades(task: _Task, own: Sequence[KitColor], *, ends: bool = True) -> di
                 continue
             near = round(place)
             snapped = float(near) if abs(place - near) < _SNAP and len(rows) < len(STEPS) / 2 else place
-            target = shade(home.key, snapped)
+            target = shade(ramp.key, snapped)
             chosen[paint] = Choice(
-                target=target, reason=f"{describe(paint)}: a shade of {home.name} as light as it was"
+                target=target, reason=f"{describe(paint)}: a shade of {ramp.name} as light as it was"
             )
     return chosen
 
@@ -355,10 +356,10 @@ def _anchors(kit: Kit) -> dict[int, tuple[str, str]]:
 
 
 def _as_steps(
-    task: _Task, families: Sequence[Family], own: Sequence[KitColor], only: KitColor | None = None
+    task: _Task, families: Sequence[PaintFamily], own: Sequence[KitColor], only: KitColor | None = None
 ) -> dict[Rgb, Choice]:
-    slots = _slots(task, only)
-    problem = Problem(slots, _costs(task, own, slots), _pairs(task, families))
+    steps = _steps(task, only)
+    problem = Problem(steps, _costs(task, own, steps), _pairs(task, families))
     at = solve(problem).tolist()
     used: dict[int, int] = {}
     chosen: dict[Rgb, Choice] = {}
@@ -366,14 +367,14 @@ def _as_steps(
     for i in by_weight:
         shared = at[i] in used
         used[at[i]] = i
-        token, color, place, _ = slots[at[i]]
+        token, color, place, _ = steps[at[i]]
         moved = abs(place - float(np.clip(task.wanted[i], 0, len(STEPS) - 1)))
         reason = _reason(task.colors[i], color, token, task.kit, own[i], shared=shared, moved=moved)
         chosen[task.colors[i]] = Choice(target=str(token), reason=reason)
     return chosen
 
 
-def _slots(task: _Task, only: KitColor | None) -> tuple[Slot, ...]:
+def _steps(task: _Task, only: KitColor | None) -> tuple[Step, ...]:
     """The steps still free; each color of the kit once, under the first token that gives it."""
     taken = set(task.standing.values())
     free: dict[Rgb, Token] = {}
@@ -383,36 +384,36 @@ def _slots(task: _Task, only: KitColor | None) -> tuple[Slot, ...]:
             everything.setdefault(color, token)
             if color not in taken:
                 free.setdefault(color, token)
-    lanes = {color.key: "quiet" if color.role in QUIET else color.key for color in task.kit.colors}
-    return tuple(slot(token, color, lanes[token.color]) for color, token in (free or everything).items())
+    groups = {color.key: "quiet" if color.role in QUIET else color.key for color in task.kit.colors}
+    return tuple(step_of(token, color, groups[token.color]) for color, token in (free or everything).items())
 
 
-def _costs(task: _Task, own: Sequence[KitColor], slots: Sequence[Slot]) -> Array:
-    """How badly each step fits each paint, shape (paints, slots): squared steps, and more off the family's ramp."""
+def _costs(task: _Task, own: Sequence[KitColor], steps: Sequence[Step]) -> Array:
+    """How badly each step fits each paint, shape (paints, steps): squared steps, and more off the family's ramp."""
     kit, colors = task.kit, task.colors
     index = {color.key: i for i, color in enumerate(kit.colors)}
-    gap = task.wanted[:, None] - np.array([one.position for one in slots])
+    gap = task.wanted[:, None] - np.array([one.position for one in steps])
     moved = _moves(kit)[
-        np.array([index[home.key] for home in own])[:, None], np.array([index[one.token.color] for one in slots])
+        np.array([index[ramp.key] for ramp in own])[:, None], np.array([index[one.token.color] for one in steps])
     ]
-    quiet_home = np.array([home.role in QUIET for home in own])[:, None]
-    bases = [kit.color(one.token.color).role if one.token.step is None else None for one in slots]
+    quiet_ramp = np.array([ramp.role in QUIET for ramp in own])[:, None]
+    bases = [kit.color(one.token.color).role if one.token.step is None else None for one in steps]
     anchor = np.array([role in _ENDS for role in bases])
-    paler = task.lch[:, 1][:, None] - oklch_of([one.color for one in slots])[:, 1]
+    paler = task.lch[:, 1][:, None] - oklch_of([one.color for one in steps])[:, 1]
     heavy = np.sqrt(np.array(task.weights) / max(task.weights))[:, None]
-    cost = (gap**2 + _PALER * (10 * paler) ** 2 + moved) * (1 + _HEAVY * heavy) - _ANCHOR_BONUS * (quiet_home & anchor)
+    cost = (gap**2 + _PALER * (10 * paler) ** 2 + moved) * (1 + _HEAVY * heavy) - _ANCHOR_BONUS * (quiet_ramp & anchor)
     for end, role in ((0, Role.BACKGROUND), (1, Role.TEXT_DARK)):
         rows = np.array([_end(color) == end for color in colors])[:, None]
         cost -= _END_BONUS * (rows & np.array([of is role for of in bases]))
-    same = differences(colors, [one.color for one in slots]) < SAME
-    return np.asarray(np.where(same, -SHARED / 2, cost) + _against_what_stands(task, slots))
+    same = differences(colors, [one.color for one in steps]) < SAME
+    return np.asarray(np.where(same, -SHARED / 2, cost) + _against_what_stands(task, steps))
 
 
-def _against_what_stands(task: _Task, slots: Sequence[Slot]) -> Array:
-    """What each slot costs each paint for contrast with the ground behind it and with paints that stay."""
-    cost = np.zeros((len(task.colors), len(slots)))
+def _against_what_stands(task: _Task, steps: Sequence[Step]) -> Array:
+    """What each step costs each paint for contrast with the ground behind it and with paints that stay."""
+    cost = np.zeros((len(task.colors), len(steps)))
     row = {color: i for i, color in enumerate(task.colors)}
-    shown = [one.color for one in slots]
+    shown = [one.color for one in steps]
     of_ground = contrast_table([task.ground], shown)[0]
     for paint in task.paints.outline:
         at = row.get(paint.rgb)
@@ -430,7 +431,7 @@ def _against_what_stands(task: _Task, slots: Sequence[Slot]) -> Array:
     return cost
 
 
-def _pairs(task: _Task, families: Sequence[Family]) -> tuple[Pair, ...]:
+def _pairs(task: _Task, families: Sequence[PaintFamily]) -> tuple[Pair, ...]:
     row = {color: i for i, color in enumerate(task.colors)}
     texts = _texts(task.paints)
     most = max(task.paints.touching.values(), default=1.0)
@@ -471,15 +472,15 @@ def _moves(kit: Kit) -> Array:
     return np.asarray(table)
 
 
-def _reason(paint: Rgb, color: Rgb, token: Token, kit: Kit, home: KitColor, *, shared: bool, moved: float) -> str:
+def _reason(paint: Rgb, color: Rgb, token: Token, kit: Kit, ramp: KitColor, *, shared: bool, moved: float) -> str:
     if shared:
         return "the kit has no step left, so it shares the nearest one"
     if differences([paint], [color])[0, 0] < SAME:
         return "it is this color of the kit already"
     goal = kit.color(token.color)
     away = f", {moved:.0f} steps off to stay apart from what it touches" if moved > 1.5 else ""
-    if token.color == home.key:
+    if token.color == ramp.key:
         return f"{describe(paint)}: same family and lightness as {goal.name}{away}"
-    if home.role in QUIET and goal.role in QUIET:
+    if ramp.role in QUIET and goal.role in QUIET:
         return f"{describe(paint)}: a neutral of this lightness; {goal.name} is the kit's {goal.role.value}{away}"
-    return f"{describe(paint)}: nearest free step, since {home.name} has none left at this lightness{away}"
+    return f"{describe(paint)}: nearest free step, since {ramp.name} has none left at this lightness{away}"

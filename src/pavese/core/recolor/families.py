@@ -19,7 +19,7 @@ _WIDTH = 30.0
 
 
 @dataclass(frozen=True)
-class Family:
+class PaintFamily:
     """Paint colors of one hue (None: neutrals), as indices, with their weight and mean chroma."""
 
     hue: float | None
@@ -28,7 +28,7 @@ class Family:
     chroma: float
 
 
-def split(lch: Array, weights: Sequence[float]) -> list[Family]:
+def split(lch: Array, weights: Sequence[float]) -> list[PaintFamily]:
     """The families of colors given in OKLCH, shape (n, 3): neutrals first, then hues, heaviest first.
 
     Hues are gathered on their circle, the two nearest groups first, each with the mean of its members weighted by
@@ -51,12 +51,12 @@ def split(lch: Array, weights: Sequence[float]) -> list[Family]:
     quiet -= _tints(lch, neutral, groups, hues)
     neutral = [i for i in neutral if i in quiet]
     families = [
-        Family(hue, tuple(sorted(group)), _total(weights, group), _mean_chroma(lch, weights, group))
+        PaintFamily(hue, tuple(sorted(group)), _total(weights, group), _mean_chroma(lch, weights, group))
         for hue, group in zip(hues, groups, strict=True)
     ]
     families.sort(key=lambda family: (-family.weight * family.chroma, family.members))
     if neutral:
-        families.insert(0, Family(None, tuple(neutral), _total(weights, neutral), 0.0))
+        families.insert(0, PaintFamily(None, tuple(neutral), _total(weights, neutral), 0.0))
     return families
 
 

@@ -26,24 +26,24 @@ class Kind(StrEnum):
 
 
 class Site(NamedTuple):
-    """One place that uses a paint. `marks` name the element and what it stands in: `#id` and `.class`."""
+    """One place that uses a paint. `selectors` name the element and what it stands in: `#id` and `.class`."""
 
     paint: Rgba
     kind: Kind
-    marks: tuple[str, ...] = ()
+    selectors: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
 class Inventory:
     """The paints of one file with their number of sites by kind, and remarks on what cannot be recolored.
 
-    `marks` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
+    `selectors` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
     each other in a gradient.
     """
 
     sites: Mapping[Rgba, Mapping[Kind, int]]
     remarks: tuple[str, ...] = ()
-    marks: Mapping[Rgba, tuple[str, ...]] = field(default_factory=dict)
+    selectors: Mapping[Rgba, tuple[str, ...]] = field(default_factory=dict)
     blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
 
     @property
@@ -64,17 +64,19 @@ class Inventory:
     def merged(cls, parts: Iterable[Inventory]) -> Inventory:
         """The inventory of a file that is made of several."""
         counted: dict[Rgba, Counter[Kind]] = {}
-        marks: dict[Rgba, dict[str, None]] = {}
+        selectors: dict[Rgba, dict[str, None]] = {}
         remarks: dict[str, None] = {}
         blends: set[tuple[Rgba, Rgba]] = set()
         for part in parts:
             for paint, sites in part.sites.items():
                 counted.setdefault(paint, Counter()).update(sites)
-            for paint, named in part.marks.items():
-                marks.setdefault(paint, {}).update(dict.fromkeys(named))
+            for paint, named in part.selectors.items():
+                selectors.setdefault(paint, {}).update(dict.fromkeys(named))
             remarks.update(dict.fromkeys(part.remarks))
             blends |= part.blends
-        return cls(counted, tuple(remarks), {paint: tuple(named) for paint, named in marks.items()}, frozenset(blends))
+        return cls(
+            counted, tuple(remarks), {paint: tuple(named) for paint, named in selectors.items()}, frozenset(blends)
+        )
 
     @classmethod
     def count(
@@ -85,22 +87,22 @@ class Inventory:
     ) -> Inventory:
         """Counts single sites."""
         counted: dict[Rgba, Counter[Kind]] = {}
-        marks: dict[Rgba, dict[str, None]] = {}
+        selectors: dict[Rgba, dict[str, None]] = {}
         for paint, kind, *named in sites:
             counted.setdefault(paint, Counter())[kind] += 1
-            for mark in named[0] if named else ():
-                if len(known := marks.setdefault(paint, {})) < _MOST_MARKS:
-                    known[mark] = None
+            for selector in named[0] if named else ():
+                if len(known := selectors.setdefault(paint, {})) < _MOST_SELECTORS:
+                    known[selector] = None
         return cls(
             counted,
             tuple(dict.fromkeys(remarks)),
-            {paint: tuple(named) for paint, named in marks.items()},
+            {paint: tuple(named) for paint, named in selectors.items()},
             frozenset(blends),
         )
 
 
 #: Names of elements that are listed for one paint of one file.
-_MOST_MARKS = 24
+_MOST_SELECTORS = 24
 
 
 def recolored(paint: Rgba, recoloring: Mapping[Rgba, Rgb] | Recoloring) -> Rgba:

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any, Protocol
 
-from pavese.core.recolor.likeness import Look
+from pavese.core.recolor.traits import Traits
 
-#: Above this many spreads from the middle of its set a file is the odd one out, see `likeness.apart`.
+#: Above this many spreads from the middle of its set a file is the odd one out, see `traits.apart`.
 ODD = 2.0
 
 
@@ -43,12 +43,12 @@ class Order(StrEnum):
 
 class Listed(Protocol):
     """What a file is listed by. `own` ones do not simply follow their set, `weak` ones do not stand out from their
-    ground; `apart` is of `likeness.apart`."""
+    ground; `apart` is of `traits.apart`."""
 
     @property
     def name(self) -> str: ...
     @property
-    def look(self) -> Look: ...
+    def traits(self) -> Traits: ...
     @property
     def apart(self) -> float: ...
     @property
@@ -101,10 +101,10 @@ class Listing:
 
 _HOLDS: Mapping[Only, Callable[[Listed], bool]] = {
     Only.ALL: lambda file: True,
-    Only.ONE_COLOR: lambda file: file.look.paints <= 1,
-    Only.SEVERAL_COLORS: lambda file: file.look.paints > 1,
-    Only.STROKED: lambda file: file.look.stroked,
-    Only.FILLED: lambda file: not file.look.stroked,
+    Only.ONE_COLOR: lambda file: file.traits.paints <= 1,
+    Only.SEVERAL_COLORS: lambda file: file.traits.paints > 1,
+    Only.STROKED: lambda file: file.traits.stroked,
+    Only.FILLED: lambda file: not file.traits.stroked,
     Only.ODD: lambda file: file.apart > ODD,
     Only.REMARKED: lambda file: file.remarks > 0,
     Only.OWN: lambda file: file.own,
@@ -116,7 +116,7 @@ _HOLDS: Mapping[Only, Callable[[Listed], bool]] = {
 
 _BY: Mapping[Order, Callable[[Listed], Any]] = {
     Order.NAME: lambda file: _natural(file.name),
-    Order.PAINTS: lambda file: -file.look.paints,
+    Order.PAINTS: lambda file: -file.traits.paints,
     Order.ODD: lambda file: -file.apart,
     Order.REMARKS: lambda file: -file.remarks,
 }

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AliasChoices, BaseModel, ConfigDict, Field
 
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
@@ -14,13 +14,13 @@ from pavese.core.kit.kit import Kit, KitColor, key_for
 from pavese.core.kit.plain import plain_name
 from pavese.core.kit.role import Role
 from pavese.core.recolor.backing import FileBacking
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target
-from pavese.core.unlike import unlike
+from pavese.core.unique_name import unique_name
 
-#: A paint key, see `Rgba.key`; with `@` and a kind or a mark behind it, that part of the paint's sites.
+#: A paint key, see `Rgba.key`; with `@` and a kind or a selector behind it, that part of the paint's sites.
 PartKey = Annotated[str, Field(max_length=200)]
 #: Colors of its own that a set may have beside the kit.
 MOST_GUESTS = 12
@@ -45,11 +45,11 @@ class Plan(BaseModel):
     """Paint key to choice, with the settings it was made by. Paints without a choice are kept.
 
     `files` are exceptions for single files, by name; they stay when the plan of the set changes. `left_out` files are
-    not handed over; `kept` names files that stay as they came; `kept_marks` elements (`#id`, `.class`) that do;
+    not handed over; `kept` names files that stay as they came; `kept_selectors` elements (`#id`, `.class`) that do;
     `declared` names files that are given the namespace they lack. `settled` says that someone chose this plan among
     others, so that new files do not change it. `backings` are for single files, in the place of `backing`. `guests` are
     colors that the set has beside the kit, for it alone; all that takes a kit here takes the kit without them and adds
-    them, see `host`.
+    them, see `kit_with_guests`.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -62,11 +62,11 @@ class Plan(BaseModel):
     backings: dict[FileName, FileBacking | None] = Field(default_factory=dict)
     left_out: tuple[FileName, ...] = ()
     kept: tuple[FileName, ...] = ()
-    kept_marks: tuple[str, ...] = ()
+    kept_selectors: tuple[str, ...] = Field(default=(), validation_alias=AliasChoices("kept_selectors", "kept_marks"))
     declared: tuple[FileName, ...] = ()
     guests: tuple[KitColor, ...] = Field(default=(), max_length=MOST_GUESTS)
 
-    def host(self, kit: Kit) -> Kit:
+    def kit_with_guests(self, kit: Kit) -> Kit:
         """The kit with the guests behind its own colors; a kit that has them already is given back as it is."""
         known = {color.key for color in kit.colors}
         new = tuple(guest for guest in self.guests if guest.key not in known)
@@ -79,13 +79,13 @@ class Plan(BaseModel):
         """
         guests = list(self.guests)
         for name, base in arrivals:
-            host = self.with_(guests=tuple(guests)).host(kit)
-            same = next((color for color in host.colors if color.base == base), None)
+            both = self.with_(guests=tuple(guests)).kit_with_guests(kit)
+            same = next((color for color in both.colors if color.base == base), None)
             if same is not None:
                 raise InvalidPlanError(f"{base.hex} is there already: it is {same.name}.")
-            taken = {color.name.casefold() for color in host.colors}
-            title = unlike(_title(name, base), taken)
-            key = key_for(f"{_GUEST} {title}", (color.key for color in host.colors))
+            taken = {color.name.casefold() for color in both.colors}
+            title = unique_name(_title(name, base), taken)
+            key = key_for(f"{_GUEST} {title}", (color.key for color in both.colors))
             guests.append(KitColor(key=key, name=title, role=Role.ACCENT, base=base))
         if len(guests) > MOST_GUESTS:
             raise InvalidPlanError(f"A set has at most {MOST_GUESTS} guest colors.")
@@ -124,7 +124,7 @@ class Plan(BaseModel):
         for paint, target in targets.items():
             if paint.partition("@")[0] not in self.choices:
                 raise InvalidPlanError(f"The set has no paint “{paint[:40]}”.")
-            resolve_target(target, self.host(kit))
+            resolve_target(target, self.kit_with_guests(kit))
             chosen[paint] = Choice(target=target, by="you", reason="chosen by hand")
         if file is None:
             return self.with_(choices={**self.choices, **chosen})
@@ -192,37 +192,37 @@ class Plan(BaseModel):
 
     def color_of(self, paint: Rgba, choice: Choice, kit: Kit) -> Rgb | None:
         """What a choice gives a paint, None where it is kept; only what the plan chose is bound by its strength."""
-        color = resolve_target(choice.target, self.host(kit))
+        color = resolve_target(choice.target, self.kit_with_guests(kit))
         if color is not None and self.recipe.strength < 1 and choice.by == "plan":
             return mixed([paint.rgb], [color], self.recipe.strength)[0]
         return color
 
-    def dress(self, kit: Kit, file: str, only: Iterable[str] | None = None) -> Dress:
+    def changes(self, kit: Kit, file: str, only: Iterable[str] | None = None) -> Changes:
         """Everything that becomes of one file: see `recoloring`, and what is laid behind it."""
         backing = self.backing_of(file)
-        color = resolve_target(backing.color, self.host(kit)) if backing else None
-        return Dress(self.recoloring(kit, file, only), backing if color else None, color, file in self.declared)
+        color = resolve_target(backing.color, self.kit_with_guests(kit)) if backing else None
+        return Changes(self.recoloring(kit, file, only), backing if color else None, color, file in self.declared)
 
-    def wardrobe(self, kit: Kit) -> Callable[[str, Iterable[str]], Dress]:
-        """`dress` for many files at once: what has no exceptions shares what is resolved here."""
+    def changes_by_file(self, kit: Kit) -> Callable[[str, Iterable[str]], Changes]:
+        """`changes` for many files at once: what has no exceptions shares what is resolved here."""
         whole = self._recoloring(kit, self.choices, None)
         by_key = {paint.key: (paint, color) for paint, color in whole.colors.items()}
         own = {*self.files, *self.kept, *self.declared}
-        alike: dict[tuple[str, ...], Dress] = {}
+        alike: dict[tuple[str, ...], Changes] = {}
 
-        def dress(file: str, only: Iterable[str]) -> Dress:
+        def changes(file: str, only: Iterable[str]) -> Changes:
             if whole.parts or file in own or self.backing_of(file):
-                return self.dress(kit, file, only)
+                return self.changes(kit, file, only)
             paints = tuple(only)
             if paints not in alike:
                 colors = dict(by_key[key] for key in paints if key in by_key)
-                alike[paints] = Dress(Recoloring(colors, {}, whole.kept))
+                alike[paints] = Changes(Recoloring(colors, {}, whole.kept))
             return alike[paints]
 
-        return dress
+        return changes
 
     def _recoloring(self, kit: Kit, choices: Mapping[str, Choice], only: set[str] | None) -> Recoloring:
-        host = self.host(kit)
+        both = self.kit_with_guests(kit)
         colors: dict[Rgba, Rgb] = {}
         parts: dict[tuple[Rgba, str], Rgb | None] = {}
         for key, choice in choices.items():
@@ -230,12 +230,12 @@ class Plan(BaseModel):
             if only is not None and paint_key not in only:
                 continue
             paint = _paint(paint_key)
-            color = self.color_of(paint, choice, host)
+            color = self.color_of(paint, choice, both)
             if part:
                 parts[paint, part] = color
             elif color is not None:
                 colors[paint] = color
-        return Recoloring(colors, parts, frozenset(self.kept_marks))
+        return Recoloring(colors, parts, frozenset(self.kept_selectors))
 
 
 def _title(name: str, base: Rgb) -> str:

@@ -1,11 +1,11 @@
-"""How a plan is to be made: mode, policy, closure, and what is left alone."""
+"""How a plan is to be made: mode, policy, allowed colors, and what is left alone."""
 
 from __future__ import annotations
 
 from enum import StrEnum
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import AliasChoices, BaseModel, ConfigDict, Field, model_validator
 
 from pavese.core.kit.token import TokenText
 
@@ -26,7 +26,7 @@ class Policy(StrEnum):
     BRANDED = "branded"
 
 
-class Closure(StrEnum):
+class AllowedColors(StrEnum):
     """Which colors a plan may use."""
 
     STEPS = "kit steps only"
@@ -49,7 +49,7 @@ class Recipe(BaseModel):
 
     mode: Mode = Mode.KIT
     policy: Policy = Policy.FAITHFUL
-    closure: Closure = Closure.STEPS
+    allowed: AllowedColors = Field(default=AllowedColors.STEPS, validation_alias=AliasChoices("allowed", "closure"))
     natural: bool = True
     action: bool = False
     ends: Literal["follow", "stay"] = "follow"

@@ -12,8 +12,8 @@ from pavese.core.color.srgb import Rgb, Rgba
 class Recoloring:
     """Paint to new color; the alpha of the paint stays, and paints that are not in it are kept.
 
-    `parts` overrule for some sites of a paint, named by kind (`stroke`) or by mark (`#id`, `.class`); None keeps
-    them. Elements with one of the marks in `kept` keep every paint.
+    `parts` overrule for some sites of a paint, named by kind (`stroke`) or by selector (`#id`, `.class`); None keeps
+    them. Elements with one of the selectors in `kept` keep every paint.
     """
 
     colors: Mapping[Rgba, Rgb] = field(default_factory=dict)
@@ -29,12 +29,12 @@ class Recoloring:
         """The new color of a paint where nothing more is known of the site; None keeps it."""
         return self.colors.get(paint)
 
-    def at(self, paint: Rgba, kind: str, marks: Iterable[str] = ()) -> Rgb | None:
-        """The new color of a paint at one site; marks go before the kind, the first named mark before others."""
-        if self.kept and not self.kept.isdisjoint(marks):
+    def at(self, paint: Rgba, kind: str, selectors: Iterable[str] = ()) -> Rgb | None:
+        """The new color of a paint at one site; selectors go before the kind, the first named before others."""
+        if self.kept and not self.kept.isdisjoint(selectors):
             return None
         if self.parts:
-            for part in (*marks, kind):
+            for part in (*selectors, kind):
                 if (paint, part) in self.parts:
                     return self.parts[paint, part]
         return self.colors.get(paint)

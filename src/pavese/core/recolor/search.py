@@ -40,13 +40,13 @@ _MANY = 120
 _TRIED = 8
 
 
-class Slot(NamedTuple):
-    """One color of the kit that a paint can go to; order is kept within a lane: a ramp, or all the quiet ones."""
+class Step(NamedTuple):
+    """One color of the kit that a paint can go to; order is kept within a ramp_group: a ramp, or all the quiet ones."""
 
     token: Token
     color: Rgb
     position: float
-    lane: str
+    ramp_group: str
 
 
 class Pair(NamedTuple):
@@ -64,20 +64,20 @@ class Pair(NamedTuple):
 
 @dataclass(frozen=True)
 class Problem:
-    """`cost` has the shape (paints, slots), in squared steps."""
+    """`cost` has the shape (paints, steps), in squared steps."""
 
-    slots: tuple[Slot, ...]
+    steps: tuple[Step, ...]
     cost: Array
     pairs: tuple[Pair, ...]
 
 
-def slot(token: Token, color: Rgb, lane: str) -> Slot:
-    """A slot with its place in the luminance-aligned scale."""
-    return Slot(token, color, step_position(color), lane)
+def step_of(token: Token, color: Rgb, ramp_group: str) -> Step:
+    """A step with its place in the luminance-aligned scale."""
+    return Step(token, color, step_position(color), ramp_group)
 
 
 def solve(problem: Problem) -> Ints:
-    """The slot of each paint, shape (paints,)."""
+    """The step of each paint, shape (paints,)."""
     state = _State(problem)
     best = state.assigned(problem.cost)
     if not problem.pairs:
@@ -95,42 +95,42 @@ def solve(problem: Problem) -> Ints:
 class _State:
     def __init__(self, problem: Problem) -> None:
         self._problem = problem
-        colors = [one.color for one in problem.slots]
+        colors = [one.color for one in problem.steps]
         self._ratio = contrast_table(colors, colors)
-        position = np.array([one.position for one in problem.slots])
+        position = np.array([one.position for one in problem.steps])
         # [s, t]: a paint on s is darker than, or as light as, one on t although it should be lighter.
         gap = position[:, None] - position
         self._turned = np.where(gap > 1e-6, 1.0, np.where(np.abs(gap) <= 1e-6, 0.5, 0.0))
-        lanes = {one.lane: n for n, one in enumerate(problem.slots)}
-        lane = np.array([lanes[one.lane] for one in problem.slots])
-        self._same_lane = lane[:, None] == lane
+        groups = {one.ramp_group: n for n, one in enumerate(problem.steps)}
+        ramp_group = np.array([groups[one.ramp_group] for one in problem.steps])
+        self._same_group = ramp_group[:, None] == ramp_group
         self._of: list[list[tuple[Pair, bool]]] = [[] for _ in range(len(problem.cost))]
         for pair in problem.pairs:
             self._of[pair.first].append((pair, True))
             self._of[pair.second].append((pair, False))
 
     def assigned(self, cost: Array) -> Ints:
-        """The exact answer for costs without pairs; slots are shared only when there are more paints than slots."""
-        paints, slots = cost.shape
-        rounds = -(-paints // slots)
+        """The exact answer for costs without pairs; steps are shared only when there are more paints than steps."""
+        paints, steps = cost.shape
+        rounds = -(-paints // steps)
         table = np.hstack([cost + SHARED * n for n in range(rounds)]) if rounds > 1 else cost
         _, columns = linear_sum_assignment(table)
-        return np.asarray(columns % slots)
+        return np.asarray(columns % steps)
 
     def around(self, at: Ints) -> Array:
-        """What each slot would cost each paint by its pairs, the others staying; shape (paints, slots)."""
+        """What each step would cost each paint by its pairs, the others staying; shape (paints, steps)."""
         return np.stack([self._pull(paint, at) for paint in range(len(at))])
 
     def value(self, at: Ints) -> float:
         """The whole sum."""
         own = float(self._problem.cost[np.arange(len(at)), at].sum())
-        used = np.bincount(at, minlength=len(self._problem.slots))
+        used = np.bincount(at, minlength=len(self._problem.steps))
         shared = SHARED * float(np.maximum(used - 1, 0).sum())
         pairs = sum(self._pair(pair, int(at[pair.first]), int(at[pair.second])) for pair in self._problem.pairs)
         return own + shared + pairs
 
     def improved(self, at: Ints) -> Ints:
-        """Moves to other slots and swaps of two paints, the best for each paint in turn, while the sum falls."""
+        """Moves to other steps and swaps of two paints, the best for each paint in turn, while the sum falls."""
         at = at.copy()
         cost = self._problem.cost
         holders: dict[int, list[int]] = {}
@@ -189,12 +189,12 @@ class _State:
         return moved
 
     def _free_for(self, paint: int, at: Ints, holders: dict[int, list[int]], own: tuple[int, int]) -> list[int]:
-        """The slots a paint would like best, of those that are free or the pair's own."""
+        """The steps a paint would like best, of those that are free or the pair's own."""
         order = np.argsort(self._problem.cost[paint], kind="stable")[: 3 * _TRIED].tolist()
         return [place for place in order if not holders.get(place) or place in own][:_TRIED]
 
     def _makes_room(self, at: Ints, holders: dict[int, list[int]], one: int, other: int) -> int | None:
-        """Where `other` can go so that `one` takes its slot and the sum falls; None where it cannot."""
+        """Where `other` can go so that `one` takes its step and the sum falls; None where it cannot."""
         before, (left, wanted) = self._local(at, one, other), (int(at[one]), int(at[other]))
         at[one] = wanted
         pull = self._problem.cost[other] + self._pull(other, at)
@@ -225,13 +225,13 @@ class _State:
         at[paint] = place
 
     def _pull(self, paint: int, at: Ints) -> Array:
-        """What the pairs of a paint cost it on each slot, shape (slots,)."""
-        total = np.zeros(len(self._problem.slots))
+        """What the pairs of a paint cost it on each step, shape (steps,)."""
+        total = np.zeros(len(self._problem.steps))
         for pair, is_first in self._of[paint]:
             other = int(at[pair.second if is_first else pair.first])
             turned = self._turned[:, other] if is_first else self._turned[other]
             if pair.apart:
-                total += _SHADING * pair.weight * turned * self._same_lane[:, other]
+                total += _SHADING * pair.weight * turned * self._same_group[:, other]
                 continue
             total += _TURNED * pair.weight * turned
             if pair.needed > 1:
@@ -241,7 +241,7 @@ class _State:
     def _pair(self, pair: Pair, first: int, second: int) -> float:
         turned = pair.weight * float(self._turned[first, second])
         if pair.apart:
-            return _SHADING * turned if self._same_lane[first, second] else 0.0
+            return _SHADING * turned if self._same_group[first, second] else 0.0
         turned *= _TURNED
         short = pair.needed > 1 and self._ratio[first, second] < pair.needed
         return turned + (_SHORT * pair.weight if short else 0.0)

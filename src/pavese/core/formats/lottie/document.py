@@ -9,7 +9,7 @@ from pavese.core.color.srgb import Rgba
 from pavese.core.formats.document import Colors
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.json_source import JsonSource
-from pavese.core.formats.lottie.places import Place, places_of, theme_places
+from pavese.core.formats.lottie.places import LottiePlace, places_of, theme_places
 from pavese.core.recolor.inventory import Inventory, Kind, Site
 from pavese.core.recolor.recoloring import Recoloring
 
@@ -36,7 +36,7 @@ class LottieDocument:
 
     still = False
 
-    def __init__(self, source: JsonSource, places: tuple[Place, ...], remarks: tuple[str, ...]) -> None:
+    def __init__(self, source: JsonSource, places: tuple[LottiePlace, ...], remarks: tuple[str, ...]) -> None:
         self._source = source
         self._places = places
         self._remarks = remarks
@@ -44,7 +44,7 @@ class LottieDocument:
         self._spans = source.spans([place.spot for place in places])
 
     def inventory(self) -> Inventory:
-        sites = (Site(paint, place.kind, place.marks) for place in self._places for paint in place.paints)
+        sites = (Site(paint, place.kind, place.selectors) for place in self._places for paint in place.paints)
         return Inventory.count(sites, self._remarks, self._blends())
 
     def apply(self, recoloring: Colors) -> bytes:
@@ -54,7 +54,7 @@ class LottieDocument:
     def parts(self) -> tuple[str, ...]:
         return ()
 
-    def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
+    def preview(self, recoloring: Colors, part: int | None = None) -> bytes:
         return self.apply(recoloring)
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
@@ -65,7 +65,7 @@ class LottieDocument:
     def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
         # The array of a property may be two sites' when the file shares it; each place is rewritten once.
         for place, (start, end) in zip(self._places, self._spans, strict=True):
-            targets = [recoloring.at(paint, place.kind, place.marks) for paint in place.paints]
+            targets = [recoloring.at(paint, place.kind, place.selectors) for paint in place.paints]
             changed = {
                 offset: target
                 for offset, paint, target in zip(place.offsets or (0,), place.paints, targets, strict=True)

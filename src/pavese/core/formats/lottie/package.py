@@ -56,8 +56,8 @@ class DotLottieDocument:
         names = tuple(PurePosixPath(path).stem for path in self._animations)
         return names if len(names) > 1 else ()
 
-    def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
-        return self._read[self._animations[part or 0]].for_engine(recoloring)
+    def preview(self, recoloring: Colors, part: int | None = None) -> bytes:
+        return self._read[self._animations[part or 0]].preview(recoloring)
 
     @property
     def _animations(self) -> list[str]:

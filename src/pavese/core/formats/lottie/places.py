@@ -27,13 +27,13 @@ _COLOR_EFFECT = 2
 
 
 @dataclass(frozen=True)
-class Place:
+class LottiePlace:
     """A value that holds paints: `offsets` are where each paint's three numbers begin in the array, or empty for a
     text such as `#0b5e6b`; `scale` is what full intensity is written as, 1 or 255."""
 
     spot: Spot
     kind: Kind
-    marks: tuple[str, ...]
+    selectors: tuple[str, ...]
     paints: tuple[Rgba, ...]
     offsets: tuple[int, ...]
     scale: int
@@ -43,7 +43,7 @@ class Place:
 class Found:
     """What a walk found: places, remarks, and slots by the kind of property that reads them."""
 
-    places: list[Place] = field(default_factory=list)
+    places: list[LottiePlace] = field(default_factory=list)
     remarks: list[str] = field(default_factory=list)
     slots: dict[str, tuple[Kind, int | None]] = field(default_factory=dict)
 
@@ -53,7 +53,7 @@ def places_of(name: str, tree: Any) -> Found:
     return _Walk(name).run(tree)
 
 
-def theme_places(tree: Any) -> list[Place]:
+def theme_places(tree: Any) -> list[LottiePlace]:
     """The places of a dotLottie theme: https://dotlottie.io/spec/2.0/#themes ."""
     walk = _Walk("theme")
     for rule in _dicts(_of(tree, "rules")):
@@ -132,93 +132,93 @@ class _Walk:
                     path.discard(at)
                     open_.pop()
 
-    def color(self, holder: Any, key: str, kind: Kind, marks: tuple[str, ...]) -> None:
+    def color(self, holder: Any, key: str, kind: Kind, selectors: tuple[str, ...]) -> None:
         """One array of red, green, blue and perhaps alpha, which players do not read."""
         value = holder.get(key) if isinstance(holder, dict) else None
         if _numbers(value) and len(value) >= 3:
             scale = self._scale or (255 if max(value[:3]) > _OVERSHOOT else 1)
             red, green, blue = (_level(number, scale) for number in value[:3])
-            self._add(Place(Spot(holder, key), kind, marks, (Rgba(red, green, blue),), (0,), scale))
+            self._add(LottiePlace(Spot(holder, key), kind, selectors, (Rgba(red, green, blue),), (0,), scale))
 
     def _layers(self, layers: Any) -> None:
         for layer in _dicts(layers):
             # What only masks another layer decides what is seen, not in which color.
             if layer.get("td"):
                 continue
-            marks = _marks(layer)
+            selectors = _marks(layer)
             if isinstance(layer.get("sc"), str):
-                self._solid(layer, marks)
-            self._shapes(layer.get("shapes"), marks)
-            self._effects(layer.get("ef"), marks)
-            self._styles(layer.get("sy"), marks)
-            self._text(layer.get("t"), marks)
+                self._solid(layer, selectors)
+            self._shapes(layer.get("shapes"), selectors)
+            self._effects(layer.get("ef"), selectors)
+            self._styles(layer.get("sy"), selectors)
+            self._text(layer.get("t"), selectors)
 
-    def _solid(self, layer: dict[str, Any], marks: tuple[str, ...]) -> None:
+    def _solid(self, layer: dict[str, Any], selectors: tuple[str, ...]) -> None:
         color = try_color(layer["sc"])
         if color is not None:
-            self._add(Place(Spot(layer, "sc"), Kind.GROUND, marks, (color,), (), 1))
+            self._add(LottiePlace(Spot(layer, "sc"), Kind.GROUND, selectors, (color,), (), 1))
 
-    def _shapes(self, shapes: Any, marks: tuple[str, ...], depth: int = 0) -> None:
+    def _shapes(self, shapes: Any, selectors: tuple[str, ...], depth: int = 0) -> None:
         if depth > limits.DEPTH:
             raise RefusedFileError(self._name, f"shapes are nested more than {limits.DEPTH} deep.")
         for shape in _dicts(shapes):
             match shape.get("ty"):
                 case "gr":
-                    self._shapes(shape.get("it"), (*_marks(shape), *marks), depth + 1)
+                    self._shapes(shape.get("it"), (*_marks(shape), *selectors), depth + 1)
                 case "fl":
-                    self._property(shape, "c", Kind.FILL, (*_marks(shape), *marks))
+                    self._property(shape, "c", Kind.FILL, (*_marks(shape), *selectors))
                 case "st":
-                    self._property(shape, "c", Kind.STROKE, (*_marks(shape), *marks))
+                    self._property(shape, "c", Kind.STROKE, (*_marks(shape), *selectors))
                 case "gf" | "gs":
-                    self._gradient(shape.get("g"), (*_marks(shape), *marks))
+                    self._gradient(shape.get("g"), (*_marks(shape), *selectors))
 
-    def _effects(self, effects: Any, marks: tuple[str, ...], depth: int = 0) -> None:
+    def _effects(self, effects: Any, selectors: tuple[str, ...], depth: int = 0) -> None:
         for effect in _dicts(effects) if depth <= limits.DEPTH else ():
             if effect.get("ty") == _COLOR_EFFECT:
-                self._property(effect, "v", Kind.EFFECT, marks)
-            self._effects(effect.get("ef"), marks, depth + 1)
+                self._property(effect, "v", Kind.EFFECT, selectors)
+            self._effects(effect.get("ef"), selectors, depth + 1)
 
-    def _styles(self, styles: Any, marks: tuple[str, ...]) -> None:
+    def _styles(self, styles: Any, selectors: tuple[str, ...]) -> None:
         for style in _dicts(styles):
-            self._property(style, "c", Kind.SHADOW, marks)
-            self._gradient(style.get("gf"), marks)
+            self._property(style, "c", Kind.SHADOW, selectors)
+            self._gradient(style.get("gf"), selectors)
 
-    def _text(self, text: Any, marks: tuple[str, ...]) -> None:
+    def _text(self, text: Any, selectors: tuple[str, ...]) -> None:
         if not isinstance(text, dict):
             return
         for moment in _dicts(_of(_of(text, "d"), "k")):
             document = moment.get("s")
-            self.color(document, "fc", Kind.TEXT, marks)
-            self.color(document, "sc", Kind.STROKE, marks)
+            self.color(document, "fc", Kind.TEXT, selectors)
+            self.color(document, "sc", Kind.STROKE, selectors)
         for animator in _dicts(text.get("a")):
             for key in ("fc", "sc"):
-                self._property(animator.get("a"), key, Kind.TEXT if key == "fc" else Kind.STROKE, marks)
+                self._property(animator.get("a"), key, Kind.TEXT if key == "fc" else Kind.STROKE, selectors)
 
-    def _property(self, holder: Any, key: str, kind: Kind, marks: tuple[str, ...]) -> None:
+    def _property(self, holder: Any, key: str, kind: Kind, selectors: tuple[str, ...]) -> None:
         """A property that is one color, or keyframes of colors."""
         value = holder.get(key) if isinstance(holder, dict) else None
         if not isinstance(value, dict):
             return
         self._noted(value, kind, None)
         if _numbers(value.get("k")):
-            self.color(value, "k", kind, marks)
+            self.color(value, "k", kind, selectors)
         for frame in _dicts(value.get("k")):
-            self.color(frame, "s", kind, marks)
-            self.color(frame, "e", kind, marks)
+            self.color(frame, "s", kind, selectors)
+            self.color(frame, "e", kind, selectors)
 
-    def _gradient(self, gradient: Any, marks: tuple[str, ...]) -> None:
+    def _gradient(self, gradient: Any, selectors: tuple[str, ...]) -> None:
         stops = _of(gradient, "p")
         value = _of(gradient, "k")
         if not isinstance(stops, int) or not isinstance(value, dict):
             return
         self._noted(value, Kind.STOP, stops)
         if _numbers(value.get("k")):
-            self._stops(value, "k", stops, marks)
+            self._stops(value, "k", stops, selectors)
         for frame in _dicts(value.get("k")):
-            self._stops(frame, "s", stops, marks)
-            self._stops(frame, "e", stops, marks)
+            self._stops(frame, "s", stops, selectors)
+            self._stops(frame, "e", stops, selectors)
 
-    def _stops(self, holder: dict[str, Any], key: str, stops: int, marks: tuple[str, ...]) -> None:
+    def _stops(self, holder: dict[str, Any], key: str, stops: int, selectors: tuple[str, ...]) -> None:
         """`stops` times offset, red, green, blue; behind them pairs of offset and alpha."""
         value = holder.get(key)
         if not _numbers(value) or not 0 < stops <= len(value) // 4:
@@ -231,7 +231,7 @@ class _Walk:
             for n, (red, green, blue) in enumerate(colors)
         )
         offsets = tuple(4 * n + 1 for n in range(stops))
-        self._add(Place(Spot(holder, key), Kind.STOP, marks, paints, offsets, scale))
+        self._add(LottiePlace(Spot(holder, key), Kind.STOP, selectors, paints, offsets, scale))
 
     def _noted(self, value: dict[str, Any], kind: Kind, stops: int | None) -> None:
         if isinstance(value.get("sid"), str):
@@ -243,7 +243,7 @@ class _Walk:
         if text not in self.found.remarks:
             self.found.remarks.append(text)
 
-    def _add(self, place: Place) -> None:
+    def _add(self, place: LottiePlace) -> None:
         self.found.places.append(place)
         self._count += 1
         if self._count > limits.ELEMENTS:

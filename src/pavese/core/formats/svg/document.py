@@ -12,7 +12,7 @@ from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.engine import engine_edits, sprite_symbols
 from pavese.core.formats.svg.implied import implied_colors
-from pavese.core.formats.svg.places import Place, marks_of, place_color, written_colors
+from pavese.core.formats.svg.places import SvgPlace, place_color, selectors_of, written_colors
 from pavese.core.formats.svg.properties import SVG, XLINK_HREF
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml, without_entities
 from pavese.core.recolor.inventory import Inventory, Kind, Site
@@ -61,12 +61,12 @@ class SvgDocument:
             source.place_in(SVG)
         self._written = written_colors(source)
         self._cascade = Cascade(source, self._written.sheets)
-        self._implied = implied_colors(source, self._cascade, self._written.stencilled)
+        self._implied = implied_colors(source, self._cascade, self._written.masked)
 
     def inventory(self) -> Inventory:
-        written = (Site(place.paint, place.kind, place.marks) for place in self._written.places)
+        written = (Site(place.paint, place.kind, place.selectors) for place in self._written.places)
         implied = (
-            Site(found.paint, found.kind, marks_of(found.element)) for found in self._implied if found.stencil is None
+            Site(found.paint, found.kind, selectors_of(found.element)) for found in self._implied if found.mask is None
         )
         return Inventory.count([*written, *implied], self._remarks, self._blends())
 
@@ -77,7 +77,7 @@ class SvgDocument:
     def parts(self) -> tuple[str, ...]:
         return tuple(symbol.attributes["id"] for symbol in sprite_symbols(self._source))
 
-    def for_engine(self, recoloring: Colors, part: int | None = None) -> bytes:
+    def preview(self, recoloring: Colors, part: int | None = None) -> bytes:
         wanted = Recoloring.of(recoloring)
         changes = self._implied_changes(wanted)
         plain = splice(
@@ -91,7 +91,7 @@ class SvgDocument:
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
         """Paints of stops that follow each other."""
-        before: Place | None = None
+        before: SvgPlace | None = None
         for place in self._written.places:
             if place.kind is not Kind.STOP or isinstance(place.by, str):
                 continue
@@ -115,17 +115,17 @@ class SvgDocument:
         root = self._source.root
         changes: dict[Element, dict[str, Rgb]] = {}
         for found in self._implied:
-            if found.stencil is not None:
+            if found.mask is not None:
                 continue
             split = recoloring.splits(found.paint)
-            target = recoloring.at(found.paint, found.kind, marks_of(found.element) if split else ())
+            target = recoloring.at(found.paint, found.kind, selectors_of(found.element) if split else ())
             if target is not None and target != found.paint.rgb:
                 inherited = found.attribute in ("fill", "color") and not split
                 at = root if inherited else found.element
                 changes.setdefault(at, {})[found.attribute] = target
         for found in self._implied:
-            if found.stencil is not None and found.attribute in changes.get(root, ()):
-                changes.setdefault(found.stencil, {})[found.attribute] = found.paint.rgb
+            if found.mask is not None and found.attribute in changes.get(root, ()):
+                changes.setdefault(found.mask, {})[found.attribute] = found.paint.rgb
         return changes
 
     def _declare(self, element: Element, colors: Mapping[str, Rgb]) -> Iterator[Edit]:

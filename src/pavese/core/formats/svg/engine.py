@@ -15,10 +15,10 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Value, read_declarations
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
-from pavese.core.formats.svg.places import Place, place_color
+from pavese.core.formats.svg.places import SvgPlace, place_color
 from pavese.core.formats.svg.properties import PROPERTIES, SVG
 from pavese.core.formats.xml_source import Element, XmlSource
-from pavese.core.kit.typefaces import SHIPPED, Kind, stand_in
+from pavese.core.kit.typefaces import SHIPPED, TypefaceKind, stand_in
 from pavese.core.recolor.inventory import recolored
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import mixed
@@ -34,7 +34,7 @@ _HREF = re.compile(r"(?:[\w.-]+:)?href")
 
 def engine_edits(
     source: XmlSource,
-    places: Iterable[Place],
+    places: Iterable[SvgPlace],
     cascade: Cascade,
     recoloring: Recoloring,
     implied: Mapping[Element, Mapping[str, Rgb]],
@@ -135,7 +135,7 @@ def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
 
 def _fallback(at: int, families: str, quote: str) -> Edit:
     shown = stand_in(families.partition(",")[0].strip(" \t\r\n'\""))
-    return Edit(at, at, f", {quote}{shown.face if shown else SHIPPED[Kind.SANS]}{quote}".encode())
+    return Edit(at, at, f", {quote}{shown.face if shown else SHIPPED[TypefaceKind.SANS]}{quote}".encode())
 
 
 def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:

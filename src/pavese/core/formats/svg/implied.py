@@ -15,9 +15,9 @@ from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.properties import (
     BLACK,
     INITIAL,
+    MASKS,
     REFERENCED,
     SHAPES,
-    STENCILS,
     SVG,
     TEMPLATES,
     TEXTS,
@@ -31,32 +31,32 @@ class Implied(NamedTuple):
     """A color without a word for it: the element that shows it, and the attribute that would change it.
 
     `fill` and `color` are inherited and nothing sets them on the way, so the root is where they can be put.
-    `stencil` is the mask or clip path in which it stands, if it does; there it is no paint.
+    `mask` is the mask or clip path in which it stands, if it does; there it is no paint.
     """
 
     element: Element
     attribute: str
     paint: Rgba
     kind: Kind
-    stencil: Element | None
+    mask: Element | None
 
 
 #: What an element inherits: whether anything set its fill and its color, whether its fill and its stroke read
-#: `currentColor`, and in which stencil it stands.
+#: `currentColor`, and in which mask it stands.
 _Inherited = tuple[bool, bool, bool, bool, Element | None]
 _NOTHING_SET: _Inherited = (False, False, False, False, None)
 _PASSED_ON = frozenset(("fill", "stroke", "color"))
 
 
-def implied_colors(source: XmlSource, cascade: Cascade, stencilled: Set[int]) -> list[Implied]:
+def implied_colors(source: XmlSource, cascade: Cascade, masked: Set[int]) -> list[Implied]:
     """Each element that shows a color nothing names, once for each attribute."""
-    return list(dict.fromkeys(_Walk(source, cascade, stencilled).run()))
+    return list(dict.fromkeys(_Walk(source, cascade, masked).run()))
 
 
 class _Walk:
-    def __init__(self, source: XmlSource, cascade: Cascade, stencilled: Set[int]) -> None:
+    def __init__(self, source: XmlSource, cascade: Cascade, masked: Set[int]) -> None:
         self._source = source
-        self._stencilled = stencilled
+        self._masked = masked
         self._cascade = cascade
         self._used = {id_ for use in source.named("use") if (id_ := _target(use))}
         self._targets = {e.attributes["id"]: e for e in source.elements if "id" in e.attributes} if self._used else {}
@@ -98,7 +98,7 @@ class _Walk:
         """Whether an element is drawn where a `use` stands, with the style that is inherited there."""
         if child.name in TEMPLATES and child.attributes.get("id") in self._used:
             return True
-        if parent.name != "defs" or child.name in REFERENCED or child.name in STENCILS:
+        if parent.name != "defs" or child.name in REFERENCED or child.name in MASKS:
             return False
         ids = (e.attributes.get("id") for e in self._source.subtree(child))
         return any(id_ in self._used for id_ in ids if id_)
@@ -106,39 +106,39 @@ class _Walk:
     def _state(self, element: Element, inherited: _Inherited) -> _Inherited:
         cascade = self._cascade
         declared = cascade.declared(element)
-        stencilled = element.index in self._stencilled
-        if not stencilled and _PASSED_ON.isdisjoint(declared):
+        masked = element.index in self._masked
+        if not masked and _PASSED_ON.isdisjoint(declared):
             return inherited
-        fill_set, color_set, fill_current, stroke_current, stencil = inherited
-        if stencilled and stencil is None:
-            stencil = element
+        fill_set, color_set, fill_current, stroke_current, mask = inherited
+        if masked and mask is None:
+            mask = element
         if "fill" in declared and (fill := cascade.computed(element, declared["fill"])) is not None:
             fill_set, fill_current = True, fill.current
         if "stroke" in declared and (stroke := cascade.computed(element, declared["stroke"])) is not None:
             stroke_current = stroke.current
         if "color" in declared and (color := cascade.computed(element, declared["color"])) is not None:
             color_set = color_set or not color.current
-        return fill_set, color_set, fill_current, stroke_current, stencil
+        return fill_set, color_set, fill_current, stroke_current, mask
 
     def _shown(self, element: Element, state: _Inherited) -> list[Implied]:
-        fill_set, color_set, fill_current, stroke_current, stencil = state
+        fill_set, color_set, fill_current, stroke_current, mask = state
         name, shown = element.name, []
         if name in INITIAL:
             attribute, initial = INITIAL[name]
             value = self._cascade.sets(element, attribute)
             if value is None:
                 kind = Kind.STOP if name == "stop" else Kind.EFFECT
-                shown.append(Implied(element, attribute, initial, kind, stencil))
+                shown.append(Implied(element, attribute, initial, kind, mask))
             elif value.current and not color_set:
-                shown.append(Implied(element, "color", BLACK, Kind.STOP, stencil))
+                shown.append(Implied(element, "color", BLACK, Kind.STOP, mask))
             return shown
         if name in SHAPES:
             if not fill_set:
-                shown.append(Implied(element, "fill", BLACK, Kind.TEXT if name in TEXTS else Kind.FILL, stencil))
+                shown.append(Implied(element, "fill", BLACK, Kind.TEXT if name in TEXTS else Kind.FILL, mask))
             elif fill_current and not color_set:
-                shown.append(Implied(element, "color", BLACK, Kind.TEXT if name in TEXTS else Kind.FILL, stencil))
+                shown.append(Implied(element, "color", BLACK, Kind.TEXT if name in TEXTS else Kind.FILL, mask))
         if stroke_current and not color_set:
-            shown.append(Implied(element, "color", BLACK, Kind.STROKE, stencil))
+            shown.append(Implied(element, "color", BLACK, Kind.STROKE, mask))
         return shown
 
 

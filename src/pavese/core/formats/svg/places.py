@@ -18,8 +18,8 @@ from pavese.core.formats.svg.properties import (
     ANIMATIONS,
     ATTRIBUTES,
     BLACK,
+    MASKS,
     PROPERTIES,
-    STENCILS,
     SVG,
     TEXTS,
     XLINK_HREF,
@@ -40,7 +40,7 @@ _FUNCTION_ALPHA = re.compile(r"(?:/|,)\s*([0-9.eE+-]+%?)\s*\)\s*$")
 _UPPER_HEX = re.compile(r"#[0-9]*[A-F][0-9A-F]*")
 
 
-class Place(NamedTuple):
+class SvgPlace(NamedTuple):
     """A paint written in the source from byte `start` to byte `end`, as `written`; `by` is its element, or its rule's
     selector."""
 
@@ -54,9 +54,9 @@ class Place(NamedTuple):
     linear: bool | None = None
 
     @property
-    def marks(self) -> tuple[str, ...]:
-        """The marks of a `Site`, nearest first."""
-        return tuple(_SELECTED.findall(self.by)) if isinstance(self.by, str) else marks_of(self.by)
+    def selectors(self) -> tuple[str, ...]:
+        """The selectors of a `Site`, nearest first."""
+        return tuple(_SELECTED.findall(self.by)) if isinstance(self.by, str) else selectors_of(self.by)
 
     def rewritten(self, target: Rgb) -> bytes:
         """The target in the notation of this place: its alpha, and capital letters of a hex code, stay."""
@@ -78,43 +78,43 @@ def _notation(written: str, paint: Rgba, target: Rgb) -> bytes:
     return target.hex.encode()
 
 
-def place_color(place: Place, recoloring: Recoloring) -> Rgb | None:
-    """What a place becomes; its marks are only looked up where something depends on them."""
+def place_color(place: SvgPlace, recoloring: Recoloring) -> Rgb | None:
+    """What a place becomes; its selectors are only looked up where something depends on them."""
     if not recoloring.parts and not recoloring.kept:
         return recoloring.colors.get(place.paint)
-    return recoloring.at(place.paint, place.kind, place.marks)
+    return recoloring.at(place.paint, place.kind, place.selectors)
 
 
 class Written(NamedTuple):
     """What a file writes down about color: its places, its sheets, color functions that cannot be read alone, and
-    which elements (by index) are stencils, whose colors are no paint; `computing` says that a filter's matrix gives no
-    plain color; `outside` are variables that only the page around the file can define."""
+    which elements (by index) are masks or clip paths, whose colors are no paint; `computing` says that a filter's
+    matrix gives no plain color; `outside` are variables that only the page around the file can define."""
 
-    places: tuple[Place, ...]
+    places: tuple[SvgPlace, ...]
     sheets: tuple[str, ...]
     unread: tuple[str, ...]
-    stencilled: Set[int]
+    masked: Set[int]
     computing: bool
     outside: tuple[str, ...]
 
 
 def written_colors(source: XmlSource) -> Written:
     """All places of a file in document order."""
-    stencilled = _stencilled(source)
+    masked = _masked(source)
     reader = _Reader(source)
     for element in source.elements:
         attributes = element.attributes
         if not _PAINTED.isdisjoint(attributes) or element.name in _TOLD_OTHERWISE:
-            if element.namespace == SVG and element.index not in stencilled:
+            if element.namespace == SVG and element.index not in masked:
                 reader.read(element)
     matrices = [_matrix(source, element) for element in source.named(_MATRIX) if element.namespace == SVG]
-    shown = [one for one in matrices if one and one.paint.alpha and one.by.index not in stencilled]
+    shown = [one for one in matrices if one and one.paint.alpha and one.by.index not in masked]
     places = sorted((*reader.places(), *shown), key=attrgetter("start"))
     if source.entities:
         # What an entity says is written once, however often it is used.
         places = list({place.start: place for place in reversed(places)}.values())[::-1]
     return Written(
-        tuple(places), tuple(reader.sheets), tuple(reader.unread), stencilled, None in matrices, reader.outside()
+        tuple(places), tuple(reader.sheets), tuple(reader.unread), masked, None in matrices, reader.outside()
     )
 
 
@@ -137,7 +137,7 @@ class _Reader:
         self.sheets: list[str] = []
         self.unread: list[str] = []
         self._source = source
-        self._places: list[Place] = []
+        self._places: list[SvgPlace] = []
         #: What may count for others: values of custom properties, and values that read some.
         self._custom: list[_Passage] = []
         self._reading: list[_Passage] = []
@@ -161,7 +161,7 @@ class _Reader:
                 elif name == "style":
                     self._declarations(self._source.attribute_text(element, name), element)
 
-    def places(self) -> list[Place]:
+    def places(self) -> list[SvgPlace]:
         """All places; those in custom properties only where these reach a paint."""
         painting = self._reached()
         for passage in self._custom:
@@ -199,10 +199,10 @@ class _Reader:
     ) -> None:
         for literal in value.literals:
             start, end = origin + literal.start, origin + literal.end
-            self._places.append(Place(literal.color, kind, *text.bytes_of(start, end), text.text[start:end], by))
+            self._places.append(SvgPlace(literal.color, kind, *text.bytes_of(start, end), text.text[start:end], by))
         if value.keyword == "initial" and name in _STARTS_BLACK:
             at = text.text.lower().index("initial", origin)
-            self._places.append(Place(BLACK, kind, *text.bytes_of(at, at + 7), "initial", by))
+            self._places.append(SvgPlace(BLACK, kind, *text.bytes_of(at, at + 7), "initial", by))
         if value.variables:
             self._reading.append(_Passage(name, value, kind, by, text, origin, behind))
         self.unread += value.unread
@@ -222,7 +222,7 @@ class _Reader:
         return reached
 
 
-def marks_of(element: Element) -> tuple[str, ...]:
+def selectors_of(element: Element) -> tuple[str, ...]:
     """Ids and classes of an element and of what it stands in, nearest first; the root's say nothing."""
     found: list[str] = []
     at: Element | None = element
@@ -234,7 +234,7 @@ def marks_of(element: Element) -> tuple[str, ...]:
     return tuple(found)
 
 
-def _matrix(source: XmlSource, element: Element) -> Place | None:
+def _matrix(source: XmlSource, element: Element) -> SvgPlace | None:
     """The color of a matrix that gives one, see-through for one that shows none; None for one that computes."""
     attributes = element.attributes
     text, linear = attributes.get("values", ""), is_linear(element)
@@ -242,7 +242,7 @@ def _matrix(source: XmlSource, element: Element) -> Place | None:
         return None
     paint = matrix_color(text, linear=linear) or _UNSEEN
     span = source.attribute_span(element, "values")
-    return Place(paint, Kind.SHADOW, *span, text, element, linear=linear)
+    return SvgPlace(paint, Kind.SHADOW, *span, text, element, linear=linear)
 
 
 def _kind(name: str, element: Element | None) -> Kind:
@@ -251,11 +251,11 @@ def _kind(name: str, element: Element | None) -> Kind:
     return PROPERTIES[name].kind if name in PROPERTIES else Kind.FILL
 
 
-def _stencilled(source: XmlSource) -> set[int]:
+def _masked(source: XmlSource) -> set[int]:
     """Elements whose colors decide what is seen, not in which color: inside masks and clip paths, and the
     gradients and patterns that only such elements refer to."""
     inside: set[int] = set()
-    for element in source.named(*STENCILS):
+    for element in source.named(*MASKS):
         if element.namespace == SVG and element.index not in inside:
             inside.update(e.index for e in source.subtree(element))
     if not inside:
@@ -275,7 +275,7 @@ def _stencilled(source: XmlSource) -> set[int]:
             users = referring.get(element.attributes.get("id", ""), ())
             if (
                 element.index not in inside
-                and element.name not in STENCILS
+                and element.name not in MASKS
                 and users
                 and all(user in inside for user in users)
             ):

@@ -52,7 +52,7 @@ REFERENCED = frozenset(["linearGradient", "radialGradient", "pattern", "marker",
 #: Their content is drawn only through `use`, with the style of the `use`.
 TEMPLATES = frozenset(("defs", "symbol"))
 #: Their content decides what is seen, not in which color (CSS Masking 1, sections 5 and 6).
-STENCILS = frozenset(("mask", "clipPath"))
+MASKS = frozenset(("mask", "clipPath"))
 
 #: Elements that have a color although nothing names it: the property and its initial value.
 INITIAL: dict[str, tuple[str, Rgba]] = {

@@ -49,7 +49,7 @@ USE_ROLES: dict[PageUse, Role] = {
 }
 
 
-class Element(BaseModel):
+class PageElement(BaseModel):
     """An element as the engine laid it out: its parent's place in the list (-1: none), computed colors as CSS text,
     its box in CSS pixels, and what it is."""
 
@@ -93,7 +93,7 @@ class PageReading(BaseModel):
 
 
 def read_elements(
-    elements: Sequence[Element], width: int, height: int
+    elements: Sequence[PageElement], width: int, height: int
 ) -> tuple[tuple[UsedColor, ...], tuple[tuple[str, int], ...], tuple[str, ...]]:
     """The colors, the fonts and remarks of a page of this size; elements stand in document order."""
     found: dict[tuple[PageUse, Rgb], _Tally] = {}
@@ -157,13 +157,13 @@ def _tally(found: dict[tuple[PageUse, Rgb], _Tally], use: PageUse, color: Rgb, w
     tally.example = tally.example or words
 
 
-def _ground_use(element: Element) -> PageUse:
+def _ground_use(element: PageElement) -> PageUse:
     if element.button:
         return PageUse.BUTTON
     return PageUse.PAGE if element.parent <= 0 else PageUse.SECTION
 
 
-def _text_use(element: Element) -> PageUse:
+def _text_use(element: PageElement) -> PageUse:
     if element.button:
         return PageUse.BUTTON_TEXT
     if element.link:

@@ -14,7 +14,7 @@ from scipy.optimize import linear_sum_assignment
 from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.role import Role
-from pavese.core.recolor.families import Family
+from pavese.core.recolor.families import PaintFamily
 from pavese.core.recolor.recipe import Policy, Recipe
 
 #: Roles of quiet ramps, which neutrals go to.
@@ -34,8 +34,8 @@ _FORBIDDEN = 1000.0
 _SHARES = (Role.PRIMARY, Role.SECONDARY, Role.ACCENT, Role.ACTION)
 
 
-def homes(
-    families: Sequence[Family], kit: Kit, recipe: Recipe, forbidden: Collection[tuple[int, str]] = ()
+def family_ramps(
+    families: Sequence[PaintFamily], kit: Kit, recipe: Recipe, forbidden: Collection[tuple[int, str]] = ()
 ) -> list[KitColor]:
     """The color of the kit for each family; `forbidden` are pairs of a family's place and a color's key."""
     vivid = _vivid(kit, recipe)
@@ -78,7 +78,7 @@ def _vivid(kit: Kit, recipe: Recipe) -> list[KitColor]:
     return vivid
 
 
-def _faithful(families: Sequence[Family], ramps: Sequence[KitColor]) -> Array:
+def _faithful(families: Sequence[PaintFamily], ramps: Sequence[KitColor]) -> Array:
     bases = oklch_of([color.base for color in ramps])
     hues = np.array([family.hue or 0.0 for family in families])
     turn = np.abs((hues[:, None] - bases[:, 2] + 180) % 360 - 180)
@@ -86,7 +86,7 @@ def _faithful(families: Sequence[Family], ramps: Sequence[KitColor]) -> Array:
     return np.asarray(turn + _CHARACTER * 10 * character)
 
 
-def _branded(families: Sequence[Family], ramps: Sequence[KitColor]) -> Array:
+def _branded(families: Sequence[PaintFamily], ramps: Sequence[KitColor]) -> Array:
     order = sorted(range(len(families)), key=lambda at: (-families[at].weight, at))
     place = {at: rank for rank, at in enumerate(order)}
     wanted = sorted(range(len(ramps)), key=lambda at: (_share(ramps[at]), at))
@@ -103,7 +103,7 @@ def _share(color: KitColor) -> int:
 
 
 #: The cost of each family on each ramp, by policy.
-POLICIES: dict[Policy, Callable[[Sequence[Family], Sequence[KitColor]], Array]] = {
+POLICIES: dict[Policy, Callable[[Sequence[PaintFamily], Sequence[KitColor]], Array]] = {
     Policy.FAITHFUL: _faithful,
     Policy.BRANDED: _branded,
 }

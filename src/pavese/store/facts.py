@@ -15,8 +15,8 @@ from sqlalchemy.orm import Session
 
 from pavese.core.color.srgb import parse_key
 from pavese.core.recolor.inventory import Inventory, Kind
-from pavese.core.recolor.likeness import Look, look_of
 from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.traits import Traits, traits_of
 from pavese.store.models import AssetRow
 
 
@@ -26,31 +26,31 @@ def to_json(inventory: Inventory, measured: Measured) -> dict[str, Any]:
         "areas": {paint.key: share for paint, share in measured.areas.items()},
         "touching": [[one.key, other.key, share] for (one, other), share in measured.touching.items()],
         "outline": {paint.key: share for paint, share in measured.outline.items()},
-        "marks": {paint.key: list(marks) for paint, marks in inventory.marks.items() if marks},
+        "marks": {paint.key: list(selectors) for paint, selectors in inventory.selectors.items() if selectors},
         "blends": sorted([one.key, other.key] for one, other in inventory.blends),
     }
 
 
 @dataclass(frozen=True)
-class Looked:
+class FileFacts:
     """What is known of one file."""
 
     inventory: Inventory
     measured: Measured
 
     @cached_property
-    def look(self) -> Look:
+    def traits(self) -> Traits:
         """How it looks beside others."""
-        return look_of(self.inventory, self.measured)
+        return traits_of(self.inventory, self.measured)
 
 
 #: A file is never changed once it is in, so what was read of it can be remembered: every answer about a large set, and
 #: every file added to it, asks for all of them. By the file's id, which no two share.
-_known: LRUCache[uuid.UUID, Looked] = LRUCache(20_000)
+_known: LRUCache[uuid.UUID, FileFacts] = LRUCache(20_000)
 _lock = Lock()
 
 
-def looked_at(row: AssetRow) -> Looked:
+def facts_of(row: AssetRow) -> FileFacts:
     """What was read and measured of a file when it came in, and how it looks."""
     with _lock:
         known = _known.get(row.id)
@@ -67,34 +67,34 @@ def remember(session: Session, rows: Iterable[AssetRow]) -> None:
             _remembered(new[file], stored)
 
 
-def know(file: uuid.UUID, inventory: Inventory, measured: Measured) -> Looked:
+def know(file: uuid.UUID, inventory: Inventory, measured: Measured) -> FileFacts:
     """Remembers what has just been read of a file, so that it need not be asked for."""
-    made = Looked(inventory, measured)
+    made = FileFacts(inventory, measured)
     with _lock:
         _known[file] = made
     return made
 
 
-def _remembered(row: AssetRow, stored: Mapping[str, Any]) -> Looked:
+def _remembered(row: AssetRow, stored: Mapping[str, Any]) -> FileFacts:
     inventory, measured = _inventory(row, stored), _measured(stored)
     return know(row.id, inventory, measured)
 
 
 def inventory_of(row: AssetRow) -> Inventory:
     """The paints of a file as they were read when it came in."""
-    return looked_at(row).inventory
+    return facts_of(row).inventory
 
 
 def measured_of(row: AssetRow) -> Measured:
     """What was measured on its picture; nothing for a file that could not be drawn."""
-    return looked_at(row).measured
+    return facts_of(row).measured
 
 
 def _inventory(row: AssetRow, stored: Mapping[str, Any]) -> Inventory:
     return Inventory(
         {parse_key(key): {Kind(kind): count for kind, count in counts.items()} for key, counts in row.paints.items()},
         tuple(row.remarks),
-        {parse_key(key): tuple(marks) for key, marks in stored.get("marks", {}).items()},
+        {parse_key(key): tuple(selectors) for key, selectors in stored.get("marks", {}).items()},
         frozenset((parse_key(one), parse_key(other)) for one, other in stored.get("blends", ())),
     )
 

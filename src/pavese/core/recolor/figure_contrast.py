@@ -7,12 +7,12 @@ from functools import lru_cache
 
 from pavese.core.color.contrast import LARGE, contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.recolor.dress import Dress
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.measure import Measured
 
 
 @dataclass(frozen=True)
-class Standing:
+class FigureContrast:
     """`ratio` is reached along at least half of the figure's outline; `clear` is the share of it with 3:1 or more.
 
     3:1 is what WCAG 2.2 asks of graphical objects (success criterion 1.4.11).
@@ -27,7 +27,7 @@ class Standing:
         return self.ratio >= LARGE
 
 
-def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
+def figure_contrast(measured: Measured, changes: Changes, ground: Rgb) -> FigureContrast | None:
     """The contrast of a recolored file to its ground, or to its backing where it has one.
 
     None for a drawing that has no outline: it fills its picture, or nothing was measured of it.
@@ -35,10 +35,10 @@ def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
     whole = sum(measured.outline.values())
     if not whole:
         return None
-    behind = dress.backing_color or ground
+    behind = changes.backing_color or ground
     borders: list[tuple[float, float]] = []
     for paint, share in measured.outline.items():
-        after = dress.recoloring.get(paint)
+        after = changes.recoloring.get(paint)
         shown = paint if after is None else Rgba(*after, paint.alpha)
         borders.append((_contrast(shown, behind), share / whole))
     borders.sort(reverse=True)
@@ -47,7 +47,7 @@ def standing(measured: Measured, dress: Dress, ground: Rgb) -> Standing | None:
         reached, ratio = reached + share, contrast
         if reached >= 0.5 - 1e-9:
             break
-    return Standing(ratio, sum(share for contrast, share in borders if contrast >= LARGE))
+    return FigureContrast(ratio, sum(share for contrast, share in borders if contrast >= LARGE))
 
 
 @lru_cache(maxsize=8192)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Container
 
 
-def unlike(wanted: str, taken: Container[str], numbered: Callable[[int], str] | None = None) -> str:
+def unique_name(wanted: str, taken: Container[str], numbered: Callable[[int], str] | None = None) -> str:
     """`wanted`, or `numbered(2)`, `numbered(3)` … until one is free; `taken` holds names case-folded.
 
     Without `numbered`, the number stands behind the name.
 
-    >>> unlike("Sea", {"sea", "sea 2"})
+    >>> unique_name("Sea", {"sea", "sea 2"})
     'Sea 3'
     """
     name, number = wanted, 2

@@ -11,7 +11,7 @@ from pavese.core.recolor.recoloring import Recoloring
 
 
 @dataclass(frozen=True)
-class Dress:
+class Changes:
     """`backing_color` is what the backing's token stands for; both are there or neither. `declared` files are given the
     namespace they lack."""
 
@@ -22,7 +22,7 @@ class Dress:
 
     @cached_property
     def parts(self) -> tuple[str, ...]:
-        """Everything in it as texts, for telling one dress from another."""
+        """Everything in it as texts, for telling some from others."""
         colors = [_change(paint, color) for paint, color in self.recoloring.colors.items()]
         split = [
             f"{paint.key}@{part}>{color.hex if color else ''}" for (paint, part), color in self.recoloring.parts.items()

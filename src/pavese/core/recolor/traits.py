@@ -20,7 +20,7 @@ _LEAST_SPREAD = 0.25
 
 
 @dataclass(frozen=True)
-class Look:
+class Traits:
     """`paints` counts colors, `hues` those that are not neutral, `sites` places; `ink` is the drawn share of borders
     with the empty ground, which is high for thin drawings."""
 
@@ -32,14 +32,14 @@ class Look:
     ink: float
 
 
-def look_of(inventory: Inventory, measured: Measured) -> Look:
-    """The look of one file."""
+def traits_of(inventory: Inventory, measured: Measured) -> Traits:
+    """The traits of one file."""
     colors = sorted({paint.rgb for paint in inventory.paints})
     lch = oklch_of(colors)
     strokes = sum(counts.get(Kind.STROKE, 0) for counts in inventory.sites.values())
     sites = sum(sum(counts.values()) for counts in inventory.sites.values())
     share = strokes / sites if sites else 0.0
-    return Look(
+    return Traits(
         len(colors),
         sum(not is_neutral(row) for row in lch),
         sites,
@@ -49,16 +49,14 @@ def look_of(inventory: Inventory, measured: Measured) -> Look:
     )
 
 
-def apart(looks: Sequence[Look]) -> list[float]:
+def apart(files: Sequence[Traits]) -> list[float]:
     """How far each file is from the rest of its set: 0 is like the others, above about 2 it stands out.
 
     The distance from the median of each trait, in spreads of the middle half of the files, the largest trait counts.
     """
-    if len(looks) < 3:
-        return [0.0] * len(looks)
-    traits = np.array(
-        [[log2(1 + look.paints), log2(1 + look.sites), 4 * look.stroke_share, 4 * look.ink] for look in looks]
-    )
+    if len(files) < 3:
+        return [0.0] * len(files)
+    traits = np.array([[log2(1 + one.paints), log2(1 + one.sites), 4 * one.stroke_share, 4 * one.ink] for one in files])
     middle = np.median(traits, axis=0)
     quarter, three = np.percentile(traits, (25, 75), axis=0)
     spread = np.maximum((three - quarter) / 1.35, _LEAST_SPREAD)
