@@ -126,7 +126,7 @@ def test_the_first_person_is_let_in_from_the_shell(
     monkeypatch.setenv("PAVESE_DATABASE_URL", database_url)
     settings.cache_clear()
     address = f"{uuid.uuid4().hex}@tarnmoor.example"
-    command = ["user", address, "Iris Holm", "--standing", "reader", "--password-stdin"]
+    command = ["user", address, "Iris Holm", "--role", "reader", "--password-stdin"]
     try:
         for password, status in (("short", 1), ("long enough it is", 0), ("long enough it is", 1)):
             monkeypatch.setattr("sys.stdin", io.StringIO(f"{password}\n"))

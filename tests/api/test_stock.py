@@ -49,10 +49,10 @@ def test_what_is_nothing_like_it_is_not_found() -> None:
 def test_packs_colors_and_manner_are_told_apart() -> None:
     lines = search(ITEMS, Wish(pack="Signal line"))
     assert len(lines) == 30
-    assert all(item.look.stroked and item.look.paints == 1 for item in lines)
-    assert not any(item.look.stroked for item in search(ITEMS, Wish(stroked=False)))
-    assert all(item.look.paints > 1 for item in search(ITEMS, Wish(several=True)))
-    like = tuple(item.look for item in lines[:5])
+    assert all(item.traits.stroked and item.traits.paints == 1 for item in lines)
+    assert not any(item.traits.stroked for item in search(ITEMS, Wish(stroked=False)))
+    assert all(item.traits.paints > 1 for item in search(ITEMS, Wish(several=True)))
+    like = tuple(item.traits for item in lines[:5])
     assert {item.pack for item in search(ITEMS, Wish(kind=StockKind.ICON, like=like))[:20]} == {"Signal line"}
 
 

@@ -121,5 +121,5 @@ def _serve_interface(app: FastAPI, folder: Path) -> None:
             return problems.problem(request, 404, "Not built", "The interface is not built yet; run make build.")
         nonce = new_nonce()
         html = index.read_text().replace(_NONCE, nonce)
-        headers = {"Content-Security-FetchPolicy": page_policy(nonce), "Cache-Control": "no-cache"}
+        headers = {"Content-Security-Policy": page_policy(nonce), "Cache-Control": "no-cache"}
         return HTMLResponse(html, headers=headers)
