@@ -206,7 +206,7 @@ def test_a_variant_can_be_bound_to_an_edition(client: TestClient, kit: Json) -> 
 
 def test_animations_are_taken_drawn_played_and_packed(client: TestClient, kit: Json) -> None:
     view = start(client, kit, *animation_files().items(), ("a.svg", RED))
-    assert [asset["moves"] for asset in files_of(client, view["id"])] == [True] * 4 + [False]
+    assert ["animated" in asset["can"] for asset in files_of(client, view["id"])] == [True] * 4 + [False]
     moving = files_of(client, view["id"])[0]["id"]
     before = client.get(f"/api/assets/{moving}/motion.json?side=before")
     after = client.get(f"/api/assets/{moving}/motion.json?of={view['id']}")

@@ -4,6 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { AssetView, Only, Order, PaintView } from '@/api/client'
+import { useAccept, useFormats } from '@/api/formats'
 import {
   removeSet,
   startSet,
@@ -46,6 +47,8 @@ const { data: kit } = useKit(kitId)
 const setId = computed(() => (route.params.setId as string) || kit.value?.sets[0]?.id)
 const { data: set, error, refetch } = useSet(setId)
 const changes = useSetChanges(setId)
+const { data: formats } = useFormats()
+const accept = useAccept('set')
 useGuests(() => set.value?.guests ?? [])
 /** The kit and the guests of the set: what paints of it may be sent to. */
 const ours = computed(() => (kit.value && set.value ? { ...kit.value, colors: [...kit.value.colors, ...set.value.guests] } : kit.value))
@@ -229,14 +232,14 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
 <template>
   <FileDrop
     v-slot="{ pick }"
-    accept=".svg,.svgz,.json,.lottie,.zip,image/svg+xml,application/zip,application/json"
-    :hint="`Drop SVG and Lottie files, folders or a zip to add them${set ? ` to ${set.name}` : ''}`"
+    :accept="accept"
+    :hint="`Drop ${formats?.words ?? 'files'}, folders or a zip to add them${set ? ` to ${set.name}` : ''}`"
     @files="take"
   >
     <SetBar v-if="kit?.sets.length" :kit="kit" :set-id="setId" view="apply" @start="start" />
     <ProblemNote v-if="error" :error="error" @again="refetch()" />
     <EmptyState v-else-if="kit && !setId" title="Make files ours">
-      Drop SVG icons or illustrations and Lottie animations here, up to 10,000 in a set, or a zip of them. Their colors are listed once, across
+      Drop {{ formats?.words }} here, up to {{ formats?.set_files.toLocaleString('en') }} in a set, or a zip of them. Their colors are listed once, across
       all files, and sent to steps of the kit.
       <template #actions><v-btn class="strong" @click="pick()">Choose files…</v-btn></template>
     </EmptyState>
@@ -360,7 +363,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
         <DropNote v-if="drop" :drop="drop" @close="drop = undefined" />
         <p v-if="!set.files && drop?.running" class="coming muted">The first files are seen here in a moment.</p>
         <EmptyState v-else-if="!set.files" title="This set is empty">
-          Drop SVG or Lottie files, folders or a zip anywhere on this screen.
+          Drop {{ formats?.words }}, folders or a zip anywhere on this screen.
           <template #actions>
             <v-btn class="strong" @click="pick()">Choose files…</v-btn>
             <v-btn @click="stock = true">Search the stock library…</v-btn>

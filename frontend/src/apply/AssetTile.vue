@@ -46,7 +46,7 @@ function maskOf(paint: string | undefined): CSSProperties | undefined {
   }
 }
 const hovered = ref(false)
-const playing = computed(() => props.asset.moves && hovered.value && !props.spot && props.compare !== 'before')
+const playing = computed(() => props.asset.can.includes('animated') && hovered.value && !props.spot && props.compare !== 'before')
 const said = computed(() => {
   const words = []
   if (props.asset.left_out) words.push('left out')

@@ -31,12 +31,13 @@ watch(() => props.asset.id, () => (chosen.value = told.value = undefined))
 const paints = computed(() => props.file?.paints ?? [])
 const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before' }))
 const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value }))
-const moving = computed(() => props.asset.moves && !spot.value)
+const animated = computed(() => props.asset.can.includes('animated'))
+const moving = computed(() => animated.value && !spot.value)
 const views = computed(() => [
   { value: 'beside' as const, label: 'side by side' },
   { value: 'divider' as const, label: 'divider' },
   { value: 'sizes' as const, label: 'in all sizes' },
-  ...(props.asset.moves ? [] : [{ value: 'motion' as const, label: 'in motion' }]),
+  ...(props.asset.can.includes('motion') ? [{ value: 'motion' as const, label: 'in motion' }] : []),
 ])
 const motion = (side: string) => `/api/assets/${props.asset.id}/motion.json?side=${side}&of=${props.set.id}&fingerprint=${props.asset.fingerprint}`
 const grounds = computed(() => [
@@ -104,7 +105,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </header>
       <div class="columns">
         <div class="shown">
-          <div v-if="how === 'beside' || (how === 'motion' && asset.moves)" class="sides">
+          <div v-if="how === 'beside' || (how === 'motion' && !asset.can.includes('motion'))" class="sides">
             <figure>
               <div class="picture" :style="{ background: ground }">
                 <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
@@ -117,7 +118,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
                 <MotionPlayer v-if="moving" :src="motion('after')" :label="`${asset.name} after`" timeline />
                 <SteadyImage v-else :src="after" :alt="`${asset.name} after`" />
               </div>
-              <figcaption class="muted">after{{ asset.moves ? '' : '; press a spot to see which paint it is' }}</figcaption>
+              <figcaption class="muted">after{{ animated ? '' : '; press a spot to see which paint it is' }}</figcaption>
             </figure>
           </div>
           <div v-else-if="how === 'divider'" class="over" :style="{ background: ground, '--divider': `${divider}%` }">
@@ -125,7 +126,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             <span class="cover" :style="{ background: ground }"><SteadyImage :src="before" :alt="`${asset.name} before`" /></span>
             <input v-model.number="divider" type="range" min="0" max="100" aria-label="Divider between before and after" />
           </div>
-          <div v-else-if="how === 'motion' && !asset.moves" class="sides">
+          <div v-else-if="how === 'motion'" class="sides">
             <figure>
               <div class="picture" :style="{ background: ground }">
                 <MotionPlayer :src="`${motion('after')}&motion=${stirred}`" :label="`${asset.name}, set in motion: ${stirred}`" timeline />
@@ -186,7 +187,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           {{ asset.kept ? 'Recolor again' : 'Keep as it came' }}
         </v-btn>
         <v-btn :disabled="!asset.exceptions && !asset.kept" @click="state({ reset: true })">Follow the set</v-btn>
-        <select v-if="!asset.moves" class="field" aria-label="Backing of this file" :value="asset.backing?.shape ?? ''" @change="back">
+        <select v-if="asset.can.includes('backing')" class="field" aria-label="Backing of this file" :value="asset.backing?.shape ?? ''" @change="back">
           <option value="">no backing</option>
           <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
         </select>

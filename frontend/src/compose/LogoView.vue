@@ -2,10 +2,13 @@
 import { computed, ref } from 'vue'
 
 import type { KitView } from '@/api/client'
+import { useAccept } from '@/api/formats'
 import { useLogo, useProving, useType } from '@/api/proving'
 import { complain } from '@/frame/notices'
 import { useMe } from '@/frame/session'
 import SavedField from '@/parts/SavedField.vue'
+
+const accept = useAccept('logo')
 
 const props = defineProps<{ kit: KitView }>()
 const { data: logo } = useLogo(() => props.kit)
@@ -76,7 +79,7 @@ const family = (shown: string) => `'${shown} Variable', sans-serif`
             </template>
           </figcaption>
         </figure>
-        <input ref="picker" type="file" accept=".svg,.png,image/svg+xml,image/png" hidden data-testid="logo-file" @change="bring" />
+        <input ref="picker" type="file" :accept="accept" hidden data-testid="logo-file" @change="bring" />
         <div class="settings">
           <label>
             Clear space

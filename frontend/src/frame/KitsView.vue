@@ -3,11 +3,14 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, form, queryClient, taken } from '@/api/client'
+import { useAccept } from '@/api/formats'
 import { useKits } from '@/api/queries'
 import FileDrop from '@/parts/FileDrop.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { complain, say } from './notices'
 import { useMe } from './session'
+
+const accept = useAccept('kit')
 
 const { data: kits, error, refetch } = useKits()
 const { mayChange } = useMe()
@@ -52,7 +55,7 @@ async function bring(files: File[]): Promise<void> {
 </script>
 
 <template>
-  <FileDrop accept=".json,application/json" hint="A kit comes in from a file of design tokens" @files="bring($event).catch(complain)">
+  <FileDrop :accept="accept" hint="A kit comes in from a file of design tokens" @files="bring($event).catch(complain)">
     <template #default="{ pick }">
       <div class="kits scrolls">
         <header>

@@ -3,10 +3,13 @@ import { refDebounced, useLocalStorage } from '@vueuse/core'
 import { ref, watch } from 'vue'
 
 import type { Candidates, KitView } from '@/api/client'
+import { useAccept } from '@/api/formats'
 import { readCodes } from '@/api/queries'
 import { readCodeFile } from '@/api/sources'
 import { complain } from '@/frame/notices'
 import CandidatePanel from './CandidatePanel.vue'
+
+const accept = useAccept('codes')
 
 /** Codes in any text, or in a file: a table, tokens, a deck's theme. */
 const props = defineProps<{ kit: KitView | undefined; dropped?: Candidates | undefined }>()
@@ -91,7 +94,7 @@ function forget(): void {
       placeholder="Deep water: #0b5e6b&#10;--harbor-lamp: oklch(0.8 0.14 80);&#10;rgb(210, 69, 45), hsl(224 31% 51%)"
     />
     <label class="file">
-      <input type="file" accept=".css,.scss,.txt,.csv,.tsv,.json,.tokens,.md,.html,.pptx,.potx,.odp,text/*" data-testid="code-file" @change="readFile" />
+      <input type="file" :accept="accept" data-testid="code-file" @change="readFile" />
       <span>or read a file: text, CSV, design tokens, the theme of a PPTX or ODP…</span>
     </label>
     <p v-if="file.name" class="muted">

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { Candidates } from '@/api/client'
+import { useAccept } from '@/api/formats'
 import { useKit, useStartKit } from '@/api/queries'
 import { dropOnKit, dropOnSource, readAddress, useSources } from '@/api/sources'
 import { complain, say } from '@/frame/notices'
@@ -13,6 +14,8 @@ import CodesSource from './CodesSource.vue'
 import ShelfSource from './ShelfSource.vue'
 import SourceList from './SourceList.vue'
 import SourceStage from './SourceStage.vue'
+
+const accept = useAccept('sources')
 
 const route = useRoute()
 const router = useRouter()
@@ -85,7 +88,7 @@ async function read(address: string): Promise<void> {
 <template>
   <FileDrop
     v-slot="{ pick }"
-    accept="image/*,.svg,.svgz,.html,.htm,.zip,.css,.txt,.csv,.tsv,.json,.tokens,.pptx,.potx,.odp"
+    :accept="accept"
     hint="Drop pictures, a logo, a saved page or a list of codes"
     @files="take"
   >

@@ -2,12 +2,15 @@
 import { ref } from 'vue'
 
 import type { PictureView, SourceView } from '@/api/client'
+import { useAccept } from '@/api/formats'
 import type { useSourceChanges } from '@/api/sources'
 import { dropOnSource } from '@/api/sources'
 import { complain, say } from '@/frame/notices'
 import { dropFiles, dropped, type Drop } from '@/parts/upload'
 import SavedField from '@/parts/SavedField.vue'
 import DropNote from '@/parts/DropNote.vue'
+
+const accept = useAccept('pictures')
 
 /** The pictures of a source: their order and size on a board, where they are from, and what may be done with them. */
 const props = defineProps<{ source: SourceView; changes: ReturnType<typeof useSourceChanges> }>()
@@ -72,7 +75,7 @@ async function add(event: Event): Promise<void> {
     </ul>
     <template v-if="source.kind !== 'page'">
       <v-btn @click="picker?.click()">Add pictures to {{ source.kind === 'board' ? 'the board' : 'make a board' }}…</v-btn>
-      <input ref="picker" type="file" multiple accept="image/*,.svg,.svgz,.zip" hidden data-testid="more-pictures" @change="add" />
+      <input ref="picker" type="file" multiple :accept="accept" hidden data-testid="more-pictures" @change="add" />
     </template>
   </section>
 </template>

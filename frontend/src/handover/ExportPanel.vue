@@ -22,7 +22,7 @@ const wanted = reactive({
   motion: '',
   pattern: '{name}-{size}@{scale}x',
 })
-const pictures = computed(() => wanted.forms.some((form) => ['PNG', 'Lottie', 'GIF', 'animated WebP', 'WebM', 'MP4'].includes(form)))
+const pictures = computed(() => data.value?.forms.some((one) => one.sized && wanted.forms.includes(one.form)) ?? true)
 const STATES: Record<ExportView['state'], string> = {
   waiting: 'waiting for a worker',
   running: 'being made',

@@ -21,6 +21,7 @@ from pavese.api import (
     editions,
     exports,
     files,
+    formats,
     kits,
     people,
     plans,
@@ -88,7 +89,7 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
     problems.install(app)
     problems.documented(app)
     # Routes are looked through in turn: those of pictures, asked for by the hundred, come first.
-    for module in (files, sets, drops, kits, sources, composing, proving, editions, exports, stock, plans):
+    for module in (files, sets, drops, kits, sources, composing, proving, editions, exports, stock, plans, formats):
         app.include_router(module.router, dependencies=[Depends(admitted)])
     for router in (people.door, people.router, editions.open_router):
         app.include_router(router)

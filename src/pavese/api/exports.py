@@ -15,7 +15,7 @@ from pavese.api.set_views import open_set
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
 from pavese.core.formats.lottie.staging import MOTIONS
-from pavese.core.handoff.export import FORM_WORDS, MOVING, STILL, Export, ExportForm
+from pavese.core.handoff.export import FORM_WORDS, MOVING, SIZED, STILL, Export, ExportForm
 from pavese.core.kit.kit import key_for
 from pavese.core.recolor.target import resolve_target
 from pavese.store import exports, sets
@@ -29,7 +29,9 @@ def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
     """The exports of a set, and the forms that can be ordered."""
     row = sets.get(db, set_id)
     forms = [
-        ExportFormView(form=form, words=FORM_WORDS[form], still=form not in MOVING, moving=form not in STILL)
+        ExportFormView(
+            form=form, words=FORM_WORDS[form], still=form not in MOVING, moving=form not in STILL, sized=form in SIZED
+        )
         for form in ExportForm
     ]
     motions = [MotionView(motion=motion, words=score.words) for motion, score in MOTIONS.items()]

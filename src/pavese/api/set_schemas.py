@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 
 from pavese.api.schemas import Code, ColorView, History, Note, Refusal, Sent, SetName, Text
 from pavese.core import limits
+from pavese.core.formats.format import Can
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.gather.stock import StockKind
 from pavese.core.handoff.export import Export, ExportForm
@@ -86,7 +87,7 @@ class AssetView(BaseModel):
     id: uuid.UUID
     name: str
     fingerprint: str
-    moves: bool
+    can: list[Can]
     paints: dict[str, int]
     remarks: list[str]
     traits: TraitsView
@@ -405,12 +406,14 @@ class PackageView(BaseModel):
 
 
 class ExportFormView(BaseModel):
-    """A form that a set can be handed over in; `still` and `moving` say of which files it is made."""
+    """A form that a set can be handed over in; `still` and `moving` say of which files it is made, `sized` that it is
+    made in the wanted sizes."""
 
     form: ExportForm
     words: str
     still: bool
     moving: bool
+    sized: bool
 
 
 class ExportView(BaseModel):

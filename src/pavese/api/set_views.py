@@ -215,7 +215,7 @@ def asset_view(seen: SeenFile) -> AssetView:
         id=asset.id,
         name=asset.name,
         fingerprint=fingerprint(asset, opened.changes(asset)),
-        moves=seen.moves,
+        can=sorted(format_of(asset.name).can),
         paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
         remarks=asset.remarks,
         traits=TraitsView(

@@ -51,6 +51,7 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
+from pavese.core.formats.format import Can
 from pavese.core.recolor.assign import nearest_step
 from pavese.core.recolor.figures import figures
 from pavese.core.recolor.listing import Listing
@@ -280,7 +281,7 @@ def set_backing(set_id: uuid.UUID, sent: BackingChange, db: Db) -> SetView:
     what = f"{sent.backing.shape.value} behind" if sent.backing else "No backing"
     if sent.names is None and sent.which is None:
         return _changed(db, opened, what, lambda plan: plan.by_hand().with_(backing=sent.backing, backings={}))
-    names = [name for name in _named(opened, sent.names, sent.which) if not format_of(name).moves]
+    names = [name for name in _named(opened, sent.names, sent.which) if Can.BACKING in format_of(name).can]
     own = dict.fromkeys(names, sent.backing)
     return _changed(
         db, opened, f"{what} for {len(own)} files", lambda plan: plan.with_(backings={**plan.backings, **own})

@@ -2,30 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import NamedTuple
-
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.document import Document
+from pavese.core.formats.format import Can, Format
 from pavese.core.formats.lottie import read_dotlottie, read_lottie
 from pavese.core.formats.svg import read_svg
 
-
-class Format(NamedTuple):
-    """A format: its name in the interface, the endings of its files, their media type, its reader, and whether it
-    moves."""
-
-    name: str
-    endings: tuple[str, ...]
-    media_type: str
-    read: Callable[[str, bytes], Document]
-    moves: bool = False
-
+_EXACT = frozenset((Can.EXACT, Can.VECTOR, Can.PARTS))
+_DRAWING = _EXACT | {Can.BACKING, Can.MOTION}
+_ANIMATION = _EXACT | {Can.ANIMATED}
 
 FORMATS: tuple[Format, ...] = (
-    Format("SVG", (".svg", ".svgz"), "image/svg+xml", read_svg),
-    Format("Lottie", (".json",), "application/json", read_lottie, moves=True),
-    Format("dotLottie", (".lottie",), "application/zip+dotlottie", read_dotlottie, moves=True),
+    Format("svg", "SVG", "SVG icons and illustrations", (".svg", ".svgz"), "image/svg+xml", read_svg, _DRAWING),
+    Format("lottie", "Lottie", "Lottie animations", (".json",), "application/json", read_lottie, _ANIMATION),
+    Format(
+        "dotlottie",
+        "dotLottie",
+        "dotLottie packages",
+        (".lottie",),
+        "application/zip+dotlottie",
+        read_dotlottie,
+        _ANIMATION,
+    ),
 )
 
 

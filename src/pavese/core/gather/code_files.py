@@ -28,6 +28,9 @@ from pavese.core.kit.codes import LONGEST_TEXT, MOST_CODES, FoundCode, find_code
 from pavese.core.unique_name import unique_name
 
 LARGEST_TEXT_FILE = 2_000_000
+#: How decks are called, and text files that are offered to be chosen; any text is read.
+DECKS = (".pptx", ".potx", ".odp", ".otp")
+TEXTS = (".css", ".scss", ".txt", ".csv", ".tsv", ".json", ".tokens", ".md")
 _DEEPEST_TOKENS = 64
 _CODE_HEADS = ("hex", "code", "color", "colour", "value", "rgb", "css")
 _NAME_HEADS = ("name", "label", "token", "title")
@@ -61,7 +64,7 @@ def read_code_file(name: str, data: bytes) -> tuple[FoundCode, ...]:
 
 def is_deck(name: str, data: bytes) -> bool:
     """Whether a zip is a slide deck, by its ending or its parts; its theme is read, not its pictures."""
-    if name.lower().endswith((".pptx", ".potx", ".odp", ".otp")):
+    if name.lower().endswith(DECKS):
         return True
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:

@@ -14,6 +14,8 @@ from pavese.core.pictures.decode import ENDINGS
 _MAGIC = (b"\x89PNG", b"\xff\xd8\xff", b"GIF8", b"BM", b"II*\0", b"MM\0*", b"\0\0\x01\0")
 _PAGE = re.compile(rb"<(!doctype\s+html|html|head|body)\b", re.IGNORECASE)
 _HEAD = 4096
+#: How drawings and pages are called; pictures beside them are `pictures.decode.ENDINGS`.
+DRAWINGS, PAGES = (".svg", ".svgz"), (".html", ".htm", ".xhtml")
 
 
 @dataclass
@@ -66,10 +68,10 @@ def is_drawing(name: str, data: bytes) -> bool:
     """Whether a picture is an SVG, plain or compressed."""
     head = data[:_HEAD]
     written = head.lstrip().startswith(b"<") and b"<svg" in head and not _PAGE.search(head)
-    return written or name.lower().endswith((".svg", ".svgz"))
+    return written or name.lower().endswith(DRAWINGS)
 
 
 def _is_page(name: str, data: bytes) -> bool:
     head = data[:_HEAD]
     written = head.lstrip().startswith(b"<") and bool(_PAGE.search(head))
-    return written or name.lower().endswith((".html", ".htm", ".xhtml"))
+    return written or name.lower().endswith(PAGES)

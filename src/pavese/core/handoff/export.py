@@ -50,6 +50,8 @@ FORM_WORDS: dict[ExportForm, str] = {
 }
 STILL = frozenset((ExportForm.VARIABLES, ExportForm.PNG, ExportForm.PDF, ExportForm.FAVICON, ExportForm.SPRITE))
 MOVING = frozenset((ExportForm.LOTTIE, ExportForm.GIF, ExportForm.WEBP, ExportForm.WEBM, ExportForm.MP4))
+#: Those that are made in the wanted sizes.
+SIZED = MOVING | {ExportForm.PNG}
 OF_THE_SET = frozenset((ExportForm.SPRITE, ExportForm.CONTACT))
 
 _FIELD = re.compile(r"\{(\w+)\}")

@@ -1,0 +1,89 @@
+"""What is taken, and what each format can: told once, so that the interface lists no format of its own."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from pavese.core import limits
+from pavese.core.formats import FORMATS
+from pavese.core.formats.format import Can
+from pavese.core.gather.code_files import DECKS, TEXTS
+from pavese.core.gather.drop import DRAWINGS, PAGES
+from pavese.core.pictures.decode import ENDINGS
+
+router = APIRouter(prefix="/api", tags=["formats"])
+
+
+class Intake(StrEnum):
+    """Where files come in: into a set, among the sources, as pictures of one, as codes, as a logo, as a kit."""
+
+    SET = "set"
+    SOURCES = "sources"
+    PICTURES = "pictures"
+    CODES = "codes"
+    LOGO = "logo"
+    KIT = "kit"
+
+
+class FormatView(BaseModel):
+    """A format that sets take."""
+
+    key: str
+    title: str
+    words: str
+    endings: list[str]
+    media_type: str
+    can: list[Can]
+
+
+class FormatsView(BaseModel):
+    """The formats of sets, in words too; what each way in takes, as endings and media types for a file picker; and how
+    many files a set holds."""
+
+    formats: list[FormatView]
+    words: str
+    accepts: dict[Intake, list[str]]
+    set_files: int
+
+
+_ARCHIVES = [".zip", "application/zip"]
+_PICTURES = ["image/*", *ENDINGS, *(one for one in DRAWINGS if one not in ENDINGS)]
+_CODES = [*TEXTS, *DECKS, "text/*"]
+_ACCEPTS = {
+    Intake.SET: [
+        *(ending for one in FORMATS for ending in one.endings),
+        *(one.media_type for one in FORMATS),
+        *_ARCHIVES,
+    ],
+    Intake.SOURCES: [*_PICTURES, *PAGES, *_CODES, *_ARCHIVES],
+    Intake.PICTURES: [*_PICTURES, *_ARCHIVES],
+    Intake.CODES: [*_CODES, *PAGES],
+    Intake.LOGO: [DRAWINGS[0], ".png", "image/svg+xml", "image/png"],
+    Intake.KIT: [".json", "application/json"],
+}
+
+
+@router.get("/formats")
+async def get_formats() -> FormatsView:
+    """What is taken, where, and what each format can."""
+    formats = [
+        FormatView(
+            key=one.key,
+            title=one.title,
+            words=one.words,
+            endings=list(one.endings),
+            media_type=one.media_type,
+            can=sorted(one.can),
+        )
+        for one in FORMATS
+    ]
+    words = [one.words for one in FORMATS]
+    return FormatsView(
+        formats=formats,
+        words=" and ".join(filter(None, (", ".join(words[:-1]), words[-1]))),
+        accepts=_ACCEPTS,
+        set_files=limits.SET_FILES,
+    )
