@@ -125,7 +125,7 @@ def test_the_page_and_its_policy(client: TestClient) -> None:
     assert nonce in page.text
     assert "script-src 'self'" in policy
     assert client.get("/").headers["content-security-policy"] != policy
-    assert client.get("/selector.svg").headers["content-type"] == "image/svg+xml"
+    assert client.get("/mark.svg").headers["content-type"] == "image/svg+xml"
     assert client.get("/api/health").json() == {"status": "ok"}
 
 
