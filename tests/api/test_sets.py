@@ -12,8 +12,9 @@ import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
-from sqlalchemy import event
+from sqlalchemy import event, select
 
+from pavese.api.files import PicturesAtHand
 from pavese.core.color.srgb import Rgba, parse_key
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import read_plan_file
@@ -21,6 +22,7 @@ from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.demo.icons import icon_files
 from pavese.demo.load import CODES
 from pavese.store import facts
+from pavese.store.models import Picture
 from tests.conftest import files_of
 
 RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
@@ -418,7 +420,24 @@ def test_the_key_of_files_changes_with_them(client: TestClient, kit: Json) -> No
     assert client.delete(f"/api/assets/{added}").json()["files_key"] == view["files_key"]
 
 
-def test_a_picture_that_is_there_is_given_by_its_look_alone(client: TestClient, kit: Json) -> None:
+def test_pictures_are_kept_behind_the_answers_and_given_again_by_another_process(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED))
+    [file] = files_of(client, view["id"])
+    url, query = f"/api/assets/{file['id']}/picture.png", {"fingerprint": file["fingerprint"], "of": view["id"]}
+    state = client.app.state  # type: ignore[attr-defined]
+    first = client.get(url, params={**query, "size": 77})
+    state.pictures.keep(state.readings)
+    with state.readings() as session:
+        assert first.content in session.scalars(select(Picture.png)).all()
+    at_hand, state.pictures = state.pictures, PicturesAtHand()
+    try:
+        assert client.get(url, params={**query, "size": 77}).content == first.content
+        state.pictures.keep(state.readings)
+    finally:
+        state.pictures = at_hand
+
+
+def test_a_picture_that_is_there_is_given_by_its_fingerprint_alone(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", RED))
     asset = files_of(client, view["id"])[0]
     url = f"/api/assets/{asset['id']}/picture.png"
