@@ -7,20 +7,22 @@ from pavese.core.formats.document import Document
 from pavese.core.formats.format import Can, Format
 from pavese.core.formats.lottie import read_dotlottie, read_lottie
 from pavese.core.formats.svg import read_svg
+from pavese.core.formats.told import is_dotlottie, is_lottie, is_svg
 
 _EXACT = frozenset((Can.EXACT, Can.VECTOR, Can.PARTS))
 _DRAWING = _EXACT | {Can.BACKING, Can.MOTION}
 _ANIMATION = _EXACT | {Can.ANIMATED}
 
 FORMATS: tuple[Format, ...] = (
-    Format("svg", "SVG", "SVG icons and illustrations", (".svg", ".svgz"), "image/svg+xml", read_svg, _DRAWING),
-    Format("lottie", "Lottie", "Lottie animations", (".json",), "application/json", read_lottie, _ANIMATION),
+    Format("svg", "SVG", "SVG icons and illustrations", (".svg", ".svgz"), "image/svg+xml", is_svg, read_svg, _DRAWING),
+    Format("lottie", "Lottie", "Lottie animations", (".json",), "application/json", is_lottie, read_lottie, _ANIMATION),
     Format(
         "dotlottie",
         "dotLottie",
         "dotLottie packages",
         (".lottie",),
         "application/zip+dotlottie",
+        is_dotlottie,
         read_dotlottie,
         _ANIMATION,
     ),
@@ -34,6 +36,24 @@ def format_of(name: str) -> Format:
             return known
     taken = ", ".join(ending for known in FORMATS for ending in known.endings)
     raise RefusedFileError(name, f"this kind of file is not taken here; taken are {taken} and .zip.")
+
+
+def told(name: str, data: bytes) -> Format:
+    """The format of a file by how it begins, and by its name where that tells nothing. Raises RefusedFileError."""
+    by_name = next((known for known in FORMATS if name.lower().endswith(known.endings)), None)
+    begins = [known for known in FORMATS if known.matches(data)]
+    if by_name is not None and (by_name in begins or not begins):
+        return by_name
+    return begins[0] if begins else format_of(name)
+
+
+def fitting_name(name: str, data: bytes) -> str:
+    """The name of a file with the ending that fits what it is; its own where that does."""
+    known = told(name, data)
+    if name.lower().endswith(known.endings):
+        return name
+    wrong = next((ending for one in FORMATS for ending in one.endings if name.lower().endswith(ending)), "")
+    return name[: len(name) - len(wrong)] + known.endings[0]
 
 
 def is_taken(name: str) -> bool:

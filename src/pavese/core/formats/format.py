@@ -28,14 +28,15 @@ class Can(StrEnum):
 
 @dataclass(frozen=True)
 class Format:
-    """A format: what it is called, and what its files are in words; their endings, their media type, their reader, and
-    what they can."""
+    """A format: what it is called, and what its files are in words; their endings, their media type, how they begin,
+    their reader, and what they can."""
 
     key: str
     title: str
     words: str
     endings: tuple[str, ...]
     media_type: str
+    matches: Callable[[bytes], bool]
     read: Callable[[str, bytes], Document]
     can: frozenset[Can]
 

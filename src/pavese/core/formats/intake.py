@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import is_taken, read
+from pavese.core.formats import fitting_name, is_taken, read
 from pavese.core.formats.archive import Archive, is_archive
 from pavese.core.formats.document import Document
 from pavese.core.recolor.inventory import Inventory
@@ -78,13 +78,20 @@ def take(files: Iterable[tuple[str, bytes]], unforeseen: Unforeseen = raised) ->
 
 
 def read_one(name: str, data: bytes) -> TakenFile:
-    """Reads one file that is no archive. Raises RefusedFileError."""
-    document = read(name, data)
+    """Reads one file that is no archive; one that is not what its name says gets an ending that fits.
+
+    Raises RefusedFileError.
+    """
+    fitting = fitting_name(name, data)
+    try:
+        document = read(fitting, data)
+    except RefusedFileError as error:
+        raise RefusedFileError(name, error.reason) from error
     inventory = document.inventory()
     count = len(inventory.sites)
     if count > limits.PAINTS:
         raise RefusedFileError(name, f"it has {count:,} colors; at most {limits.PAINTS:,} are planned.")
-    return TakenFile(safe_path(name), data, digest(data), inventory, document)
+    return TakenFile(safe_path(fitting), data, digest(data), inventory, document)
 
 
 def holds_files(name: str, head: bytes) -> bool:

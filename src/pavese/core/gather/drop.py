@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import is_archive, members
+from pavese.core.formats.told import is_svg
 from pavese.core.gather.code_files import is_deck
 from pavese.core.pictures.decode import ENDINGS
 
@@ -66,9 +67,7 @@ def is_picture(name: str, data: bytes) -> bool:
 
 def is_drawing(name: str, data: bytes) -> bool:
     """Whether a picture is an SVG, plain or compressed."""
-    head = data[:_HEAD]
-    written = head.lstrip().startswith(b"<") and b"<svg" in head and not _PAGE.search(head)
-    return written or name.lower().endswith(DRAWINGS)
+    return is_svg(data) or name.lower().endswith(DRAWINGS)
 
 
 def _is_page(name: str, data: bytes) -> bool:
