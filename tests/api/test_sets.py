@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import io
 import json
+import uuid
 import zipfile
 from typing import Any
 
@@ -13,16 +14,18 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
 from sqlalchemy import event, select
+from sqlalchemy.orm import Session
 
 from pavese.api.files import PicturesAtHand
 from pavese.core.color.srgb import Rgba, parse_key
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import read_plan_file
 from pavese.core.handoff.tokens import read_kit_tokens
+from pavese.core.recolor.changes import Changes
 from pavese.demo.icons import icon_files
 from pavese.demo.load import CODES
-from pavese.store import facts
-from pavese.store.models import Picture
+from pavese.store import facts, sets
+from pavese.store.models import Picture, SetRow
 from tests.conftest import files_of
 
 RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
@@ -435,6 +438,30 @@ def test_pictures_are_kept_behind_the_answers_and_given_again_by_another_process
         state.pictures.keep(state.readings)
     finally:
         state.pictures = at_hand
+
+
+def test_what_is_remembered_of_a_plan_is_not_that_of_a_change_that_came_between(
+    client: TestClient, kit: Json, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    view = start(client, kit, ("a.svg", RED))
+    path, [file] = f"/api/sets/{view['id']}", files_of(client, view["id"])
+    get = sets.get
+
+    def changed_meanwhile(session: Session, set_id: uuid.UUID) -> SetRow:
+        monkeypatch.setattr(sets, "get", get)
+        client.post(f"{path}/aim", json={"paints": ["#e53935"], "target": "kelp.base"})
+        return get(session, set_id)
+
+    def becomes() -> Changes:
+        with client.app.state.readings() as session:  # type: ignore[attr-defined]
+            return sets.with_changes(session, uuid.UUID(file["id"]))[1]
+
+    before = becomes()
+    sets._CHANGES.clear()
+    monkeypatch.setattr(sets, "get", changed_meanwhile)
+    assert becomes() != before
+    client.post(f"{path}/undo")
+    assert becomes() == before
 
 
 def test_a_picture_that_is_there_is_given_by_its_fingerprint_alone(client: TestClient, kit: Json) -> None:

@@ -20,7 +20,7 @@ from cachetools import LRUCache
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response, StreamingResponse
 from pydantic import BaseModel, Field
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
@@ -98,7 +98,7 @@ class PicturesAtHand:
             pictures.put(db, drawn)
         with self._lock:
             for key in drawn:
-                del self._drawn[key]
+                self._drawn.pop(key, None)
 
     async def keeping(self, readings: sessionmaker[Session]) -> None:
         """Keeps what is drawn, again and again until it is cancelled; what is left then is not kept."""
@@ -107,8 +107,8 @@ class PicturesAtHand:
             if self._drawn:
                 try:
                     await run_in_threadpool(self.keep, readings)
-                except OperationalError as error:
-                    log.warning("pictures not kept", reason=str(error.orig))
+                except SQLAlchemyError as error:
+                    log.warning("pictures not kept", reason=str(error)[:400])
                     await asyncio.sleep(_AGAIN_AFTER)
 
 
@@ -177,9 +177,7 @@ def _picture(
             paints = inventory_of(asset).paints
             changes = Changes(Recoloring(spotlight(paints, changes.recoloring, parse_key(wanted.spot))))
         key = _key(fingerprint(asset, changes), wanted.size, wanted.part)
-        png, reason = (None, why) if key == wanted.named else (at_hand.get(key), "")
-        if png is None and key != wanted.named:
-            png, reason = pictures.get(db, key)
+        png, reason = (None, why) if key == wanted.named else _there(db, at_hand, key)
         data = b"" if png else contents.data(db, asset.digest)
     if png is None:
         file = Wanted(asset.name, data, changes)
@@ -209,9 +207,7 @@ def masks(
         paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
         key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {changes.backing!r}".encode()).hexdigest()
         at_hand: PicturesAtHand = request.app.state.pictures
-        png, reason = at_hand.get(key), ""
-        if png is None:
-            png, reason = pictures.get(db, key)
+        png, reason = _there(db, at_hand, key)
         data = b"" if png else contents.data(db, asset.digest)
     if not paints:
         raise NotFoundError("This file has no paint.")
@@ -329,6 +325,12 @@ def _with_changes(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tu
     listed = alternatives_of(opened)
     chosen = listed[min(wanted.alternative or 0, len(listed) - 1)]
     return asset, chosen.plan.changes(opened.own_kit, asset.name, asset.paints)
+
+
+def _there(db: Session, at_hand: PicturesAtHand, key: str) -> tuple[bytes | None, str]:
+    """A picture that is at hand or kept; without one, the reason why it cannot be drawn, when that is known."""
+    known = at_hand.get(key)
+    return (known, "") if known is not None else pictures.get(db, key)
 
 
 def _png(png: bytes, kept: str) -> Response:

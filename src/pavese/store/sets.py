@@ -357,7 +357,8 @@ def with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None
 
     Mostly one query; the set's other files are only read where the stored plan lacks a paint. Raises NotFoundError.
     """
-    found = session.execute(_WITH_STAMPS, {"asset_id": asset_id, "set_id": set_id}).one_or_none()
+    asked = {"asset_id": asset_id, "set_id": set_id}
+    found = session.execute(_WITH_STAMPS, asked).one_or_none()
     if found is None:
         asset(session, asset_id)
         raise NotFoundError("This set does not exist.")
@@ -370,8 +371,11 @@ def with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None
         kit, stored = kit_of(session, owner), history.read(session, owner.plan, Plan)
         plan = _without_gone(stored, stored.kit_with_guests(kit))
         known = plan, plan.changes_by_file(plan.kit_with_guests(kit))
-        with _CHANGES_LOCK:
-            _CHANGES[key] = known
+        # What was changed between the two statements would stand here again once that change is undone.
+        now = session.execute(_WITH_STAMPS, asked).one_or_none()
+        if now is not None and now[1:5] == found[1:5]:
+            with _CHANGES_LOCK:
+                _CHANGES[key] = known
     plan, changes_of = known
     if not row.paints.keys() <= plan.choices.keys() and not arriving:
         owner = get(session, of)
