@@ -34,6 +34,14 @@ settings.register_profile("search", settings.get_profile("gate"), derandomize=Fa
 settings.load_profile("gate")
 
 
+def pytest_make_parametrize_id(val: object, argname: str) -> str | None:
+    """Tests are called alike by every process that collects them, so no name is made of the bytes of a file.
+
+    What a packer writes may hold the time of day (RFC 1952, MTIME), and then two processes would not agree.
+    """
+    return argname if isinstance(val, bytes | bytearray) else None
+
+
 @pytest.fixture(scope="session")
 def database_url() -> Iterator[str]:
     """A cluster of its own in a temporary folder."""

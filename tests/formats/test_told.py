@@ -43,7 +43,7 @@ def zipped(*names: str) -> bytes:
         ("a.json", SVG, "a.svg"),
         ("a.xml", b"\xef\xbb\xbf \n" + PROLOG + SVG, "a.xml.svg"),
         ("a.xml", SVG.decode().encode("utf-16"), "a.xml.svg"),
-        ("a.bin", gzip.compress(SVG), "a.bin.svg"),
+        ("a.bin", gzip.compress(SVG, mtime=0), "a.bin.svg"),
         ("a.txt", b'<s:svg xmlns:s="http://www.w3.org/2000/svg"/>', "a.txt.svg"),
         ("anim.svg", LOTTIE, "anim.json"),
         ("anim.txt", LOTTIE, "anim.txt.json"),
