@@ -108,7 +108,7 @@ def _taken(paths: Sequence[Path]) -> None:
         count[1] += 1
         try:
             document = read(path.name, path.read_bytes())
-            if document.apply({}) != path.read_bytes():
+            if document.write({}) != path.read_bytes():
                 refused[f"{path.name}: not the same when kept"] += 1
                 continue
             count[0] += 1

@@ -56,7 +56,7 @@ def recoloring_speed() -> None:
         plan = _plan(files)
 
         def ours(name: str, data: bytes, plan: dict[Rgba, Rgb] = plan) -> None:
-            read_svg(name, data).apply(plan)
+            read_svg(name, data).write(plan)
 
         figure(f"svg read + apply + write / lxml, {label}", ratio_by_file(files, ours, _lxml), 4, "times")
         cold = ratio_by_file(files, ours, _lxml, before=_forget)
@@ -98,7 +98,7 @@ def lottie_speed() -> None:
         plan = _plan(files)
 
         def ours(name: str, data: bytes, plan: dict[Rgba, Rgb] = plan) -> None:
-            read_lottie(name, data).apply(plan)
+            read_lottie(name, data).write(plan)
 
         figure(
             f"lottie read + apply + write / orjson, {label}", ratio_by_file(files, ours, _orjson, runs=5), 3, "times"
@@ -130,8 +130,8 @@ def planning() -> None:
     text = "\n".join(f"Color {n}: #{n * 1000:06x}" for n in range(10_000))
     figure("10,000 codes found in a text", seconds(lambda: find_codes(text), 3), 5, "s")
     files = drawn()
-    first = {name: read_svg(name, data).apply(_plan(files)) for name, data in files.items()}
-    second = {name: read_svg(name, data).apply(_plan(files)) for name, data in reversed(files.items())}
+    first = {name: read_svg(name, data).write(_plan(files)) for name, data in files.items()}
+    second = {name: read_svg(name, data).write(_plan(files)) for name, data in reversed(files.items())}
     figure("files with the same bytes when a plan is repeated", _share(first, second), 100, "%", at_least=True)
 
 

@@ -22,9 +22,7 @@ import structlog
 import uvicorn
 
 from pavese.core.errors import PaveseError
-from pavese.core.formats import read
 from pavese.core.formats.intake import Intake, ReadFile, take
-from pavese.core.formats.rendition import rendition
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.core.kit.kit import Kit
@@ -287,7 +285,7 @@ def _recolor(parsed: argparse.Namespace) -> int:
     for file in handed:
         target = parsed.out / file.name
         target.parent.mkdir(parents=True, exist_ok=True)
-        target.write_bytes(rendition(read(file.name, file.data), plan.changes(kit, file.name)))
+        target.write_bytes(file.document.write(plan.changes(kit, file.name)))
     if not parsed.plan:
         (parsed.out / "plan.json").write_text(plan_file(plan, kit))
     for error in intake.refused:

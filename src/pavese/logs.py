@@ -32,5 +32,6 @@ def configure(config: Settings) -> None:
             renderer,
         ],
         wrapper_class=structlog.make_filtering_bound_logger(getattr(logging, config.log_level.upper())),
-        logger_factory=structlog.PrintLoggerFactory(sys.stderr),
+        # Where errors go is asked at each line: whoever turns them elsewhere for a while may close that again.
+        logger_factory=lambda *_: structlog.PrintLogger(sys.stderr),
     )

@@ -196,12 +196,12 @@ def test_a_drawing_without_a_namespace_is_given_one_in_one_press(client: TestCli
     bare = b'<svg viewBox="0 0 9 9"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
     client.post(f"/api/sets/{made['id']}/files", files=[("files", ("a.svg", bare))])
     taken = files_of(client, made["id"])[0]
-    assert (taken["undeclared"], taken["declared"]) == (True, False)
+    assert taken["acts"] == {"namespace": None, "backing": None}
     path = f"/api/assets/{taken['id']}/file"
     assert client.get(path).content == bare
-    states = f"/api/sets/{made['id']}/file-states"
-    changed = client.post(states, json={"names": ["a.svg"], "declared": True}).json()
-    assert files_of(client, changed["id"])[0]["declared"]
+    act = f"/api/sets/{made['id']}/acts/namespace"
+    changed = client.put(act, json={"settings": {}, "names": ["a.svg"]}).json()
+    assert files_of(client, changed["id"])[0]["acts"]["namespace"] == {}
     assert client.get(path).content == bare.replace(b"<svg", b'<svg xmlns="http://www.w3.org/2000/svg"')
     [finding] = client.get(f"/api/sets/{made['id']}/check").json()["findings"]
     assert finding["remarks"] == [], "what is handed over says what it is"

@@ -21,6 +21,8 @@ from pypdf import PdfReader
 from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core.formats import read
+from pavese.core.formats.format import Can
+from pavese.core.formats.lottie.staging import Motion
 from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.handoff.plan_file import read_plan_file
 from pavese.core.kit.kit import members
@@ -92,7 +94,7 @@ def test_animations_as_films_and_moving_pictures(
 ) -> None:
     ring = animation_files()["life-ring.json"]
     view = start(client, kit, ("ring.json", ring))
-    client.put(f"/api/sets/{view['id']}/backing", json={"backing": None})
+    client.put(f"/api/sets/{view['id']}/acts/backing", json={"settings": None})
     wanted = ["as it came", "GIF", "animated WebP", "WebM", "MP4"]
     inside = made(client, app_settings, database_url, view, forms=wanted, sizes=[120], ground="deep-water.base")
     # The corner shows the ground; it must come back as the brand's color.
@@ -189,7 +191,10 @@ def test_orders_that_mean_nothing(client: TestClient, kit: Json, wanted: Json) -
 
 def test_steps_are_counted_as_they_are_made() -> None:
     wanted = Export(forms=(ExportForm.ORIGINAL, ExportForm.PNG, ExportForm.GIF, ExportForm.CONTACT))
-    assert wanted.steps(3, 2) == 5 + 3 + 2 + 1
+    drawing, moving = ({Can.STILL, Can.MOTION}, {Can.ANIMATED})
+    assert wanted.steps([drawing] * 3 + [moving] * 2) == 5 + 3 + 2 + 1
+    stirred = wanted.model_copy(update={"motion": Motion.BREATHE})
+    assert stirred.steps([drawing] * 3 + [moving] * 2) == 5 + 3 + 5 + 1
 
 
 def test_two_workers_have_one_result(client: TestClient, database_url: str, kit: Json) -> None:

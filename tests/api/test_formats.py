@@ -31,9 +31,9 @@ def test_the_interface_is_told_what_is_taken_and_what_each_format_can(client: Te
         assert file["can"] == known[key]["can"]
     # What cannot be laid on a backing is none of those that are.
     path, backing = f"/api/sets/{view['id']}", {"color": "fog.base"}
-    laid = client.put(f"{path}/backing", json={"backing": backing, "which": {"only": "all"}})
+    laid = client.put(f"{path}/acts/backing", json={"settings": backing, "which": {"only": "all"}})
     assert laid.status_code == 200
-    assert [file["backing"] is not None for file in files_of(client, view["id"])] == [True, False]
+    assert [file["acts"].get("backing") is not None for file in files_of(client, view["id"])] == [True, False]
 
 
 def test_no_view_lists_endings_of_files() -> None:

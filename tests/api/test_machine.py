@@ -108,7 +108,7 @@ def test_the_shell_recolors_like_the_interface(tmp_path: Path, capsys: pytest.Ca
     resolved = read_plan_file((tmp_path / "first" / "plan.json").read_text()).resolve(kit)
     assert main([*base, "--plan", str(tmp_path / "first" / "plan.json"), "-o", str(tmp_path / "second")]) == 0
     for name, data in originals.items():
-        expected = read_svg(name, data).apply(resolved)
+        expected = read_svg(name, data).write(resolved)
         assert (tmp_path / "first" / name).read_bytes() == expected != data
         assert (tmp_path / "second" / name).read_bytes() == expected
     capsys.readouterr()

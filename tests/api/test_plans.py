@@ -146,7 +146,7 @@ def test_a_backing_is_drawn_and_written_and_the_figure_stands_out(client: TestCl
     view = start(client, kit, ("a.svg", ink), ("b.svg", ink))
     path = f"/api/sets/{view['id']}"
     backing = {"shape": shape, "color": "deep-water.base", "padding": 20}
-    backed = client.put(f"{path}/backing", json={"backing": backing}).json()
+    backed = client.put(f"{path}/acts/backing", json={"settings": backing}).json()
     assert picture(client, backed).getpixel((24, 44)) == (0x0B, 0x5E, 0x6B, 255)
     written = packaged(client, backed)["a.svg"]
     assert set(read("a.svg", written).inventory().paints) >= {(0x0B, 0x5E, 0x6B, 1.0)}
@@ -156,13 +156,15 @@ def test_a_backing_is_drawn_and_written_and_the_figure_stands_out(client: TestCl
     stand = [one["contrast"]["stands"] for one in on_itself]
     assert stand == [True, True], "figures stand before their backing, not the ground"
     assert client.get(f"{path}/weak", params={"ground": "#0b5e6b"}).json() == {"weak": 0}
-    small = client.put(f"{path}/backing", json={"backing": {**backing, "size": 60}, "names": ["a.svg"]}).json()
+    small = client.put(f"{path}/acts/backing", json={"settings": {**backing, "size": 60}, "names": ["a.svg"]}).json()
     assert picture(client, small).getpixel((24, 44))[3] == 0
     assert picture(client, small).getpixel((24, 36)) == (0x0B, 0x5E, 0x6B, 255)
-    bare = client.put(f"{path}/backing", json={"backing": None, "names": ["b.svg"]}).json()
-    assert [asset["backing"] is None for asset in files_of(client, bare["id"])] == [False, True]
+    bare = client.put(f"{path}/acts/backing", json={"settings": None, "names": ["b.svg"]}).json()
+    assert [asset["acts"]["backing"] is None for asset in files_of(client, bare["id"])] == [False, True]
     assert picture(client, bare, 1).getpixel((24, 44))[3] == 0 or shape == "square"
-    assert client.put(f"{path}/backing", json={"backing": {"color": "gone.base"}}).status_code == 422
+    for wrong in ({"color": "gone.base"}, {}, {"color": "fog.base", "padding": 900}, {"color": "fog.base", "bows": 1}):
+        assert client.put(f"{path}/acts/backing", json={"settings": wrong}).status_code == 422
+    assert client.put(f"{path}/acts/bunting", json={"settings": {}}).status_code == 422
 
 
 def test_variants_keep_the_original_and_share_its_files(client: TestClient, kit: Json) -> None:
@@ -251,14 +253,17 @@ def test_a_file_of_several_drawings_shows_each(client: TestClient, kit: Json) ->
     several = package([("manifest.json", b"{}"), *lottie.items()])
     view = start(client, kit, ("sprite.svg", sprite), ("several.lottie", several), ("plain.svg", RED))
     files = files_of(client, view["id"])
-    parts = [client.get(f"/api/sets/{view['id']}/files/{one['id']}").json()["parts"] for one in files]
+    pages = [client.get(f"/api/sets/{view['id']}/files/{one['id']}").json()["pages"] for one in files]
     names = sorted(name.removesuffix(".json") for name in animation_files() if name.endswith(".json"))
-    assert (parts[0], sorted(parts[1]), parts[2]) == (["red", "blue"], names, [])
+    assert [page["title"] for page in pages[0]] == ["red", "blue"]
+    assert [page["paints"] for page in pages[0]] == [["#e53935"], ["#2f3e9e"]]
+    assert sorted(page["title"] for page in pages[1]) == names
+    assert pages[2] == []
     targets = {paint["key"]: paint["target_hex"] for paint in view["paints"]}
     for at, key in enumerate(("#e53935", "#2f3e9e")):
-        shown = picture(client, view, 0, part=at)
+        shown = picture(client, view, 0, page=at)
         assert (Rgb(*shown.getpixel((24, 24))[:3]).hex, shown.size) == (targets[key], (48, 48))
-    looks = {picture(client, view, 1, part=at).tobytes() for at in range(len(names))}
+    looks = {picture(client, view, 1, page=at).tobytes() for at in range(len(names))}
     assert len(looks) == len(names)
 
 

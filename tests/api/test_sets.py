@@ -195,7 +195,7 @@ def test_masks_say_where_each_paint_stands(client: TestClient, kit: Json) -> Non
         assert np.delete(mask, slice(max(at * 10 - 1, 0), at * 10 + 11), axis=1).max() == 0, key
     # On a backing the drawing stands elsewhere, and so do its masks.
     backing = {"shape": "square", "color": "hull.base", "padding": 25}
-    client.put(f"/api/sets/{view['id']}/backing", json={"backing": backing})
+    client.put(f"/api/sets/{view['id']}/acts/backing", json={"settings": backing})
     moved = client.get(f"/api/assets/{asset['id']}/masks.png?size=50&of={view['id']}")
     assert np.asarray(Image.open(io.BytesIO(moved.content)).convert("RGBA"))[:12, :, 3].max() == 0
     empty = files_of(client, start(client, kit, ("a.svg", b'<svg xmlns="http://www.w3.org/2000/svg"/>'))["id"])[0]
@@ -249,7 +249,7 @@ def test_the_package_holds_everything_and_repeats_itself(client: TestClient, kit
     resolved = read_plan_file(inside["plan.json"].decode()).resolve(again)
     own = {color for _, color in again.tokens()}
     for name, original in files.items():
-        assert inside[name] == read_svg(name, original).apply(resolved)
+        assert inside[name] == read_svg(name, original).write(resolved)
         assert {paint.rgb for paint in read_svg(name, inside[name]).inventory().paints} <= own
     assert json.loads(inside["plan.json"])["paints"]["#ffca28"]["by"] == "you"
     assert client.get(f"/api/kits/{kit['id']}/editions/0/hand-over/tokens").content == inside["kit.tokens.json"]

@@ -128,7 +128,7 @@ def test_codes_to_package_by_mouse(page: Page, tmp_path: Path) -> None:
     resolved = read_plan_file(inside["plan.json"].decode()).resolve(kit)
     own = {color for _, color in kit.tokens()}
     for name, original in FILES.items():
-        assert inside[name] == read_svg(name, original).apply(resolved)
+        assert inside[name] == read_svg(name, original).write(resolved)
         after = {found.rgb for found in read_svg(name, inside[name]).inventory().paints}
         assert {color for color in after if natural_tone(color) is None} <= own
 

@@ -299,7 +299,7 @@ def test_a_plan_file_holds_everything_a_plan_does() -> None:
     plan = assign(paints("#e53935", "#2f3e9e"), kit, Plan(recipe=Recipe(allowed=AllowedColors.DERIVED)))
     plan = plan.split("#e53935", ".sail").with_targets({"#2f3e9e": "kelp.base"}, kit, "a.svg")
     plan = plan.with_(
-        left_out=("b.svg",), kept=("c.svg",), kept_selectors=("#logo",), backing=FileBacking(color="fog.base")
+        left_out=("b.svg",), kept=("c.svg",), kept_selectors=("#logo",), acts={"backing": FileBacking(color="fog.base")}
     )
     again = read_plan_file(plan_file(plan, kit))
     assert again == plan
@@ -385,7 +385,7 @@ def test_figures_stand_out_from_their_backing(found: SetPaints, color: str, mode
     recipe = Recipe(mode=mode, allowed=AllowedColors.DERIVED, natural=False)
     if mode is Mode.TWO_TONE:
         recipe = recipe.model_copy(update={"dark": "hull.base", "light": "fog.base"})
-    resolved = assign(found, kit, Plan(recipe=recipe, backing=FileBacking(color=color))).resolve(kit)
+    resolved = assign(found, kit, Plan(recipe=recipe, acts={"backing": FileBacking(color=color)})).resolve(kit)
     ground = resolve_target(color, kit)
     assert ground is not None
     # Colors of 8 bits, and a middle ground that has hardly room on either side.
@@ -400,7 +400,11 @@ def test_a_wardrobe_has_the_dress_of_each_file() -> None:
         .with_(kept=("b.svg",), kept_selectors=("#x",))
     )
     keys = ["#e53935", "#ffffff"]
-    for made in (plan, plan.split("#e53935", "stroke"), plan.with_(backings={"c.svg": FileBacking(color="fog.base")})):
+    for made in (
+        plan,
+        plan.split("#e53935", "stroke"),
+        plan.with_act("backing", FileBacking(color="fog.base"), ["c.svg"]),
+    ):
         changes = made.changes_by_file(kit)
         assert all(
             changes(file, keys) == made.changes(kit, file, keys) for file in ("a.svg", "b.svg", "c.svg", "d.svg")
@@ -420,7 +424,9 @@ def test_a_figure_stands_out_as_its_outline_does(found: SetPaints, ground: Rgb) 
         assert sum(measured.outline[paint] for paint in paints_ if ratios[paint] >= got.ratio) >= whole / 2 - 1e-6
         assert got.clear == pytest.approx(sum(measured.outline[p] for p in paints_ if ratios[p] >= LARGE) / whole)
         # On a backing it is the backing that counts, whatever lies behind it.
-        backed = figure_contrast(measured, Changes(Recoloring(), FileBacking(color="fog.base"), ground), Rgb(1, 2, 3))
+        backed = figure_contrast(
+            measured, Changes(Recoloring(), (FileBacking(color="fog.base"),), {"fog.base": ground}), Rgb(1, 2, 3)
+        )
         assert backed == got
 
 

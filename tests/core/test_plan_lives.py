@@ -113,7 +113,7 @@ class PlanLife(RuleBasedStateMachine):
 
     @rule(file=st.sampled_from(_FILES), shape=st.sampled_from(BackingShape), color=_tokens)
     def back(self, file: str, shape: BackingShape, color: str) -> None:
-        self.follow(self.plan.with_(backings={**self.plan.backings, file: FileBacking(shape=shape, color=color)}))
+        self.follow(self.plan.with_act("backing", FileBacking(shape=shape, color=color), [file]))
 
     @rule(file=st.sampled_from(_FILES))
     def keep_or_recolor(self, file: str) -> None:

@@ -1,6 +1,7 @@
 """Plans: the automatic assignment's promises, choices by hand, what a check finds."""
 
 import json
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -16,7 +17,9 @@ from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.kit.kit import Kit, members
 from pavese.core.kit.ours import Verdict, nearest
 from pavese.core.kit.token import parse_token
+from pavese.core.recolor.acts import Namespace
 from pavese.core.recolor.assign import assign, nearest_step
+from pavese.core.recolor.backing import BackingShape, FileBacking
 from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import AllowedColors, Recipe
@@ -139,7 +142,27 @@ def test_plans_kept_under_earlier_words_are_read() -> None:
     assert read_plan_file(json.dumps(written)) == plan
 
 
-@pytest.mark.parametrize("text", ["", "[]", "{}", '{"pavese-plan": 3, "paints": {}}', '{"pavese-plan": 1}'])
+@pytest.mark.parametrize("version", [2, 3])
+def test_acts_are_read_from_every_version_that_had_some(version: int) -> None:
+    backing = {"shape": "flag", "color": "fog.base", "padding": 7, "size": 80}
+    said: dict[str, Any] = {
+        2: {"backing": backing, "backings": {"a.svg": None}, "declared": ["a.svg"]},
+        3: {"acts": {"backing": backing}, "file_acts": {"a.svg": {"backing": None, "namespace": {}}}},
+    }
+    plan = read_plan_file(json.dumps({"pavese-plan": version, "paints": {}, **said[version]}))
+    flag = FileBacking(shape=BackingShape.FLAG, color="fog.base", padding=7, size=80)
+    assert plan.acts_of("b.svg") == {"backing": flag}
+    assert plan.acts_of("a.svg") == {"namespace": Namespace()}
+    assert plan.ground == "fog.base"
+    again = read_plan_file(plan_file(plan, demo_kit()))
+    assert (again.acts, again.file_acts) == (plan.acts, plan.file_acts)
+    # What was kept before acts had a table, and what no table knows any longer.
+    stored = {"choices": {}, **said[version], **({"acts": {**said[3]["acts"], "bunting": {}}} if version == 3 else {})}
+    assert Plan.model_validate(stored).acts == plan.acts
+    assert Plan.model_validate(plan.model_dump(mode="json")) == plan
+
+
+@pytest.mark.parametrize("text", ["", "[]", "{}", '{"pavese-plan": 4, "paints": {}}', '{"pavese-plan": 1}'])
 def test_other_json_is_refused_as_a_plan(text: str) -> None:
     with pytest.raises(InvalidPlanError):
         read_plan_file(text)

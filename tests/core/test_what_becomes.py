@@ -33,7 +33,10 @@ _backings = st.builds(
     color=st.sampled_from(["fog.base", "fog.100"]),
     padding=st.just(18),
 )
-all_changes = st.builds(Changes, recolorings) | st.builds(Changes, recolorings, _backings, _targets)
+_backed = st.builds(
+    lambda to, backing, color: Changes(to, (backing,), {backing.color: color}), recolorings, _backings, _targets
+)
+all_changes = st.builds(Changes, recolorings) | _backed
 
 
 @given(all_changes, all_changes)

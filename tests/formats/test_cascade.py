@@ -120,7 +120,7 @@ def test_white_that_is_implied() -> None:
     ],
 )  # fmt: skip
 def test_how_implied_black_is_declared(before: str, after: str) -> None:
-    assert read_svg("x.svg", before.encode()).apply({BLACK: TEAL}).decode() == after
+    assert read_svg("x.svg", before.encode()).write({BLACK: TEAL}).decode() == after
 
 
 def test_a_chain_of_use_does_not_explode() -> None:
@@ -159,7 +159,7 @@ def test_a_variable_of_the_page_paints_nothing_and_does_not_begin_to() -> None:
     document = read_svg("x.svg", before.encode())
     assert document.inventory().sites == {}
     assert "--brand, --edge from the page" in document.inventory().remarks[0]
-    assert document.apply(Recoloring({BLACK: TEAL})).decode() == before
+    assert document.write(Recoloring({BLACK: TEAL})).decode() == before
     # Where nothing else is set, what is shown without the page is the black of every shape.
     shown = f'<svg {NS}><path fill="var(--brand)" d="M0 0h9v9z"/></svg>'
     assert read_svg("x.svg", shown.encode()).inventory().sites == {BLACK: {Kind.FILL: 1}}
@@ -177,17 +177,17 @@ def test_parts_of_a_paint_go_their_own_way() -> None:
     red = Rgba(255, 0, 0)
     assert document.inventory().selectors[red] == (".sail", "#hull")
     parts = {(red, ".sail"): Rgb(1, 1, 1), (red, "#hull"): Rgb(2, 2, 2), (red, "stroke"): Rgb(3, 3, 3)}
-    after = document.apply(Recoloring({red: TEAL}, parts)).decode()
+    after = document.write(Recoloring({red: TEAL}, parts)).decode()
     assert ".sail{fill:#010101}" in after
     assert '<g id="hull"><path fill="#020202"' in after
     assert f'stroke="#030303" fill="{TEAL.hex}"' in after
-    kept = document.apply(Recoloring({red: TEAL}, {}, frozenset(["#hull"]))).decode()
+    kept = document.write(Recoloring({red: TEAL}, {}, frozenset(["#hull"]))).decode()
     assert '<g id="hull"><path fill="red"' in kept
     assert kept.count(TEAL.hex) == 3
 
 
 def test_implied_black_is_split_where_it_shows() -> None:
     before = f'<svg {NS}><g id="a"><path d="M0 0h9v9z"/></g><path d="M0 0h2v2z"/></svg>'
-    after = read_svg("x.svg", before.encode()).apply(Recoloring({BLACK: TEAL}, {(BLACK, "#a"): None})).decode()
+    after = read_svg("x.svg", before.encode()).write(Recoloring({BLACK: TEAL}, {(BLACK, "#a"): None})).decode()
     assert after.count(TEAL.hex) == 1
     assert '<g id="a"><path d=' in after

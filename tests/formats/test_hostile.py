@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
+from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.intake import take
 from pavese.core.formats.lottie.staging import Motion, set_in_motion
-from pavese.core.formats.rendition import rendition
 from pavese.core.formats.svg import read_svg
-from pavese.core.formats.svg.document import UNDECLARED
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.gather.code_files import read_code_file
+from pavese.core.recolor.acts import Namespace
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recoloring import Recoloring
@@ -33,7 +33,7 @@ def test_a_crafted_drawing(one: Hostile) -> None:
         assert [file.name for file in intake.taken] == [one.name, "good.svg"]
         plain = intake.taken[0].document.preview(Recoloring())
         assert draw(plain, 32).startswith(b"\x89PNG")
-        assert set_in_motion(one.name, plain, Motion.ARRIVE, lambda side: draw(plain, side))
+        assert set_in_motion(one.name, plain.content, Motion.ARRIVE, lambda side: draw(plain, side))
         return
     assert len(intake.taken) == 1
     assert [error.name for error in intake.refused] == [one.name]
@@ -81,33 +81,36 @@ def test_what_an_entity_says_is_recolored_where_it_is_declared(said: str, quote:
     document = read_svg("a.svg", before)
     red = Rgba(255, 0, 0)
     assert red in document.inventory().paints
-    assert document.apply({}) == before
-    after = document.apply({red: TEAL})
+    assert document.write({}) == before
+    after = document.write({red: TEAL})
     assert after == before.replace(
         said.encode(), said.lower().replace("#f00", TEAL.hex).replace("red", TEAL.hex).encode()
     ) or ("#F00" in said and after == before.replace(b"#F00", TEAL.hex.upper().encode()))
     # Where the drawing is put elsewhere, the text stands where it is used.
-    for made in (document.preview({red: TEAL}), sprite([("a", after)])):
+    for made in (document.preview({red: TEAL}).content, sprite([("a", after)])):
         assert b"&a;" not in made.replace(b"<!-- &a; -->", b"")
-    backed = rendition(document, Changes(Recoloring({red: TEAL}), FileBacking(color="sea.base"), Rgb(1, 2, 3)))
+    backing = FileBacking(color="sea.base")
+    backed = document.write(Changes(Recoloring({red: TEAL}), (backing,), {backing.color: Rgb(1, 2, 3)}))
     assert TEAL in [paint.rgb for paint in read_svg("b.svg", backed).inventory().paints]
 
 
 def test_an_entity_that_nobody_declared_says_nothing() -> None:
     before = b'<!DOCTYPE svg PUBLIC "x" "x.dtd"><svg xmlns="%s"><g fill="&gone;#f00"/></svg>' % SVG.encode()
     document = read_svg("a.svg", before)
-    assert document.apply({Rgba(255, 0, 0): TEAL}) == before.replace(b"#f00", TEAL.hex.encode())
+    assert document.write({Rgba(255, 0, 0): TEAL}) == before.replace(b"#f00", TEAL.hex.encode())
 
 
 def test_a_drawing_without_its_namespace_is_taken_drawn_and_mended_on_request() -> None:
     before = b'<?xml version="1.0"?>\n<svg viewBox="0 0 9 9"><path fill="red" d="M0 0h9v9H0z"/></svg>'
     document = read_svg("a.svg", before)
-    assert UNDECLARED in document.inventory().remarks
-    assert document.apply({}) == before
-    assert draw(document.preview({}), 9) == draw(before.replace(b"<svg", b'<svg xmlns="%s"' % SVG.encode()), 9)
+    assert Namespace.remedies in document.inventory().remarks
+    assert document.write({}) == before
+    assert draw(document.preview({}), 9) == draw(
+        Preview(Notation.VECTOR, before.replace(b"<svg", b'<svg xmlns="%s"' % SVG.encode())), 9
+    )
     wanted = Recoloring({Rgba(255, 0, 0): TEAL})
-    plain = rendition(document, Changes(wanted))
+    plain = document.write(Changes(wanted))
     assert b"xmlns" not in plain
-    mended = rendition(document, Changes(wanted, declared=True))
+    mended = document.write(Changes(wanted, (Namespace(),)))
     assert mended == plain.replace(b"<svg", b'<svg xmlns="%s"' % SVG.encode())
-    assert UNDECLARED not in read_svg("a.svg", mended).inventory().remarks
+    assert Namespace.remedies not in read_svg("a.svg", mended).inventory().remarks

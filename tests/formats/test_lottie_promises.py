@@ -52,15 +52,15 @@ def fill(color: list[float], **more: Any) -> dict[str, Any]:
 @given(lotties())
 def test_identity(data: bytes) -> None:
     document = read_lottie("x.json", data)
-    assert document.apply({}) == data
-    assert document.apply({paint: paint.rgb for paint in document.inventory().paints}) == data
+    assert document.write({}) == data
+    assert document.write({paint: paint.rgb for paint in document.inventory().paints}) == data
 
 
 @given(lotties(), st.lists(targets, min_size=1, max_size=5))
 def test_closure(data: bytes, colors: list[Rgb]) -> None:
     document = read_lottie("x.json", data)
     wanted = wanted_of(document.inventory().paints, colors)
-    after = read_lottie("x.json", document.apply(wanted)).inventory()
+    after = read_lottie("x.json", document.write(wanted)).inventory()
     assert after.sites == document.inventory().after(wanted).sites
     assert set(after.paints) == {recolored(paint, wanted) for paint in document.inventory().paints}
 
@@ -69,8 +69,8 @@ def test_closure(data: bytes, colors: list[Rgb]) -> None:
 def test_nothing_else_moves_and_the_same_comes_again(data: bytes, colors: list[Rgb]) -> None:
     document = read_lottie("x.json", data)
     wanted = wanted_of(document.inventory().paints, colors)
-    after = document.apply(wanted)
-    assert after == read_lottie("y.json", bytes(data)).apply(dict(reversed(wanted.items())))
+    after = document.write(wanted)
+    assert after == read_lottie("y.json", bytes(data)).write(dict(reversed(wanted.items())))
     assert _CODE.sub(b'""', _ARRAY.sub(b"[]", after)) == _CODE.sub(b'""', _ARRAY.sub(b"[]", data))
     for before, now in zip(_ARRAY.findall(data), _ARRAY.findall(after), strict=True):
         # Arrays that are no colors keep the very text of their numbers; in colors so do offset and alpha.
@@ -88,7 +88,7 @@ def test_damage_is_refused_or_read(data: bytes, at: int, byte: int) -> None:
         document = read_lottie("x.json", damaged)
     except RefusedFileError:
         return
-    assert document.apply({}) == damaged
+    assert document.write({}) == damaged
 
 
 @pytest.mark.parametrize(
@@ -131,7 +131,7 @@ def test_old_files_count_to_255() -> None:
     old = animation(fill([200, 100, 0, 255]), fill([1, 1, 0, 255]), v="4.1.6").replace(b"5.7.4", b"4.1.6")
     document = read_lottie("x.json", old)
     assert set(document.inventory().paints) == {Rgba(200, 100, 0), Rgba(1, 1, 0)}
-    after = document.apply({Rgba(200, 100, 0): TEAL})
+    after = document.write({Rgba(200, 100, 0): TEAL})
     assert b"[11, 94, 107, 255]" in after
     assert read_lottie("x.json", after).inventory().sites.keys() == {Rgba(*TEAL), Rgba(1, 1, 0)}
 
@@ -143,7 +143,7 @@ def test_gradients_keep_offsets_and_their_own_alpha() -> None:
     )
     document = read_lottie("x.json", data)
     assert document.inventory().paints == (Rgba(255, 0, 0, 1), Rgba(0, 255, 0, 0.6), Rgba(0, 0, 255, 0.2))
-    after = document.apply({Rgba(0, 255, 0, 0.6): Rgb(255, 255, 0)})
+    after = document.write({Rgba(0, 255, 0, 0.6): Rgb(255, 255, 0)})
     assert b"[0, 1, 0, 0, 0.50, 1, 1, 0, 1, 0, 0, 1, 0, 1.0, 1, 0.20]" in after
     assert document.inventory().blends == {
         (Rgba(255, 0, 0), Rgba(0, 255, 0, 0.6)),
@@ -169,7 +169,7 @@ def test_mattes_are_no_paint_and_parts_go_their_own_way() -> None:
     red = Rgba(255, 0, 0)
     assert document.inventory().paints == (red,)
     assert document.inventory().selectors[red] == ("~Sail",)
-    split = document.apply(Recoloring({red: TEAL}, {(red, "~Sail"): None}))
+    split = document.write(Recoloring({red: TEAL}, {(red, "~Sail"): None}))
     assert read_lottie("x.json", split).inventory().sites == {red: {Kind.FILL: 1}, Rgba(*TEAL): {Kind.FILL: 1}}
 
 
@@ -187,15 +187,15 @@ def test_a_package_keeps_every_part_it_need_not_touch() -> None:
         for path, content in parts.items():
             archive.writestr(path, content)
     document = read_dotlottie("x.lottie", target.getvalue())
-    assert document.apply({}) == target.getvalue()
-    after = document.apply({Rgba(255, 0, 0): TEAL})
+    assert document.write({}) == target.getvalue()
+    after = document.write({Rgba(255, 0, 0): TEAL})
     with zipfile.ZipFile(io.BytesIO(after)) as archive:
         written = {path: archive.read(path) for path in archive.namelist()}
     assert list(written) == list(parts)
     assert written["manifest.json"] == parts["manifest.json"]
     assert written["i/p.png"] == parts["i/p.png"]
     assert set(read_dotlottie("x.lottie", after).inventory().paints) == {Rgba(*TEAL)}
-    assert after == document.apply({Rgba(255, 0, 0): TEAL})
+    assert after == document.write({Rgba(255, 0, 0): TEAL})
 
 
 def test_animations_are_taken_beside_drawings_and_a_package_is_no_archive() -> None:

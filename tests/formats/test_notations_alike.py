@@ -136,7 +136,7 @@ def test_a_paint_behind_a_variable_is_the_same_paint(shapes: Shapes) -> None:
 def test_every_notation_becomes_the_one_color(notation: Callable[[Shapes], str], shapes: Shapes) -> None:
     document = _document(notation(shapes))
     found = document.inventory().paints
-    again = read_svg("x.svg", document.apply(dict.fromkeys(found, TEAL))).inventory().paints
+    again = read_svg("x.svg", document.write(dict.fromkeys(found, TEAL))).inventory().paints
     assert {paint.rgb for paint in again} <= {TEAL}
     assert {paint.alpha for paint in again} == {paint.alpha for paint in found}
 
@@ -169,5 +169,5 @@ def test_what_stands_between_two_values_is_not_taken_for_one() -> None:
     """A value that ends like the beginning of an attribute: the red one has to be found all the same."""
     for before in ('a=" fill="', 'a="x" b=" fill="', "a=' fill=\"red\"'", 'a="&gt;" b=">"', 'a="é"'):
         data = f'<svg {NS}><path {before} fill="red"/></svg>'.encode()
-        again = read_svg("x.svg", data).apply({Rgba(255, 0, 0): TEAL})
+        again = read_svg("x.svg", data).write({Rgba(255, 0, 0): TEAL})
         assert again == re.sub(rb'fill="red"(?=/)', b'fill="#0b5e6b"', data)

@@ -156,7 +156,7 @@ def test_the_picture_has_the_proportions_of_the_drawing() -> None:
 @settings(max_examples=80)
 @given(svgs(), st.sampled_from([1.0, 100.0]))
 def test_any_drawing_gives_outlines_or_a_reason(data: bytes, side: float) -> None:
-    plain = read_svg("x.svg", data).preview(Recoloring())
+    plain = read_svg("x.svg", data).preview(Recoloring()).content
     try:
         found, size = outlines(read_xml("x.svg", plain), side)
     except NotPlainError:

@@ -8,14 +8,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pavese.core.color.srgb import Rgb
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.svg import read_svg
 from pavese.core.formats.svg.backing import backed
 from pavese.core.formats.svg.size import box, extent
 from pavese.core.formats.svg.sprite import sprite
-from pavese.core.formats.svg.variables import with_variables
 from pavese.core.formats.xml_source import read_xml
 from pavese.core.recolor.backing import BackingShape, FileBacking
+from pavese.core.recolor.changes import Changes, Links
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
 from tests.formats.svgs import svgs
@@ -91,7 +92,7 @@ def test_every_drawing_of_a_sprite_refers_to_its_own_parts(drawings: list[tuple[
 
 def test_a_sprite_keeps_the_paints_and_tells_its_parts() -> None:
     document = read_svg("sprite.svg", sprite(DRAWN))
-    assert document.parts == tuple(name for name, _ in DRAWN)
+    assert [page.title for page in document.pages] == [name for name, _ in DRAWN]
     alone = {paint for name, data in DRAWN for paint in read_svg(name, data).inventory().paints}
     assert set(document.inventory().paints) == alone
 
@@ -107,10 +108,35 @@ def test_a_drawing_with_variables_has_the_same_paints(data: bytes, chance: st.Da
     found = sorted({paint.rgb for paint in document.inventory().paints})
     chosen = chance.draw(st.lists(st.sampled_from(found), unique=True)) if found else []
     names = {color: f"--tf-{at}" for at, color in enumerate(chosen)}
-    written = with_variables(data, names)
+    written = document.write(Changes(links=Links({}, names)))
     again = read_svg("x.svg", written).inventory()
     assert set(again.paints) == set(document.inventory().paints)
     for color in chosen:
         for name in re.findall(rb"var\((--tf-\d+), %s\)" % color.hex.encode(), written):
             assert names[color] == name.decode()
-    assert with_variables(data, {}) == data
+    assert document.write(Changes(links=Links({}, {}))) == data
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        '<path fill="#e53935" d="M0 0h9v9z"/><path fill="#2f3e9e" d="M9 0h9v9z"/><path d="M0 9h9v9z"/>',
+        "<style>.a{fill:#e53935}.b{fill:#2f3e9e}</style><path class='a' d='M0 0h9v9z'/><path class='b' d='M9 0h9v9z'/>"
+        '<path d="M0 9h9v9z"/>',
+    ],
+)
+def test_a_variable_is_that_of_the_token_that_was_chosen(body: str) -> None:
+    """Two tokens of one color, in places that are written and where black shows by inheritance."""
+    document = read_svg("x.svg", f'<svg {NS} viewBox="0 0 18 18">{body}</svg>'.encode())
+    red, blue, black = Rgba(0xE5, 0x39, 0x35), Rgba(0x2F, 0x3E, 0x9E), Rgba(0, 0, 0)
+    tokens = {red: "fog.base", blue: "hull.100", black: "night.base"}
+    to = Recoloring(dict.fromkeys(tokens, FOG), tokens=tokens)
+    links = Links({token: f"--{token.replace('.', '-')}" for token in tokens.values()}, {FOG: "--first"})
+    backing = FileBacking(color="sea.base")
+    written = document.write(Changes(to, (backing,), {backing.color: FOG}, links)).decode()
+    assert sorted(re.findall(r"var\((--[\w-]+), #[0-9a-f]{6}\)", written)) == [
+        "--first", "--fog-base", "--hull-100", "--night-base",
+    ]  # fmt: skip
+    assert "var(--first, var(" not in written
+    split = Recoloring({red: FOG}, {(red, "fill"): FOG}, tokens={red: "fog.base", (red, "fill"): "hull.100"})
+    assert b"--hull-100" in document.write(Changes(split, links=links)), "the part decides, not its paint"

@@ -12,6 +12,7 @@ import pytest
 from PIL import Image
 
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.svg import read_svg
 from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
@@ -71,7 +72,7 @@ def test_implied_black_is_drawn_as_it_is_handed_over(pool: DrawingPool, head: st
     document = read_svg("x.svg", data.encode())
     recoloring = {Rgba(0, 0, 0): TEAL}
     seen = pixels(pool.png(document.preview(recoloring), 16))
-    written = read_svg("x.svg", document.apply(recoloring))
+    written = read_svg("x.svg", document.write(recoloring))
     assert (seen == pixels(pool.png(written.preview({}), 16))).all()
     assert (np.abs(seen[:, :3] - TEAL).max(axis=1) <= 2).sum() > 100
 
@@ -130,7 +131,7 @@ def test_hostile_files_end_with_a_reason_and_the_next_is_drawn(pool: DrawingPool
 )
 def test_a_picture_has_the_proportions_of_its_drawing(pool: DrawingPool, root: str, size: tuple[int, int]) -> None:
     data = f'<svg {NS} {root}><path d="M-99 -99h9999v9999h-9999z"/></svg>'.encode()
-    with Image.open(io.BytesIO(pool.png(data, 40))) as picture:
+    with Image.open(io.BytesIO(pool.png(Preview(Notation.VECTOR, data), 40))) as picture:
         assert picture.size == size
         assert np.asarray(picture.convert("RGBA"))[..., 3].min() == 255, "it fills its picture"
 
@@ -138,7 +139,7 @@ def test_a_picture_has_the_proportions_of_its_drawing(pool: DrawingPool, root: s
 def test_what_stands_before_a_drawing_does_no_harm(pool: DrawingPool) -> None:
     head = '<?xml version="1.0" encoding="UTF-16"?>\n<!DOCTYPE svg>\n<!-- <svg> -->\n'
     data = f'{head}<svg {NS} viewBox="0 0 9 9"><path fill="#0b5e6b" d="M0 0h9v9H0z"/></svg>'.encode()
-    assert np.abs(pixels(pool.png(data, 16))[:, :3] - TEAL).max() == 0
+    assert np.abs(pixels(pool.png(Preview(Notation.VECTOR, data), 16))[:, :3] - TEAL).max() == 0
 
 
 @pytest.mark.parametrize(
@@ -163,4 +164,4 @@ def test_typefaces_of_each_kind_have_a_stand_in_of_it(pool: DrawingPool, sheet: 
 @pytest.mark.parametrize("data", [b"", b"text", b"<svg", b"<g/>", f"<svg {NS}><path d='M0 0'".encode(), b"\xff\xfe"])
 def test_what_is_no_drawing_ends_with_a_reason(pool: DrawingPool, data: bytes) -> None:
     with pytest.raises(CannotDrawError, match=r"\w"):
-        pool.png(data, 16)
+        pool.png(Preview(Notation.VECTOR, data), 16)

@@ -58,7 +58,7 @@ def test_what_is_shown_is_what_is_handed_over(pool: DrawingPool, name: str) -> N
     for notation in NOTATIONS:
         data = svg(ICONS[name], notation, name)
         recoloring = plan_for(data)
-        written = read_svg("x.svg", data).apply(recoloring)
+        written = read_svg("x.svg", data).write(recoloring)
         assert np.array_equal(picture(pool, data, recoloring), picture(pool, written))
 
 

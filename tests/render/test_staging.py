@@ -11,6 +11,7 @@ import pytest
 from PIL import Image
 
 from pavese.core.formats import read
+from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.lottie.staging import MOTIONS, Motion, set_in_motion
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.demo.icons import ICONS
@@ -31,11 +32,15 @@ def pool() -> Iterator[DrawingPool]:
 
 
 def drawn(pool: DrawingPool, data: bytes, side: int) -> np.ndarray:
-    return np.asarray(Image.open(io.BytesIO(pool.png(data, side))).convert("RGBA")).astype(int)
+    return np.asarray(Image.open(io.BytesIO(png(pool, data, side))).convert("RGBA")).astype(int)
+
+
+def png(pool: DrawingPool, data: bytes, side: int) -> bytes:
+    return pool.png(Preview(Notation.VECTOR, data), side)
 
 
 def staged(pool: DrawingPool, data: bytes, motion: Motion) -> bytes:
-    return set_in_motion("drawing", data, motion, lambda side: pool.png(data, side))
+    return set_in_motion("drawing", data, motion, lambda side: png(pool, data, side))
 
 
 def at_rest(animation: bytes) -> np.ndarray:
@@ -57,7 +62,7 @@ def unique_name(a: np.ndarray, b: np.ndarray) -> float:
 @pytest.mark.parametrize("name", sorted(ICONS))
 def test_an_icon_stays_vector_and_looks_the_same(pool: DrawingPool, name: str) -> None:
     for at, notation in enumerate(NOTATIONS):
-        plain = read("x.svg", svg(ICONS[name], notation, name)).preview(Recoloring())
+        plain = read("x.svg", svg(ICONS[name], notation, name)).preview(Recoloring()).content
         motion = list(Motion)[at % len(Motion)]
         animation = staged(pool, plain, motion)
         assert not json.loads(animation)["assets"], f"{notation.__name__} was put in as a picture"
@@ -85,7 +90,7 @@ def test_nothing_of_a_motion_is_cut_off(pool: DrawingPool, motion: Motion) -> No
 def test_what_is_no_plain_drawing_is_put_in_as_a_picture(pool: DrawingPool) -> None:
     pictured = 0
     for data in illustration_files().values():
-        plain = read("x.svg", data).preview(Recoloring())
+        plain = read("x.svg", data).preview(Recoloring()).content
         animation = staged(pool, plain, Motion.BREATHE)
         assert unique_name(at_rest(animation), drawn(pool, plain, 100)) < 12, "a pixel aside at most"
         pictured += bool(json.loads(animation)["assets"])

@@ -152,8 +152,8 @@ export function useSetChanges(id: Id) {
     keepSelector: change((body: Schemas['SelectorKept']) =>
       taken(client.POST('/api/sets/{set_id}/kept-selectors', { params: { path: path() }, body })),
     ),
-    backing: change((body: Schemas['BackingChange']) =>
-      taken(client.PUT('/api/sets/{set_id}/backing', { params: { path: path() }, body })),
+    act: change(({ key, ...body }: Schemas['ActChange'] & { key: string }) =>
+      taken(client.PUT('/api/sets/{set_id}/acts/{key}', { params: { path: { ...path(), key } }, body })),
     ),
     invite: change((body: Schemas['NewGuests']) =>
       taken(client.POST('/api/sets/{set_id}/guests', { params: { path: path() }, body })),
@@ -419,10 +419,10 @@ export function readCodes(text: string, kitId: string | undefined, signal: Abort
 /** Paints of one file for which there are masks. */
 export const MOST_MASKS = 48
 
-/** Where each paint of a file stands, below each other; a backing moves the drawing, so it is asked for with the set. */
-export function masksUrl(asset: { id: string; fingerprint: string; backing?: unknown }, size: number, of: string): string {
+/** Where each paint of a file stands, below each other; acts may move the drawing, so it is asked for with the set. */
+export function masksUrl(asset: { id: string; fingerprint: string; acts: Record<string, unknown> }, size: number, of: string): string {
   const query = new URLSearchParams({ size: String(Math.min(size, 600)) })
-  if (asset.backing) {
+  if (Object.values(asset.acts).some(Boolean)) {
     query.set('of', of)
     query.set('fingerprint', asset.fingerprint)
   }
@@ -438,7 +438,7 @@ export interface Picture {
   alternative?: number
   trial?: Trial
   /** One of the drawings in a file that holds several. */
-  part?: number
+  page?: number
 }
 
 export function pictureUrl(asset: { id: string; fingerprint: string }, options: Picture) {
@@ -452,6 +452,6 @@ export function pictureUrl(asset: { id: string; fingerprint: string }, options: 
     query.set('kit', options.trial.kit)
     if (options.trial.edition) query.set('edition', String(options.trial.edition))
   }
-  if (options.part !== undefined) query.set('part', String(options.part))
+  if (options.page !== undefined) query.set('page', String(options.page))
   return `/api/assets/${asset.id}/picture.png?${query}`
 }

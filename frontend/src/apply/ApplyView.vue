@@ -28,7 +28,8 @@ import FileDrop from '@/parts/FileDrop.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { useArriving } from './arriving'
 import { type Compare, type Laid } from './AssetTile.vue'
-import { backing, BACKINGS, shapeOf } from './backings'
+import ActForMany from './ActForMany.vue'
+import { useActs } from './acts'
 import CloserLook from './CloserLook.vue'
 import { FILTERS, ORDERS } from './filters'
 import GroundChoice from './GroundChoice.vue'
@@ -192,15 +193,7 @@ watch(closer, (now) => {
   if (!now) ahead = 0
 })
 
-/** What is in view gets a backing of its own, or none. */
-function back(event: Event): void {
-  const select = event.target as HTMLSelectElement
-  if (set.value && ours.value && found.value) {
-    const laid = select.value === 'none' ? null : backing(set.value, ours.value, shapeOf(event))
-    changes.backing.mutateAsync({ backing: laid, which: which.value }).catch(complain)
-  }
-  select.value = ''
-}
+const acts = useActs()
 
 /** What is in view is left out, or handed over again, in one step. */
 function leaveOut(out: boolean): void {
@@ -347,11 +340,15 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
             <v-btn :disabled="!found" @click="leaveOut(filter !== 'out')">
               {{ filter === 'out' ? 'Hand these over again' : 'Leave these out' }}
             </v-btn>
-            <select class="field" aria-label="Backing of these files" :disabled="!found" @change="back">
-              <option value="">lay a backing behind…</option>
-              <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
-              <option value="none">no backing</option>
-            </select>
+            <ActForMany
+              v-for="act in acts"
+              :key="act.key"
+              :act="act"
+              :kit="ours ?? kit"
+              :settings="set.acts[act.key]"
+              :disabled="!found"
+              @put="(settings) => changes.act.mutateAsync({ key: act.key, settings, which }).catch(complain)"
+            />
           </template>
           <VariantBar v-model:trial="trial" :kit="kit" :set="set" />
           <button type="button" class="link small" @click="stock = true">stock library…</button>

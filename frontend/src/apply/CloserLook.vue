@@ -8,7 +8,8 @@ import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
-import { backing, BACKINGS, shapeOf } from './backings'
+import ActFields from './ActFields.vue'
+import { ofFile, useActs, type Settings } from './acts'
 import MotionPlayer from './MotionPlayer.vue'
 import PaintList from './PaintList.vue'
 
@@ -28,7 +29,21 @@ const divider = ref(50)
 const told = ref<PaintView>()
 watch(() => props.asset.id, () => (chosen.value = told.value = undefined))
 
-const paints = computed(() => props.file?.paints ?? [])
+/** The page whose sites alone what is chosen counts for. */
+const page = ref<string>()
+watch(() => props.asset.id, () => (page.value = undefined))
+const within = computed(() => props.file?.pages.find((one) => one.selector === page.value))
+
+/** The paints of the file, or of the page: there, those that were chosen for it stand for themselves. */
+const paints = computed(() => {
+  const all = props.file?.paints ?? []
+  const here = within.value
+  if (!here) return all
+  const own = new Set(all.filter((paint) => paint.part === here.selector).map((paint) => paint.key.split('@')[0]!))
+  return all.filter(
+    (paint) => paint.part === here.selector || (!paint.part && here.paints.includes(paint.key) && !own.has(paint.key)),
+  )
+})
 const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before' }))
 const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value }))
 const animated = computed(() => props.asset.can.includes('animated'))
@@ -47,13 +62,17 @@ const grounds = computed(() => [
 ])
 const SIZES = [16, 24, 48, 128]
 
+/** A paint as it is meant here: only in the page, if one is chosen. */
+const here = (paint: string) => (within.value && !paint.includes('@') ? `${paint}@${within.value.selector}` : paint)
 const own = (paint: string, to: { target?: string; color?: string }) =>
-  changes.aim.mutateAsync({ paints: [paint], file: props.asset.name, ...to }).catch(complain)
-const state = (change: { left_out?: boolean; kept?: boolean; declared?: boolean; reset?: boolean }) =>
+  changes.aim.mutateAsync({ paints: [here(paint)], file: props.asset.name, ...to }).catch(complain)
+const state = (change: { left_out?: boolean; kept?: boolean; reset?: boolean }) =>
   changes.states.mutateAsync({ names: [props.asset.name], reset: false, ...change }).catch(complain)
 
-const back = (event: Event) =>
-  changes.backing.mutateAsync({ backing: backing(props.set, props.kit, shapeOf(event)), names: [props.asset.name] }).catch(complain)
+const acts = useActs()
+const remedies = useActs(true)
+const give = (key: string, settings: Settings) =>
+  changes.act.mutateAsync({ key, settings, names: [props.asset.name] }).catch(complain)
 
 /** Tells what stands at a spot of the picture. */
 async function ask(event: MouseEvent): Promise<void> {
@@ -146,9 +165,18 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               </span>
             </div>
           </div>
-          <ul v-if="file?.parts.length" class="parts scrolls" aria-label="In this file">
-            <li v-for="(name, at) in file.parts" :key="at" :style="{ background: ground }" :title="name">
-              <SteadyImage :src="pictureUrl(asset, { size: 48, of: set.id, part: at })" :alt="name" />
+          <ul v-if="file?.pages.length" class="pages scrolls" aria-label="In this file">
+            <li v-for="(one, at) in file.pages" :key="one.selector">
+              <button
+                type="button"
+                :aria-pressed="page === one.selector"
+                :aria-label="`${one.title}: choose for it alone`"
+                :style="{ background: ground }"
+                :title="one.title"
+                @click="page = page === one.selector ? undefined : one.selector"
+              >
+                <SteadyImage :src="pictureUrl(asset, { size: 48, of: set.id, page: at })" alt="" />
+              </button>
             </li>
           </ul>
           <p v-if="told" class="remark" role="status">
@@ -158,14 +186,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             {{ asset.rights.origin }}: by {{ asset.rights.author }}, {{ asset.rights.rights }}
           </p>
           <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
-          <p v-if="asset.undeclared" class="remark">
-            <button type="button" class="link" @click="state({ declared: !asset.declared })">
-              {{ asset.declared ? 'xmlns is written into what is handed over; leave it out again' : 'Write xmlns into what is handed over' }}
-            </button>
-          </p>
+          <div v-for="act in ofFile(remedies, asset)" :key="act.key" class="remark">
+            <ActFields :act="act" :kit="kit" :settings="asset.acts[act.key]" @put="give(act.key, $event)" />
+          </div>
         </div>
         <div class="own">
-          <p class="muted small">What is chosen here counts for this file only.</p>
+          <p class="muted small">What is chosen here counts for {{ within ? `“${within.title}” in this file` : 'this file' }} only.</p>
           <PaintList
             v-model:chosen="chosen"
             v-model:pointed="spot"
@@ -187,10 +213,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           {{ asset.kept ? 'Recolor again' : 'Keep as it came' }}
         </v-btn>
         <v-btn :disabled="!asset.exceptions && !asset.kept" @click="state({ reset: true })">Follow the set</v-btn>
-        <select v-if="asset.can.includes('backing')" class="field" aria-label="Backing of this file" :value="asset.backing?.shape ?? ''" @change="back">
-          <option value="">no backing</option>
-          <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
-        </select>
+        <span v-for="act in ofFile(acts, asset)" :key="act.key" class="act">
+          <ActFields
+            :act="act"
+            :kit="kit"
+            :settings="asset.acts[act.key] ?? undefined"
+            :label="`${act.title} of this file`"
+            short
+            @put="give(act.key, $event)"
+          />
+        </span>
         <span class="gap" />
         <v-btn :href="`/api/assets/${asset.id}/file?of=${set.id}`">Download recolored</v-btn>
         <v-btn :href="`/api/assets/${asset.id}/file?side=before`">Download original</v-btn>
@@ -288,19 +320,29 @@ footer {
   padding-left: 10px;
   border-left: 2px solid var(--ink);
 }
-.parts {
+.pages {
   display: flex;
   flex-wrap: wrap;
   gap: 4px;
   max-height: 128px;
 }
-.parts li {
+.pages button {
   display: flex;
   align-items: center;
   justify-content: center;
   width: 60px;
   height: 60px;
+  padding: 0;
   border: 1px solid var(--rule);
+  cursor: pointer;
+}
+.pages button[aria-pressed='true'] {
+  outline: 2px solid var(--ink);
+  outline-offset: -1px;
+}
+.act {
+  display: flex;
+  gap: 6px;
 }
 .stirred {
   display: flex;

@@ -5,7 +5,8 @@ import type { KitView, Recipe, SetView } from '@/api/client'
 import { usePlans, usePlanSaving, useSetChanges } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
 import SavedField from '@/parts/SavedField.vue'
-import { backing, BACKINGS, shapeOf } from './backings'
+import ActFields from './ActFields.vue'
+import { useActs } from './acts'
 import GuestColors from './GuestColors.vue'
 import PlanFigures from './PlanFigures.vue'
 import SavedPlans from './SavedPlans.vue'
@@ -35,8 +36,7 @@ function put(change: Partial<Recipe>): void {
   changes.recipe.mutateAsync({ ...recipe.value, ...change }).catch(complain)
 }
 
-const back = (change: Parameters<typeof backing>[2]) =>
-  changes.backing.mutateAsync({ backing: backing(props.set, props.kit, change) }).catch(complain)
+const acts = useActs()
 
 const CHANNELS = ['icons', 'illustrations', 'email', 'slides', 'motion', 'images'] as const
 const MODES = ['kit', 'single color', 'greyscale', 'two-tone'] as const
@@ -131,41 +131,13 @@ const share = (event: Event) => Number(value(event)) / 100
         />
         <span class="mono">{{ Math.round(recipe[one.field] * 100) }} %</span>
       </label>
-      <div class="row">
-        <select
-          class="field"
-          aria-label="Backing"
-          :value="set.backing?.shape ?? ''"
-          @change="back(shapeOf($event))"
-        >
-          <option value="">no backing</option>
-          <option v-for="shape in BACKINGS" :key="shape" :value="shape">{{ shape }}</option>
-        </select>
-        <template v-if="set.backing">
-          <select class="field" aria-label="Color of the backing" :value="set.backing.color" @change="back({ color: value($event) })">
-            <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
-          </select>
-          <input
-            class="field mono padding"
-            type="number"
-            min="0"
-            max="40"
-            aria-label="Padding of the backing in percent"
-            :value="set.backing.padding"
-            title="Padding between the backing's edge and the drawing, in percent"
-            @change="back({ padding: Number(value($event)) })"
-          />
-          <input
-            class="field mono padding"
-            type="number"
-            min="40"
-            max="100"
-            aria-label="Size of the backing in percent"
-            title="Size of the backing within the picture, in percent"
-            :value="set.backing.size"
-            @change="back({ size: Number(value($event)) })"
-          />
-        </template>
+      <div v-for="act in acts" :key="act.key" class="row">
+        <ActFields
+          :act="act"
+          :kit="kit"
+          :settings="set.acts[act.key]"
+          @put="(settings) => changes.act.mutateAsync({ key: act.key, settings }).catch(complain)"
+        />
       </div>
       <GuestColors :set="set" />
       <SavedPlans :kit="kit" :set="set" />
@@ -233,10 +205,6 @@ const share = (event: Event) => Number(value(event)) / 100
 }
 .row .field {
   flex: 1 1 0;
-}
-.row .padding {
-  flex: none;
-  width: 52px;
 }
 .more {
   max-height: 44vh;

@@ -21,6 +21,7 @@ from pavese.api.edition_schemas import (
 from pavese.api.kit_views import color_views
 from pavese.api.prove_views import pairs_view, rules_view, see_through_view
 from pavese.api.proving import At
+from pavese.core.formats.document import Notation, Preview
 from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.forms import FORMS, KitForm, file_name
 from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes
@@ -149,7 +150,7 @@ def handed_over(given: Published, form: KitForm, choice: SheetWishes, drawing: D
     if of.write is not None:
         body = of.write(given, choice)
     elif form is KitForm.CARD_PNG:
-        body = drawing.png(swatch_card(given, choice), _CARD_SIDE)
+        body = drawing.png(Preview(Notation.VECTOR, swatch_card(given, choice)), _CARD_SIDE)
     else:
         body = drawing.pdf(sheet_files(given, choice, letters(settings().fonts_dir)), given.day)
     return Response(body, media_type=of.media_type, headers=attached(file_name(given, form)))

@@ -15,7 +15,7 @@ from pavese.api.set_views import open_set
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
 from pavese.core.formats.lottie.staging import MOTIONS
-from pavese.core.handoff.export import FORM_WORDS, MOVING, SIZED, STILL, Export, ExportForm
+from pavese.core.handoff.export import OUTPUTS, Export
 from pavese.core.kit.kit import key_for
 from pavese.core.recolor.target import resolve_target
 from pavese.store import exports, sets
@@ -30,9 +30,13 @@ def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
     row = sets.get(db, set_id)
     forms = [
         ExportFormView(
-            form=form, words=FORM_WORDS[form], still=form not in MOVING, moving=form not in STILL, sized=form in SIZED
+            form=form,
+            words=output.words,
+            needs=output.needs,
+            in_motion=output.in_motion,
+            sized=output.sized,
         )
-        for form in ExportForm
+        for form, output in OUTPUTS.items()
     ]
     motions = [MotionView(motion=motion, words=score.words) for motion, score in MOTIONS.items()]
     return Exports(motions=motions, forms=forms, exports=[_view(one) for one in exports.listed(db, row.id)])
@@ -44,8 +48,7 @@ def order_export(set_id: uuid.UUID, wanted: Export, db: Db) -> ExportView:
     opened = open_set(db, sets.get(db, set_id))
     if wanted.ground is not None:
         resolve_target(wanted.ground, opened.kit)
-    moving = sum(format_of(asset.name).moves for asset in opened.handed)
-    total = wanted.steps(len(opened.handed) - moving, moving)
+    total = wanted.steps(format_of(asset.name).can for asset in opened.handed)
     if not total or not opened.handed:
         raise InvalidPlanError("The set has no files that these forms are made of.")
     return _view(exports.order(db, opened.row, opened.plan, opened.own_kit, wanted, total))

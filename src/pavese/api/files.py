@@ -126,7 +126,7 @@ class PictureWanted(BaseModel):
     size: Annotated[int, Field(ge=8, le=1024)] = 128
     of: uuid.UUID | None = None
     alternative: Annotated[int | None, Field(ge=0, le=11)] = None
-    part: Annotated[int | None, Field(ge=0, le=10_000)] = None
+    page: Annotated[int | None, Field(ge=0, le=10_000)] = None
     kit: uuid.UUID | None = None
     edition: Annotated[int | None, Field(ge=1)] = None
     anew: bool = False
@@ -135,7 +135,7 @@ class PictureWanted(BaseModel):
     def named(self) -> str | None:
         """The key of the picture where the fingerprint tells it: it names all that the picture depends on."""
         return (
-            _key(self.fingerprint, self.size, self.part)
+            _key(self.fingerprint, self.size, self.page)
             if self.fingerprint and self.side == "after" and not self.spot
             else None
         )
@@ -176,13 +176,13 @@ def _picture(
         if wanted.spot:
             paints = inventory_of(asset).paints
             changes = Changes(Recoloring(spotlight(paints, changes.recoloring, parse_key(wanted.spot))))
-        key = _key(fingerprint(asset, changes), wanted.size, wanted.part)
+        key = _key(fingerprint(asset, changes), wanted.size, wanted.page)
         png, reason = (None, why) if key == wanted.named else _there(db, at_hand, key)
         data = b"" if png else contents.data(db, asset.digest)
     if png is None:
         file = Wanted(asset.name, data, changes)
         reason = "" if wanted.anew else reason
-        png = _drawn(readings, key, reason, lambda: rendering.picture(drawing, file, wanted.size, wanted.part))
+        png = _drawn(readings, key, reason, lambda: rendering.picture(drawing, file, wanted.size, wanted.page))
         at_hand.put(key, png, drawn=True)
     else:
         at_hand.put(key, png)
@@ -200,12 +200,12 @@ def masks(
 ) -> Response:
     """Where each paint of a file stands: masks below each other in the order of its paints' keys, at most MOST_MASKS.
 
-    They depend on the file alone, and with `of` on the backing that it has there, so browsers may keep them.
+    They depend on the file alone, and with `of` on the acts that it is given there, so browsers may keep them.
     """
     with readings() as db:
         asset, changes = sets.with_changes(db, asset_id, of) if of else (sets.asset(db, asset_id), Changes())
         paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
-        key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {changes.backing!r}".encode()).hexdigest()
+        key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {changes.acts!r}".encode()).hexdigest()
         at_hand: PicturesAtHand = request.app.state.pictures
         png, reason = _there(db, at_hand, key)
         data = b"" if png else contents.data(db, asset.digest)
@@ -216,7 +216,7 @@ def masks(
             readings,
             key,
             reason,
-            lambda: rendering.masks(drawing, asset.name, data, paints, changes.backing, size),
+            lambda: rendering.masks(drawing, asset.name, data, paints, changes.acts, size),
         )
         at_hand.put(key, png, drawn=True)
     return _png(png, _FOREVER)
@@ -337,8 +337,8 @@ def _png(png: bytes, kept: str) -> Response:
     return Response(png, media_type="image/png", headers={"Cache-Control": kept})
 
 
-def _key(drawn: str, size: int, part: int | None) -> str:
-    return hashlib.sha256(f"{_DRAWING} {drawn} {size} {part}".encode()).hexdigest()
+def _key(drawn: str, size: int, page: int | None) -> str:
+    return hashlib.sha256(f"{_DRAWING} {drawn} {size} {page}".encode()).hexdigest()
 
 
 def _drawn(readings: sessionmaker[Session], key: str, reason: str, draw: Callable[[], bytes]) -> bytes:

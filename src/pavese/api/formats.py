@@ -13,6 +13,7 @@ from pavese.core.formats.format import Can
 from pavese.core.gather.code_files import DECKS, TEXTS
 from pavese.core.gather.drop import DRAWINGS, PAGES
 from pavese.core.pictures.decode import ENDINGS
+from pavese.core.recolor.acts import ACTS, FieldKind, fields_of
 
 router = APIRouter(prefix="/api", tags=["formats"])
 
@@ -37,13 +38,38 @@ class FormatView(BaseModel):
     endings: list[str]
     media_type: str
     can: list[Can]
+    acts: list[str]
+
+
+class FieldView(BaseModel):
+    """A setting of an act: a choice between `options`, a color of the kit, or a number from `least` to `most`."""
+
+    name: str
+    title: str
+    words: str
+    kind: FieldKind
+    options: list[str]
+    least: int | None
+    most: int | None
+    default: str | int | None
+
+
+class ActView(BaseModel):
+    """What more than color files can be given; `remedy` says that it answers a remark on a file."""
+
+    key: str
+    title: str
+    words: str
+    remedy: bool
+    fields: list[FieldView]
 
 
 class FormatsView(BaseModel):
-    """The formats of sets, in words too; what each way in takes, as endings and media types for a file picker; and how
-    many files a set holds."""
+    """The formats of sets, in words too; the acts their files can be given; what each way in takes, as endings and
+    media types for a file picker; and how many files a set holds."""
 
     formats: list[FormatView]
+    acts: list[ActView]
     words: str
     accepts: dict[Intake, list[str]]
     set_files: int
@@ -53,11 +79,6 @@ _ARCHIVES = [".zip", "application/zip"]
 _PICTURES = ["image/*", *ENDINGS, *(one for one in DRAWINGS if one not in ENDINGS)]
 _CODES = [*TEXTS, *DECKS, "text/*"]
 _ACCEPTS = {
-    Intake.SET: [
-        *(ending for one in FORMATS for ending in one.endings),
-        *(one.media_type for one in FORMATS),
-        *_ARCHIVES,
-    ],
     Intake.SOURCES: [*_PICTURES, *PAGES, *_CODES, *_ARCHIVES],
     Intake.PICTURES: [*_PICTURES, *_ARCHIVES],
     Intake.CODES: [*_CODES, *PAGES],
@@ -77,13 +98,32 @@ async def get_formats() -> FormatsView:
             endings=list(one.endings),
             media_type=one.media_type,
             can=sorted(one.can),
+            acts=list(one.acts),
         )
         for one in FORMATS
+    ]
+    acts = [
+        ActView(
+            key=key,
+            title=act.title,
+            words=act.words,
+            remedy=bool(act.remedies),
+            fields=[FieldView.model_validate(field._asdict()) for field in fields_of(act)],
+        )
+        for key, act in ACTS.items()
     ]
     words = [one.words for one in FORMATS]
     return FormatsView(
         formats=formats,
+        acts=acts,
         words=" and ".join(filter(None, (", ".join(words[:-1]), words[-1]))),
-        accepts=_ACCEPTS,
+        accepts={
+            Intake.SET: [
+                *(ending for one in FORMATS for ending in one.endings),
+                *(one.media_type for one in FORMATS),
+                *_ARCHIVES,
+            ],
+            **_ACCEPTS,
+        },
         set_files=limits.SET_FILES,
     )

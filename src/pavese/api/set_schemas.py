@@ -10,12 +10,12 @@ from pydantic import BaseModel, Field
 
 from pavese.api.schemas import Code, ColorView, History, Note, Refusal, Sent, SetName, Text
 from pavese.core import limits
+from pavese.core.formats.document import PageKind
 from pavese.core.formats.format import Can
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.gather.stock import StockKind
 from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.kit.ours import Verdict
-from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.listing import Only, Order
 from pavese.core.recolor.plan import MOST_GUESTS
@@ -23,6 +23,9 @@ from pavese.core.recolor.recipe import Recipe
 from pavese.store.exports import State
 
 Channel = Literal["icons", "illustrations", "email", "slides", "motion", "images"]
+
+#: The settings of an act, as `GET /api/formats` tells them.
+ActSettings = Annotated[dict[Annotated[str, Field(max_length=40)], Code | int], Field(max_length=12)]
 
 #: A paint, or a part of one: `#e53935`, `#e53935@stroke`, `#e53935@.hull`.
 Part = Annotated[Code, Field(max_length=200)]
@@ -81,8 +84,8 @@ class FigureContrastView(BaseModel):
 
 
 class AssetView(BaseModel):
-    """A file of a set; `fingerprint` changes whenever its recolored picture does. `undeclared` ones lack a namespace,
-    which `declared` ones are given. What has no outline has no contrast to its ground."""
+    """A file of a set; `fingerprint` changes whenever its recolored picture does. `acts` are those that it can be
+    given, each with its settings, or None where it is not. What has no outline has no contrast to its ground."""
 
     id: uuid.UUID
     name: str
@@ -94,10 +97,8 @@ class AssetView(BaseModel):
     contrast: FigureContrastView | None
     left_out: bool
     kept: bool
-    undeclared: bool
-    declared: bool
     exceptions: int
-    backing: FileBacking | None
+    acts: dict[str, ActSettings | None]
     rights: dict[str, str]
 
 
@@ -144,7 +145,7 @@ class SetView(BaseModel):
     edition: int | None
     variants: list[VariantView]
     recipe: Recipe
-    backing: FileBacking | None
+    acts: dict[str, ActSettings]
     guests: list[ColorView]
     kept_selectors: list[str]
     figures: FiguresView
@@ -178,14 +179,23 @@ class PageWanted(FilesWanted):
     count: Annotated[int, Field(ge=1, le=500)] = 100
 
 
+class PageView(BaseModel):
+    """A page of a file; `selector` names its sites, so that its paints (by their keys) can go their own way in it."""
+
+    title: str
+    kind: PageKind
+    selector: str
+    paints: list[str]
+
+
 class FileView(BaseModel):
-    """One file of a set, and those beside it in what is listed: its own paints with where they go in it, and its parts
+    """One file of a set, and those beside it in what is listed: its own paints with where they go in it, and its pages
     where it holds several."""
 
     file: AssetView
     before: AssetView
     behind: AssetView
-    parts: list[str]
+    pages: list[PageView]
     paints: list[PaintView]
 
 
@@ -268,8 +278,8 @@ class Joining(Sent):
 
 
 class FileStates(Sent):
-    """What is to be with files, told by their names or by what they are: handed over or left out, kept as they came,
-    given the namespace they lack; None leaves it.
+    """What is to be with files, told by their names or by what they are: handed over or left out, kept as they came;
+    None leaves it.
 
     `reset` makes them follow the set again.
     """
@@ -278,7 +288,6 @@ class FileStates(Sent):
     which: Which | None = None
     left_out: bool | None = None
     kept: bool | None = None
-    declared: bool | None = None
     reset: bool = False
 
 
@@ -302,11 +311,11 @@ class NewGuests(Sent):
     colors: Annotated[list[NewGuest], Field(min_length=1, max_length=MOST_GUESTS)]
 
 
-class BackingChange(Sent):
-    """What is laid behind the files, or behind some of them, told by their names or by what they are; None takes it
-    away. What moves has no backing."""
+class ActChange(Sent):
+    """An act that the files are given, or some of them, told by their names or by what they are; None takes it away.
+    Files that cannot be given it stay as they are."""
 
-    backing: FileBacking | None
+    settings: ActSettings | None
     names: FileNames | None = None
     which: Which | None = None
 
@@ -406,13 +415,13 @@ class PackageView(BaseModel):
 
 
 class ExportFormView(BaseModel):
-    """A form that a set can be handed over in; `still` and `moving` say of which files it is made, `sized` that it is
-    made in the wanted sizes."""
+    """A form that a set can be handed over in; `needs` is what a file must be able to, for it to be made of it (with
+    `in_motion`, or be set in motion); `sized` ones are made in the wanted sizes."""
 
     form: ExportForm
     words: str
-    still: bool
-    moving: bool
+    needs: Can | None
+    in_motion: bool
     sized: bool
 
 

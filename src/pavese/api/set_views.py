@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from pavese.api.kit_views import color_views, history_view
 from pavese.api.set_schemas import (
+    ActSettings,
     AssetView,
     CheckView,
     FigureContrastView,
@@ -27,8 +28,8 @@ from pavese.core.color.contrast import shown
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.formats import format_of
-from pavese.core.formats.svg.document import UNDECLARED
 from pavese.core.kit.kit import Kit
+from pavese.core.recolor.acts import ACTS
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.figure_contrast import FigureContrast, figure_contrast
 from pavese.core.recolor.figures import Figures, figures
@@ -106,7 +107,7 @@ class States:
     """The names of files by what is special about them."""
 
     def __init__(self, plan: Plan) -> None:
-        self.left_out, self.kept, self.declared = set(plan.left_out), set(plan.kept), set(plan.declared)
+        self.left_out, self.kept = set(plan.left_out), set(plan.kept)
 
 
 @dataclass(frozen=True, slots=True)
@@ -196,7 +197,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         edition=row.edition.number if row.edition else None,
         variants=[_variant(session, one) for one in sets.variants(session, row)],
         recipe=plan.recipe,
-        backing=plan.backing,
+        acts={key: act.model_dump(mode="json") for key, act in plan.acts.items()},
         guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
         kept_selectors=list(plan.kept_selectors),
         figures=figures_view(figures(opened.paints, resolved, opened.kit)),
@@ -224,10 +225,8 @@ def asset_view(seen: SeenFile) -> AssetView:
         contrast=FigureContrastView(ratio=shown(found.ratio), stands=found.stands) if found else None,
         left_out=seen.left_out,
         kept=asset.name in opened.states.kept,
-        undeclared=UNDECLARED in asset.remarks,
-        declared=asset.name in opened.states.declared,
         exceptions=len(opened.plan.files.get(asset.name, ())),
-        backing=opened.plan.backing_of(asset.name),
+        acts=_acts(asset, opened.plan),
         rights=asset.rights,
     )
 
@@ -256,6 +255,16 @@ def file_paints(opened: OpenSet, asset: AssetRow) -> list[PaintView]:
         use = PaintUse(paint, 1, sum(counts.values()), kinds, measured.areas.get(paint, 0.0))
         views += _with_parts(use, choices, opened, list(inventory.selectors.get(paint, ())), own)
     return views
+
+
+def _acts(asset: AssetRow, plan: Plan) -> dict[str, ActSettings | None]:
+    """The acts that a file can be given, with those that it is; remedies for what nothing is said of are none."""
+    given = plan.acts_of(asset.name)
+    return {
+        key: given[key].model_dump(mode="json") if key in given else None
+        for key in format_of(asset.name).acts
+        if not ACTS[key].remedies or ACTS[key].remedies in asset.remarks
+    }
 
 
 def fingerprint(asset: AssetRow, changes: Changes) -> str:

@@ -13,10 +13,10 @@ from sqlalchemy.orm import Session
 from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing
 from pavese.api.set_schemas import (
+    ActChange,
     Aim,
     Alternatives,
     AlternativeView,
-    BackingChange,
     CheckView,
     FilesPage,
     FileStates,
@@ -26,6 +26,7 @@ from pavese.api.set_schemas import (
     NewGuests,
     NewSet,
     NewVariant,
+    PageView,
     PageWanted,
     SelectorKept,
     SetChange,
@@ -51,7 +52,8 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import parse_key
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
-from pavese.core.formats.format import Can
+from pavese.core.recolor.act import Act
+from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import nearest_step
 from pavese.core.recolor.figures import figures
 from pavese.core.recolor.listing import Listing
@@ -165,12 +167,15 @@ def get_file(
     at = opened.place_of(asset)
     files = opened.seen_on(parse_color(wanted.ground).rgb)
     before, behind = Listing(wanted.only, wanted.order, wanted.text).beside(files, at)
-    parts = rendering.parts(drawing, asset.name, contents.data(db, asset.digest))
+    pages = rendering.pages(drawing, asset.name, contents.data(db, asset.digest))
     return FileView(
         file=asset_view(files[at]),
         before=asset_view(files[before]),
         behind=asset_view(files[behind]),
-        parts=list(parts),
+        pages=[
+            PageView(title=page.title, kind=page.kind, selector=page.selector, paints=[paint.key for paint in found])
+            for page, found in pages
+        ],
         paints=file_paints(opened, asset),
     )
 
@@ -245,11 +250,6 @@ def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
     done = [
         *(["left out" if sent.left_out else "handed over again"] if sent.left_out is not None else []),
         *(["kept as they came" if sent.kept else "recolored again"] if sent.kept is not None else []),
-        *(
-            ["given its namespace" if sent.declared else "without a namespace again"]
-            if sent.declared is not None
-            else []
-        ),
         *(["follow the set again"] if sent.reset else []),
     ]
     return _changed(
@@ -261,8 +261,10 @@ def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
 def keep_selector(set_id: uuid.UUID, sent: SelectorKept, db: Db) -> SetView:
     """Keeps the paints of elements with an id or a class, or lets them go again."""
     opened = open_set(db, sets.get(db, set_id))
-    if not sent.selector.startswith(("#", ".", "~")):
-        raise InvalidPlanError("Elements are named by their id (#sail), a class (.sail), or a layer's name (~Sail).")
+    if not sent.selector.startswith(("#", ".", "~", "/")):
+        raise InvalidPlanError(
+            "Elements are named by their id (#sail), a class (.sail), a layer's name (~Sail), or a page (/sail)."
+        )
     what = f"{'Keep' if sent.kept else 'Recolor'} {sent.selector}"
     return _changed(
         db,
@@ -272,20 +274,19 @@ def keep_selector(set_id: uuid.UUID, sent: SelectorKept, db: Db) -> SetView:
     )
 
 
-@router.put("/sets/{set_id}/backing")
-def set_backing(set_id: uuid.UUID, sent: BackingChange, db: Db) -> SetView:
-    """Lays a shape behind the files, or behind some of them, and plans anew so that the figures stand out from it."""
+@router.put("/sets/{set_id}/acts/{key}")
+def set_act(set_id: uuid.UUID, key: Annotated[str, Path(max_length=40)], sent: ActChange, db: Db) -> SetView:
+    """Gives the files, or some of them, an act; one that changes what they stand on is planned anew."""
     opened = open_set(db, sets.get(db, set_id))
-    if sent.backing is not None:
-        resolve_target(sent.backing.color, opened.kit)
-    what = f"{sent.backing.shape.value} behind" if sent.backing else "No backing"
+    act = None if sent.settings is None else read_act(key, sent.settings)
+    for target in act.targets if act else ():
+        resolve_target(target, opened.kit)
+    what = f"{ACTS[key].title}: {act.told}" if act else f"No {ACTS[key].title.lower() if key in ACTS else key}"
     if sent.names is None and sent.which is None:
-        return _changed(db, opened, what, lambda plan: plan.by_hand().with_(backing=sent.backing, backings={}))
-    names = [name for name in _named(opened, sent.names, sent.which) if Can.BACKING in format_of(name).can]
-    own = dict.fromkeys(names, sent.backing)
-    return _changed(
-        db, opened, f"{what} for {len(own)} files", lambda plan: plan.with_(backings={**plan.backings, **own})
-    )
+        return _changed(db, opened, what, lambda plan: plan.with_act(key, act))
+    names = [name for name in _named(opened, sent.names, sent.which) if key in format_of(name).acts]
+    where = names[0] if len(names) == 1 else f"{len(names)} files"
+    return _changed(db, opened, f"{what}, for {where}", lambda plan: plan.with_act(key, act, names))
 
 
 @router.post("/sets/{set_id}/guests", status_code=201)
@@ -358,16 +359,19 @@ def _with_states(plan: Plan, sent: FileStates, names: list[str]) -> Plan:
         plan = plan.with_(left_out=_toggled(plan.left_out, names, sent.left_out))
     if sent.kept is not None:
         plan = plan.with_(kept=_toggled(plan.kept, names, sent.kept))
-    if sent.declared is not None:
-        plan = plan.with_(declared=_toggled(plan.declared, names, sent.declared))
     if sent.reset:
         gone = set(names)
         plan = plan.with_(
             files={name: own for name, own in plan.files.items() if name not in gone},
-            backings={name: own for name, own in plan.backings.items() if name not in gone},
+            file_acts={name: own if name not in gone else _remedies(own) for name, own in plan.file_acts.items()},
             kept=_toggled(plan.kept, names, False),
         )
     return plan
+
+
+def _remedies(acts: dict[str, Act | None]) -> dict[str, Act | None]:
+    """What a file keeps of its own when it follows the set again: what it lacks by itself."""
+    return {key: act for key, act in acts.items() if act is not None and act.remedies}
 
 
 def _toggled(known: tuple[str, ...], names: list[str], on: bool) -> tuple[str, ...]:

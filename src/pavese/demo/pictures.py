@@ -7,6 +7,7 @@ import io
 import numpy as np
 from PIL import Image
 
+from pavese.core.formats.document import Notation, Preview
 from pavese.render.draw import draw
 
 _WIDE = 900
@@ -54,7 +55,7 @@ _LAMP = """<rect width="200" height="240" fill="#16252b"/>
 
 def _drawn(body: str) -> bytes:
     head = _HEAD.replace("300 200", "200 240") if body is _LAMP else _HEAD
-    return draw(f"{head}{body}</svg>".encode(), _WIDE)
+    return draw(Preview(Notation.VECTOR, f"{head}{body}</svg>".encode()), _WIDE)
 
 
 def _grainy(png: bytes) -> bytes:

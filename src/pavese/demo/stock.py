@@ -144,7 +144,7 @@ def _files() -> dict[str, bytes]:
         for file_name, data in illustration_files().items():
             document = read(file_name, data)
             wanted = {one: color.rgb for one in document.inventory().paints if (color := parse_hex(paint(one.rgb.hex)))}
-            made[f"{_key(pack)}/scene-{file_name.removesuffix('.svg')}"] = document.apply(wanted)
+            made[f"{_key(pack)}/scene-{file_name.removesuffix('.svg')}"] = document.write(wanted)
     return made
 
 

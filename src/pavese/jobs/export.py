@@ -12,13 +12,13 @@ from sqlalchemy.orm import Session, sessionmaker
 from pavese.core.errors import PaveseError
 from pavese.core.formats.archive import zipped
 from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.export import MOVING, STILL, Export
+from pavese.core.handoff.export import OUTPUTS, Export
 from pavese.core.handoff.package import free_name
 from pavese.core.handoff.plan_file import plan_file
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.plan import Plan
-from pavese.jobs.outputs import OF_SET, OUTPUTS, Item, Order, item_of
+from pavese.jobs.outputs import MAKERS, OF_SET, Item, Order, item_of
 from pavese.render.pool import DrawingPool
 from pavese.store import contents, exports, sets
 from pavese.store.queue import MOST_TRIES, NoLongerOursError
@@ -100,6 +100,5 @@ def _steps(items: Sequence[Item], order: Order) -> Iterator[tuple[str, Iterator[
             yield form.value, OF_SET[form](items, order)
             continue
         for item in items:
-            if (form in MOVING and not item.moves and not order.wanted.motion) or (form in STILL and item.moves):
-                continue
-            yield f"{item.name} as {form.value}", OUTPUTS[form](item, order)
+            if OUTPUTS[form].of(item.can, order.wanted.motion):
+                yield f"{item.name} as {form.value}", MAKERS[form](item, order)

@@ -1,4 +1,4 @@
-"""What each form of an export is made of, file by file; forms are entries of `OUTPUTS` and `OF_SET`."""
+"""How each form of an export is made, file by file (`MAKERS`) or once of all of them (`OF_SET`)."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import io
 import json
 from base64 import b64encode
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from posixpath import splitext
 
@@ -14,12 +14,12 @@ from PIL import Image
 
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats import format_of, read
-from pavese.core.formats.document import Document
-from pavese.core.formats.rendition import animation, drawing, rendition
+from pavese.core.formats.animation import animation
+from pavese.core.formats.document import Document, Notation, Preview
+from pavese.core.formats.format import Can
 from pavese.core.formats.svg.properties import SVG
 from pavese.core.formats.svg.sprite import sprite
-from pavese.core.formats.svg.variables import with_variables
-from pavese.core.handoff.css import property_name
+from pavese.core.handoff.css import links
 from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
@@ -46,13 +46,23 @@ class Item:
     changes: Changes
 
     @property
-    def moves(self) -> bool:
-        """Whether it is an animation."""
-        return format_of(self.name).moves
+    def can(self) -> frozenset[Can]:
+        """What may be asked of it."""
+        return format_of(self.name).can
+
+    @property
+    def written(self) -> bytes:
+        """The file as it is handed over."""
+        return self.document.write(self.changes)
+
+    @property
+    def shown(self) -> Preview:
+        """The same for a drawing engine."""
+        return self.document.preview(self.changes)
 
     def animation(self, order: Order) -> bytes:
         """The animation it is, or the one that the order's motion makes of it."""
-        return animation(self.name, self.document, self.changes, order.wanted.motion, order.pool.png)
+        return animation(self.name, self.document, self.changes, order.wanted.motion, order.pool.png).content
 
 
 @dataclass(frozen=True)
@@ -75,39 +85,35 @@ class Order:
 
 
 def _original(item: Item, _: Order) -> Made:
-    yield item.name, rendition(item.document, item.changes)
+    yield item.name, item.written
 
 
 def _variables(item: Item, order: Order) -> Made:
-    names: dict[Rgb, str] = {}
-    for token, color in order.kit.tokens():
-        names.setdefault(color, property_name(token))
-    yield f"variables/{item.name}", with_variables(rendition(item.document, item.changes), names)
+    changes = replace(item.changes, links=links(order.kit))
+    yield f"variables/{item.name}", item.document.write(changes)
 
 
 def _png(item: Item, order: Order) -> Made:
-    drawn = drawing(item.document, item.changes)
     for size, scale in order.wanted.pictures():
-        png = order.pool.png(drawn, size * scale)
+        png = order.pool.png(item.shown, size * scale)
         yield f"png/{order.path(item, size, scale)}.png", _grounded(png, order.ground)
 
 
 def _pdf(item: Item, order: Order) -> Made:
-    drawn = drawing(item.document, item.changes)
-    files = {"main": _PAGE, "drawing.svg": drawn}
+    files = {"main": _PAGE, "drawing.svg": item.shown.content}
     yield f"pdf/{splitext(item.name)[0]}.pdf", order.pool.pdf(files, _DAY)
 
 
 def _favicon(item: Item, order: Order) -> Made:
-    drawn = drawing(item.document, item.changes)
+    shown = item.shown
     folder = f"favicon/{splitext(item.name)[0]}"
-    sizes = [Image.open(io.BytesIO(order.pool.png(drawn, side))).convert("RGBA") for side in _ICO]
+    sizes = [Image.open(io.BytesIO(order.pool.png(shown, side))).convert("RGBA") for side in _ICO]
     squares = [_square(picture, side) for picture, side in zip(sizes, _ICO, strict=True)]
     target = io.BytesIO()
     squares[-1].save(target, "ICO", sizes=[(side, side) for side in _ICO], append_images=squares[:-1])
     yield f"{folder}/favicon.ico", target.getvalue()
     for side in _APP:
-        picture = _square(Image.open(io.BytesIO(order.pool.png(drawn, side))).convert("RGBA"), side)
+        picture = _square(Image.open(io.BytesIO(order.pool.png(shown, side))).convert("RGBA"), side)
         # Phones cut corners off and put black behind what is transparent, so these stand on a ground.
         yield f"{folder}/app-{side}.png", _grounded(_as_png(picture), order.ground or _WHITE)
 
@@ -130,11 +136,7 @@ def _lottie(item: Item, order: Order) -> Made:
 
 
 def _sprite(items: Sequence[Item], _: Order) -> Made:
-    stills = [
-        (splitext(item.name)[0].replace("/", "-"), rendition(item.document, item.changes))
-        for item in items
-        if not item.moves
-    ]
+    stills = [(splitext(item.name)[0].replace("/", "-"), item.written) for item in items if Can.STILL in item.can]
     if stills:
         yield "sprite.svg", sprite(stills)
 
@@ -144,8 +146,9 @@ def _contact(items: Sequence[Item], order: Order) -> Made:
     cells = []
     for item in items:
         path = f"{item.number}.svg"
-        drawn = drawing(item.document, item.changes)
-        files[path] = _as_svg(order.pool.png(drawn, _CONTACT_SIDE)) if item.moves else drawn
+        shown = item.shown
+        plain = shown.notation is Notation.VECTOR
+        files[path] = shown.content if plain else _as_svg(order.pool.png(shown, _CONTACT_SIDE))
         cells.append({"picture": path, "name": item.name})
     files["data.json"] = json.dumps({"title": order.set_name, "kit": order.kit.name, "cells": cells}).encode()
     files["main"] = _CONTACT.encode()
@@ -175,7 +178,7 @@ _CONTACT = """
 """
 
 #: Forms that are made of each file.
-OUTPUTS: dict[ExportForm, Callable[[Item, Order], Made]] = {
+MAKERS: dict[ExportForm, Callable[[Item, Order], Made]] = {
     ExportForm.ORIGINAL: _original,
     ExportForm.VARIABLES: _variables,
     ExportForm.PNG: _png,

@@ -1,19 +1,21 @@
 """Draws one file. Runs in a child process only: a hostile file may take the process down with it.
 
-SVG is drawn with resvg, Lottie with rlottie.
+Each notation has its engine: SVG is drawn with resvg, Lottie with rlottie.
 """
 
 from __future__ import annotations
 
 import resource
 import signal
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
 from functools import cache
 from io import BytesIO
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.svg.size import sized
 from pavese.core.kit.typefaces import SHIPPED, TypefaceKind
 from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
@@ -46,13 +48,25 @@ def prepare(fonts_dir: str) -> None:
     _fonts.extend(str(path) for path in sorted(Path(fonts_dir).glob("*.ttf")))
 
 
-def draw(svg: bytes, side: int) -> bytes:
-    """A PNG whose longer side is `side` pixels, the drawing's proportions kept, on a transparent ground.
+@dataclass(frozen=True)
+class Engine:
+    """What draws a notation: its picture as a PNG whose longer side is so many pixels, and the pictures (shape
+    (height, width, 4), RGBA with straight alpha) by which it is measured. Both raise ValueError with the engine's words
+    when the content cannot be drawn."""
+
+    picture: Callable[[bytes, int], bytes]
+    measured: Callable[[bytes, int], Iterable[npt.NDArray[np.uint8]]]
+
+
+def draw(preview: Preview, side: int) -> bytes:
+    """A PNG whose longer side is `side` pixels, the proportions kept, on a transparent ground.
 
     An animation is drawn at one moment. Raises ValueError with the engine's words when the file cannot be drawn.
     """
-    if _moves(svg):
-        return _png(_moments(svg, side, (STILL_AT,))[0])
+    return ENGINES[preview.notation].picture(preview.content, side)
+
+
+def _vector(svg: bytes, side: int) -> bytes:
     from resvg import render, usvg
 
     try:
@@ -79,38 +93,35 @@ def _options() -> Any:
     return options
 
 
-def draw_masks(drawings: Sequence[bytes], count: int, side: int) -> bytes:
+def draw_masks(drawings: Sequence[Preview], count: int, side: int) -> bytes:
     """The masks of `count` paints below each other, as a PNG that is see-through where a paint is not.
 
     Each drawing shows three of them, see `spotlight.mask_recolorings`. Raises ValueError as `draw` does.
     """
     import numpy as np
-    from PIL import Image
 
     masks: list[npt.NDArray[np.uint8]] = []
     for drawing in drawings:
-        with Image.open(BytesIO(draw(drawing, side))) as picture:
-            pixels = np.asarray(picture.convert("RGBA")).astype(np.uint16)
+        pixels = pixels_of(draw(drawing, side)).astype(np.uint16)
         masks += [(pixels[..., channel] * pixels[..., 3] // 255).astype(np.uint8) for channel in range(3)]
     strip = np.concatenate(masks[:count])
     return _png(np.stack([np.zeros_like(strip), strip], axis=-1))
 
 
-def draw_measured(svg: bytes, paints: Sequence[Rgba]) -> Measured:
-    """What `measure` finds on a small picture of it. Raises ValueError as `draw` does."""
+def draw_measured(preview: Preview, paints: Sequence[Rgba]) -> Measured:
+    """What `measure` finds on small pictures of it. Raises ValueError as `draw` does."""
+    from pavese.core.recolor.measure import SIDE, combined, measure
+
+    return combined(measure(pixels, paints) for pixels in ENGINES[preview.notation].measured(preview.content, SIDE))
+
+
+def pixels_of(png: bytes) -> npt.NDArray[np.uint8]:
+    """The pixels of a picture, shape (height, width, 4), RGBA with straight alpha."""
     import numpy as np
     from PIL import Image
 
-    from pavese.core.recolor.measure import SIDE, combined, measure
-
-    if _moves(svg):
-        return combined(measure(pixels, paints) for pixels in _moments(svg, SIDE, _MEASURED_AT))
-    with Image.open(BytesIO(draw(svg, SIDE))) as picture:
-        return measure(np.asarray(picture.convert("RGBA")), paints)
-
-
-def _moves(data: bytes) -> bool:
-    return data.lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"{")
+    with Image.open(BytesIO(png)) as picture:
+        return np.asarray(picture.convert("RGBA"))
 
 
 def _moments(data: bytes, side: int, parts: Sequence[float]) -> list[npt.NDArray[np.uint8]]:
@@ -125,3 +136,12 @@ def _png(pixels: npt.NDArray[np.uint8]) -> bytes:
     target = BytesIO()
     Image.fromarray(pixels).save(target, "PNG")
     return target.getvalue()
+
+
+ENGINES: dict[Notation, Engine] = {
+    Notation.VECTOR: Engine(_vector, lambda svg, side: (pixels_of(_vector(svg, side)),)),
+    Notation.MOTION: Engine(
+        lambda data, side: _png(_moments(data, side, (STILL_AT,))[0]),
+        lambda data, side: _moments(data, side, _MEASURED_AT),
+    ),
+}

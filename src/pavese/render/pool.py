@@ -14,6 +14,7 @@ from pebble import ProcessExpired, ProcessPool
 
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import PaveseError
+from pavese.core.formats.document import Preview
 from pavese.logs import unforeseen
 from pavese.render.draw import draw, draw_masks, prepare
 from pavese.render.film import film, moving_picture
@@ -83,14 +84,14 @@ class DrawingPool:
         for _ in range(workers):
             self._pool.schedule(_warmed)
 
-    def png(self, svg: bytes, side: int) -> bytes:
+    def png(self, preview: Preview, side: int) -> bytes:
         """A PNG whose longer side is `side` pixels (at most LARGEST_SIDE).
 
         Raises CannotDrawError when the engine fails, takes too long or falls.
         """
-        return bytes(self.done(draw, svg, min(max(side, 1), LARGEST_SIDE)))
+        return bytes(self.done(draw, preview, min(max(side, 1), LARGEST_SIDE)))
 
-    def masks(self, drawings: Sequence[bytes], count: int, side: int) -> bytes:
+    def masks(self, drawings: Sequence[Preview], count: int, side: int) -> bytes:
         """Masks of paints below each other (`draw.draw_masks`). Raises CannotDrawError as `png` does."""
         return bytes(self.done(draw_masks, list(drawings), count, min(side, LARGEST_SIDE)))
 

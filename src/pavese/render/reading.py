@@ -18,8 +18,8 @@ from pavese.core.formats.archive import Archive
 from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.kit.codes import FoundCode
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.measure import Measured
-from pavese.core.recolor.recoloring import Recoloring
 from pavese.logs import unforeseen
 from pavese.render.draw import draw_measured
 from pavese.render.pool import ChildFailedError, DrawingPool
@@ -205,7 +205,7 @@ def _read(name: str, data: bytes, measuring: bool) -> Read:
 
 def _measured(file: TakenFile) -> Measured:
     try:
-        return draw_measured(file.document.preview(Recoloring()), file.inventory.paints)
+        return draw_measured(file.document.preview(Changes()), file.inventory.paints)
     except ValueError:
         # It cannot be drawn: its picture says so where it is shown, and the plan does without.
         return Measured()

@@ -9,22 +9,21 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import lru_cache
-from io import BytesIO
 from itertools import islice
 from typing import NamedTuple, TypeVar
 
 from pavese.core.color.contrast import BLACK
 from pavese.core.color.srgb import Rgba
 from pavese.core.formats import read
-from pavese.core.formats.document import Document
+from pavese.core.formats.animation import animation
+from pavese.core.formats.document import Document, Page, paints_by_page
 from pavese.core.formats.lottie.staging import Motion
-from pavese.core.formats.rendition import animation, drawing, rendition
-from pavese.core.recolor.backing import FileBacking
+from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import mask_recolorings
-from pavese.render.draw import draw, draw_masks
+from pavese.render.draw import draw, draw_masks, pixels_of
 from pavese.render.pool import DrawingPool, Ticket
 
 #: Bounds on one picture, and on a group of files, in seconds.
@@ -47,17 +46,15 @@ class Wanted(NamedTuple):
     changes: Changes
 
 
-def picture(pool: DrawingPool, wanted: Wanted, side: int, part: int | None = None) -> bytes:
-    """A PNG of a file as it becomes, or of one of its parts without the backing. Raises CannotDrawError."""
-    made: bytes = pool.done(_picture, wanted, side, part, seconds=_SECONDS)
+def picture(pool: DrawingPool, wanted: Wanted, side: int, page: int | None = None) -> bytes:
+    """A PNG of a file as it becomes, or of one of its pages without the acts. Raises CannotDrawError."""
+    made: bytes = pool.done(_picture, wanted, side, page, seconds=_SECONDS)
     return made
 
 
-def masks(
-    pool: DrawingPool, name: str, data: bytes, paints: Sequence[Rgba], backing: FileBacking | None, side: int
-) -> bytes:
-    """The masks of paints (`draw.draw_masks`), with what is laid behind the file. Raises CannotDrawError."""
-    made: bytes = pool.done(_masks, name, data, tuple(paints), backing, side, seconds=_SECONDS)
+def masks(pool: DrawingPool, name: str, data: bytes, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
+    """The masks of paints (`draw.draw_masks`), with what the file is given. Raises CannotDrawError."""
+    made: bytes = pool.done(_masks, name, data, tuple(paints), acts, side, seconds=_SECONDS)
     return made
 
 
@@ -73,9 +70,9 @@ def paint_at_spot(pool: DrawingPool, name: str, data: bytes, paints: Sequence[Rg
     return found
 
 
-def parts(pool: DrawingPool, name: str, data: bytes) -> tuple[str, ...]:
-    """The names of the drawings in a file that holds several. Raises CannotDrawError."""
-    found: tuple[str, ...] = pool.done(_parts, name, data, seconds=_SECONDS)
+def pages(pool: DrawingPool, name: str, data: bytes) -> list[tuple[Page, tuple[Rgba, ...]]]:
+    """The pages of a file that has several, each with its paints. Raises CannotDrawError."""
+    found: list[tuple[Page, tuple[Rgba, ...]]] = pool.done(_pages, name, data, seconds=_SECONDS)
     return found
 
 
@@ -102,43 +99,38 @@ def _in_groups(
         yield from pool.ended(under_way.popleft())
 
 
-def _picture(wanted: Wanted, side: int, part: int | None) -> bytes:
-    document = _document(wanted.name, wanted.data)
-    plain = drawing(document, wanted.changes) if part is None else document.preview(wanted.changes.recoloring, part)
-    return draw(plain, side)
+def _picture(wanted: Wanted, side: int, page: int | None) -> bytes:
+    return draw(_document(wanted.name, wanted.data).preview(wanted.changes, page), side)
 
 
-def _masks(name: str, data: bytes, paints: Sequence[Rgba], backing: FileBacking | None, side: int) -> bytes:
+def _masks(name: str, data: bytes, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
     document = _document(name, data)
-    behind = BLACK if backing else None
-    all_changes = [Changes(Recoloring(colors), backing, behind) for colors in mask_recolorings(paints)]
-    return draw_masks([drawing(document, one) for one in all_changes], len(paints), side)
+    # What lies behind is no paint: it is black in every mask.
+    behind = {target: BLACK for act in acts for target in act.targets}
+    all_changes = [Changes(Recoloring(colors), acts, behind) for colors in mask_recolorings(paints)]
+    return draw_masks([document.preview(one) for one in all_changes], len(paints), side)
 
 
 def _animation(wanted: Wanted, motion: Motion | None) -> bytes:
-    return animation(wanted.name, _document(wanted.name, wanted.data), wanted.changes, motion, draw)
+    return animation(wanted.name, _document(wanted.name, wanted.data), wanted.changes, motion, draw).content
 
 
 def _spot(name: str, data: bytes, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
-    import numpy as np
-    from PIL import Image
-
     from pavese.core.recolor.measure import paint_at
 
-    with Image.open(BytesIO(draw(_document(name, data).preview(Recoloring()), _SPOT_SIDE))) as image:
-        return paint_at(np.asarray(image.convert("RGBA")), paints, x, y)
+    return paint_at(pixels_of(draw(_document(name, data).preview(Changes()), _SPOT_SIDE)), paints, x, y)
 
 
-def _parts(name: str, data: bytes) -> tuple[str, ...]:
-    return _document(name, data).parts
+def _pages(name: str, data: bytes) -> list[tuple[Page, tuple[Rgba, ...]]]:
+    return paints_by_page(_document(name, data))
 
 
 def _renditions(files: list[Wanted]) -> list[bytes]:
-    return [rendition(read(one.name, one.data), one.changes) for one in files]
+    return [read(one.name, one.data).write(one.changes) for one in files]
 
 
 def _inventories(files: list[Wanted]) -> list[Inventory]:
-    made = ((one.name, rendition(read(one.name, one.data), one.changes)) for one in files)
+    made = ((one.name, read(one.name, one.data).write(one.changes)) for one in files)
     return [read(name, data).inventory() for name, data in made]
 
 

@@ -1,32 +1,14 @@
-"""File formats: each reads bytes into a `Document`. Adding one is adding a module and an entry here."""
+"""File formats: each reads bytes into a `Document`. Adding one is adding a folder and an entry here."""
 
 from __future__ import annotations
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.document import Document
-from pavese.core.formats.format import Can, Format
-from pavese.core.formats.lottie import read_dotlottie, read_lottie
-from pavese.core.formats.svg import read_svg
-from pavese.core.formats.told import is_dotlottie, is_lottie, is_svg
+from pavese.core.formats.format import Format
+from pavese.core.formats.lottie import DOTLOTTIE, LOTTIE
+from pavese.core.formats.svg import SVG_FORMAT
 
-_EXACT = frozenset((Can.EXACT, Can.VECTOR, Can.PARTS))
-_DRAWING = _EXACT | {Can.BACKING, Can.MOTION}
-_ANIMATION = _EXACT | {Can.ANIMATED}
-
-FORMATS: tuple[Format, ...] = (
-    Format("svg", "SVG", "SVG icons and illustrations", (".svg", ".svgz"), "image/svg+xml", is_svg, read_svg, _DRAWING),
-    Format("lottie", "Lottie", "Lottie animations", (".json",), "application/json", is_lottie, read_lottie, _ANIMATION),
-    Format(
-        "dotlottie",
-        "dotLottie",
-        "dotLottie packages",
-        (".lottie",),
-        "application/zip+dotlottie",
-        is_dotlottie,
-        read_dotlottie,
-        _ANIMATION,
-    ),
-)
+FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE]
 
 
 def format_of(name: str) -> Format:

@@ -1,32 +1,108 @@
-"""What every format gives: a document that lists its paints and writes itself again with paints replaced."""
+"""What every format gives: a document of pages, seen in looks, that lists where color stands in it and writes itself
+again with changes."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Protocol
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import NamedTuple, Protocol
 
-from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.recolor.inventory import Inventory
-from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.color.srgb import Rgba
+from pavese.core.recolor.changes import Wanted
+from pavese.core.recolor.inventory import Inventory, Site
 
-#: What becomes of the paints: by paint alone, or by parts of them too.
-Colors = Mapping[Rgba, Rgb] | Recoloring
+
+class Notation(StrEnum):
+    """What pictures of documents are made from; each has an engine in `render`."""
+
+    #: Plain SVG: colors in hex, nothing outside the file.
+    VECTOR = "vector"
+    #: A Lottie animation.
+    MOTION = "motion"
+
+
+class Preview(NamedTuple):
+    """A document for a drawing engine; `content` is for pictures only, and is not handed over."""
+
+    notation: Notation
+    content: bytes
+
+
+class PageKind(StrEnum):
+    """What a page is in its file."""
+
+    CONTENT = "content"
+    LAYOUT = "layout"
+    MASTER = "master"
+    SYMBOL = "symbol"
+    SECTION = "section"
+    SCENE = "scene"
+
+
+@dataclass(frozen=True)
+class Page:
+    """A part of a file that is looked at by itself. `selector` names the sites in it, as `Site.selectors` do; "" is
+    the whole file, where that is its only page."""
+
+    title: str = ""
+    kind: PageKind = PageKind.CONTENT
+    selector: str = ""
+
+    def holds(self, site: Site) -> bool:
+        """Whether a site stands in it."""
+        return not self.selector or self.selector in site.selectors
+
+
+@dataclass(frozen=True)
+class Look:
+    """One way in which a file is seen: on paper or a desk, on a phone, in the dark. `key` names it among those of the
+    file, `width` is in CSS pixels (None: the file's own)."""
+
+    key: str
+    words: str
+    width: int | None = None
+    dark: bool = False
+
+
+#: The page and the look of a file that is one drawing.
+WHOLE = Page()
+PLAIN = Look("plain", "as it is")
 
 
 class Document(Protocol):
-    """One file, read. `still` ones are drawings that can be laid on a backing; the others move."""
-
-    still: bool
-
-    def inventory(self) -> Inventory:
-        """Its paints with their sites."""
-
-    def apply(self, recoloring: Colors) -> bytes:
-        """The file with paints replaced and every other byte as it was; without any change, the very same bytes."""
+    """One file, read."""
 
     @property
-    def parts(self) -> tuple[str, ...]:
-        """The names of the drawings or animations in it, where it holds several; else none."""
+    def pages(self) -> tuple[Page, ...]:
+        """What is in it; at least one, and exactly one where the file is one drawing."""
 
-    def preview(self, recoloring: Colors, part: int | None = None) -> bytes:
-        """The recolored file, or one of its parts, in the plain notation of the drawing engine; for pictures only."""
+    @property
+    def looks(self) -> tuple[Look, ...]:
+        """How it is seen, most often first; at least one."""
+
+    def sites(self) -> Iterator[Site]:
+        """Every place that uses a paint, in the order of the file."""
+
+    def inventory(self) -> Inventory:
+        """Its paints, counted, with what there is to say of it."""
+
+    def write(self, wanted: Wanted) -> bytes:
+        """The file with its paints replaced and the acts done that it can be given, every other byte as it was; without
+        any change, the very same bytes."""
+
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        """The changed file in a look, or one of its pages (by its number, without the acts)."""
+
+
+def paints_by_page(document: Document) -> list[tuple[Page, tuple[Rgba, ...]]]:
+    """The pages of a file that has several, each with its paints in the order of the file."""
+    pages = document.pages
+    if len(pages) < 2:
+        return []
+    found: dict[str, dict[Rgba, None]] = {page.selector: {} for page in pages}
+    for site in document.sites():
+        for selector in site.selectors:
+            if selector in found:
+                found[selector][site.paint] = None
+    return [(page, tuple(found[page.selector])) for page in pages]

@@ -16,20 +16,26 @@ class Can(StrEnum):
     EXACT = "exact"
     #: It is drawn from shapes, in any size.
     VECTOR = "vector"
+    #: It is one still picture, or several.
+    STILL = "still"
     #: It moves, and can be played.
     ANIMATED = "animated"
-    #: One file may hold several drawings or animations.
-    PARTS = "parts"
-    #: A shape can be laid behind it.
-    BACKING = "backing"
     #: It can be set in motion.
     MOTION = "motion"
+    #: One file may hold several pages.
+    PAGES = "pages"
+    #: It is seen in more looks than one.
+    LOOKS = "looks"
+    #: Its texts are told, with the ground they stand on.
+    TEXTS = "texts"
+    #: It can name the token of a color, and so follow the page it stands in.
+    LINKS = "links"
 
 
 @dataclass(frozen=True)
 class Format:
     """A format: what it is called, and what its files are in words; their endings, their media type, how they begin,
-    their reader, and what they can."""
+    their reader; what they can, and which acts (by their keys in `ACTS`) they can be given."""
 
     key: str
     title: str
@@ -39,6 +45,7 @@ class Format:
     matches: Callable[[bytes], bool]
     read: Callable[[str, bytes], Document]
     can: frozenset[Can]
+    acts: tuple[str, ...] = ()
 
     @property
     def moves(self) -> bool:

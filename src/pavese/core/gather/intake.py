@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 from pavese.core.color.extract import Pixels, find_colors
 from pavese.core.errors import PaveseError, RefusedFileError
+from pavese.core.formats.document import Preview
 from pavese.core.formats.intake import digest
 from pavese.core.formats.svg import read_svg
 from pavese.core.gather.drop import is_drawing
@@ -34,7 +35,7 @@ from pavese.core.pictures.sample import Reach, sample
 #: Longer side of the picture that is made of an SVG, in pixels.
 DRAWN_SIDE = 1600
 
-Draw = Callable[[bytes, int], bytes]
+Draw = Callable[[Preview, int], bytes]
 PixelsOf = Callable[[str], Pixels]
 
 

@@ -8,9 +8,11 @@ from __future__ import annotations
 
 from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio, luminance
 from pavese.core.color.ramp import STEPS
+from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token
+from pavese.core.recolor.changes import Links
 
 #: Ratio to the dark ground by role; text roles need that of text.
 _LEAST = {
@@ -25,6 +27,14 @@ _LEAST = {
 def property_name(token: Token) -> str:
     """The custom property of a token: `--deep-water` for a base, `--deep-water-600` for a step."""
     return f"--{token.color}" if token.step is None else f"--{token.color}-{token.step}"
+
+
+def links(kit: Kit) -> Links:
+    """What the tokens of a kit are called, and its colors, by the first token of each."""
+    by_color: dict[Rgb, str] = {}
+    for token, color in kit.tokens():
+        by_color.setdefault(color, property_name(token))
+    return Links({str(token): property_name(token) for token, _ in kit.tokens()}, by_color)
 
 
 def kit_css(kit: Kit) -> str:

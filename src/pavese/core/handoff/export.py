@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass
 from enum import StrEnum
 from posixpath import splitext
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
+from pavese.core.formats.format import Can
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.kit.token import TokenText
 
@@ -17,7 +21,7 @@ LARGEST = 4096
 
 
 class ExportForm(StrEnum):
-    """The forms there are; each is made of still files, of moving ones, of both, or once of the whole set."""
+    """The forms there are; see `OUTPUTS`."""
 
     ORIGINAL = "as it came"
     VARIABLES = "SVG with variables"
@@ -33,26 +37,51 @@ class ExportForm(StrEnum):
     CONTACT = "contact sheet"
 
 
-#: In plain words, for the one who chooses.
-FORM_WORDS: dict[ExportForm, str] = {
-    ExportForm.ORIGINAL: "each file in its own format, recolored",
-    ExportForm.VARIABLES: "colors as CSS variables of the kit, so that a drawing follows the page it stands in",
-    ExportForm.PNG: "in the sizes below, transparent or on a ground",
-    ExportForm.PDF: "vector, one page a drawing",
-    ExportForm.LOTTIE: "animations, and drawings set in motion: vector where they are plain shapes",
-    ExportForm.GIF: "animations, for mail and chat",
-    ExportForm.WEBP: "animations, for pages",
-    ExportForm.WEBM: "animations as film (VP9), on a ground",
-    ExportForm.MP4: "animations as film (H.264), on a ground",
-    ExportForm.FAVICON: "an .ico and the sizes that phones and browsers ask for",
-    ExportForm.SPRITE: "all drawings in one file, each a symbol",
-    ExportForm.CONTACT: "a PDF with all of them at a glance",
+class Scope(StrEnum):
+    """What one form is made of."""
+
+    FILE = "file"
+    SET = "set"
+
+
+@dataclass(frozen=True)
+class Output:
+    """A form, in plain words for the one who chooses; `needs` is what a file must be able to, for this to be made of
+    it; `in_motion` forms are made of still files too, once a motion is chosen; `sized` ones in the wanted sizes."""
+
+    words: str
+    needs: Can | None = None
+    scope: Scope = Scope.FILE
+    in_motion: bool = False
+    sized: bool = False
+
+    def of(self, can: Collection[Can], motion: Motion | None) -> bool:
+        """Whether it is made of files that can so much."""
+        moved = self.in_motion and motion is not None and Can.MOTION in can
+        return self.needs is None or self.needs in can or moved
+
+
+OUTPUTS: dict[ExportForm, Output] = {
+    ExportForm.ORIGINAL: Output("each file in its own format, recolored"),
+    ExportForm.VARIABLES: Output(
+        "colors as CSS variables of the kit, so that a drawing follows the page it stands in", Can.LINKS
+    ),
+    ExportForm.PNG: Output("in the sizes below, transparent or on a ground", Can.STILL, sized=True),
+    ExportForm.PDF: Output("vector, one page a drawing", Can.STILL),
+    ExportForm.LOTTIE: Output(
+        "animations, and drawings set in motion: vector where they are plain shapes",
+        Can.ANIMATED,
+        in_motion=True,
+        sized=True,
+    ),
+    ExportForm.GIF: Output("animations, for mail and chat", Can.ANIMATED, in_motion=True, sized=True),
+    ExportForm.WEBP: Output("animations, for pages", Can.ANIMATED, in_motion=True, sized=True),
+    ExportForm.WEBM: Output("animations as film (VP9), on a ground", Can.ANIMATED, in_motion=True, sized=True),
+    ExportForm.MP4: Output("animations as film (H.264), on a ground", Can.ANIMATED, in_motion=True, sized=True),
+    ExportForm.FAVICON: Output("an .ico and the sizes that phones and browsers ask for", Can.STILL),
+    ExportForm.SPRITE: Output("all drawings in one file, each a symbol", Can.STILL, Scope.SET),
+    ExportForm.CONTACT: Output("a PDF with all of them at a glance", None, Scope.SET),
 }
-STILL = frozenset((ExportForm.VARIABLES, ExportForm.PNG, ExportForm.PDF, ExportForm.FAVICON, ExportForm.SPRITE))
-MOVING = frozenset((ExportForm.LOTTIE, ExportForm.GIF, ExportForm.WEBP, ExportForm.WEBM, ExportForm.MP4))
-#: Those that are made in the wanted sizes.
-SIZED = MOVING | {ExportForm.PNG}
-OF_THE_SET = frozenset((ExportForm.SPRITE, ExportForm.CONTACT))
 
 _FIELD = re.compile(r"\{(\w+)\}")
 _FIELDS = frozenset(("name", "size", "scale", "set", "number"))
@@ -86,14 +115,14 @@ class Export(BaseModel):
         """Every (size, scale) that is not beyond LARGEST."""
         return [(size, scale) for size in self.sizes for scale in self.scales if size * scale <= LARGEST]
 
-    def steps(self, stills: int, moving: int) -> int:
-        """How many things are to be made of so many files."""
-        of_files = sum(
-            (stills if form not in MOVING or self.motion else 0) + (moving if form not in STILL else 0)
-            for form in self.forms
-            if form not in OF_THE_SET
+    def steps(self, files: Iterable[Collection[Can]]) -> int:
+        """How many things are to be made of files that can so much each."""
+        counted = Counter(frozenset(can) for can in files)
+        chosen = [OUTPUTS[form] for form in self.forms]
+        of_files = [one for one in chosen if one.scope is Scope.FILE]
+        return sum(count * sum(one.of(can, self.motion) for one in of_files) for can, count in counted.items()) + sum(
+            one.scope is Scope.SET for one in chosen
         )
-        return of_files + sum(form in OF_THE_SET for form in self.forms)
 
     def named(self, path: str, *, size: int, scale: int, set_name: str, number: int) -> str:
         """The path of a picture without its ending, in the folder of its file."""

@@ -10,12 +10,28 @@ from pydantic import ValidationError
 
 from pavese.core.errors import InvalidPlanError
 from pavese.core.kit.kit import Kit
+from pavese.core.recolor.act import Act
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.target import KEEP, resolve_target
 
-#: Version 1 had paints only; it is still read. The words of version 2 stay, whatever the code calls them since:
-#: `closure` are the allowed colors of the recipe, `kept_marks` the kept selectors.
-_VERSION = 2
+#: Version 1 had paints only, version 2 no acts but the backing and the namespace; both are still read. The words stay,
+#: whatever the code calls them since: `closure` are the allowed colors of the recipe, `kept_marks` the kept selectors.
+_VERSION = 3
+
+
+#: What is read as it stands, under the names of every version.
+_SAME = (
+    "recipe",
+    "acts",
+    "file_acts",
+    "backing",
+    "backings",
+    "declared",
+    "left_out",
+    "kept",
+    "kept_marks",
+    "guests",
+)
 
 
 def plan_file(plan: Plan, kit: Kit) -> str:
@@ -29,12 +45,11 @@ def plan_file(plan: Plan, kit: Kit) -> str:
         "recipe": {"closure" if name == "allowed" else name: value for name, value in recipe.items()},
         "paints": _paints(plan.choices, kit),
         "files": {name: _paints(choices, kit) for name, choices in sorted(plan.files.items())},
-        "backing": plan.backing.model_dump(mode="json") if plan.backing else None,
-        "backings": {name: one and one.model_dump(mode="json") for name, one in sorted(plan.backings.items())},
+        "acts": _acts(plan.acts),
+        "file_acts": {name: _acts(acts) for name, acts in sorted(plan.file_acts.items())},
         "left_out": sorted(plan.left_out),
         "kept": sorted(plan.kept),
         "kept_marks": sorted(plan.kept_selectors),
-        "declared": sorted(plan.declared),
     }
     return json.dumps(body, indent=2, ensure_ascii=False) + "\n"
 
@@ -43,22 +58,17 @@ def read_plan_file(text: str) -> Plan:
     """The plan that `plan_file` wrote. Raises InvalidPlanError saying what is wrong."""
     try:
         body = json.loads(text)
-        if not isinstance(body, dict) or body.get("pavese-plan") not in (1, _VERSION):
+        if not isinstance(body, dict) or body.get("pavese-plan") not in range(1, _VERSION + 1):
             raise InvalidPlanError(f"This is no plan file of version {_VERSION}.")
-        return Plan(
-            choices=_choices(body["paints"]),
-            recipe=body.get("recipe", {}),
-            files={name: _choices(paints) for name, paints in body.get("files", {}).items()},
-            backing=body.get("backing"),
-            backings=body.get("backings", {}),
-            left_out=body.get("left_out", ()),
-            kept=body.get("kept", ()),
-            kept_selectors=body.get("kept_marks", ()),
-            declared=body.get("declared", ()),
-            guests=body.get("guests", ()),
-        )
+        files = {name: _choices(paints) for name, paints in body.get("files", {}).items()}
+        same = {name: body[name] for name in _SAME if name in body}
+        return Plan.model_validate({"choices": _choices(body["paints"]), "files": files, **same})
     except (ValueError, ValidationError, KeyError, AttributeError, RecursionError) as error:
         raise InvalidPlanError(f"The plan file cannot be read: {str(error).splitlines()[0][:200]}") from error
+
+
+def _acts(acts: Mapping[str, Act | None]) -> dict[str, Any]:
+    return {key: act and act.model_dump(mode="json") for key, act in sorted(acts.items())}
 
 
 def _paints(choices: Mapping[str, Choice], kit: Kit) -> dict[str, Any]:

@@ -231,7 +231,7 @@ def _logo(published: Published, choice: SheetWishes, pictures: dict[str, bytes])
 
 def _harmless(picture: LogoPicture, data: bytes) -> bytes:
     """A drawing with everything taken out that an engine would fetch or run; other pictures as they are."""
-    return read_svg(picture.name, data).preview({}) if picture.media_type == "image/svg+xml" else data
+    return read_svg(picture.name, data).preview({}).content if picture.media_type == "image/svg+xml" else data
 
 
 def _sources(published: Published, words: Mapping[str, str]) -> list[str]:

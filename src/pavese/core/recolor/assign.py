@@ -201,7 +201,7 @@ def _task(
     places = np.array([step_position(color) for color in colors])
     if (recipe.low, recipe.high) != (0.0, 1.0):
         places = (1 - recipe.high) * last + np.clip(places, 0, last) * (recipe.high - recipe.low)
-    if plan.backing is not None and (recipe.mode is not Mode.KIT or recipe.allowed is AllowedColors.DERIVED):
+    if plan.ground is not None and (recipe.mode is not Mode.KIT or recipe.allowed is AllowedColors.DERIVED):
         places = _beside(places, step_position(_ground(plan, kit)))
     least = 0.001 * (sum(weights.values()) or 1.0)
     heavy = tuple(max(weights[color], least) for color in colors)
@@ -216,7 +216,7 @@ def _task(
         recipe,
         standing,
         _ground(plan, kit),
-        plan.backing is not None,
+        plan.ground is not None,
         forbidden,
     )
 
@@ -231,7 +231,7 @@ def _beside(places: Array, backing: float) -> Array:
 
 def _ground(plan: Plan, kit: Kit) -> Rgb:
     """What drawings are seen on: their backing, the kit's background, or white."""
-    backing = resolve_target(plan.backing.color, kit) if plan.backing else None
+    backing = resolve_target(plan.ground, kit) if plan.ground else None
     return backing or next((color.base for color in kit.colors if color.role is Role.BACKGROUND), WHITE)
 
 

@@ -1,34 +1,66 @@
-"""Everything that becomes of one file: its paints, and what is laid behind it."""
+"""Everything that becomes of one file: its paints, and what more it is given."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.recolor.backing import FileBacking
+from pavese.core.recolor.act import Act
 from pavese.core.recolor.recoloring import Recoloring
 
 
 @dataclass(frozen=True)
+class Links:
+    """What colors are called where a file is to follow them: by the token that was chosen, and by the color where none
+    was."""
+
+    by_token: Mapping[str, str]
+    by_color: Mapping[Rgb, str]
+
+    def name(self, color: Rgb, token: str | None) -> str | None:
+        """The name for a color; None for one that has none."""
+        return self.by_token.get(token) or self.by_color.get(color) if token else self.by_color.get(color)
+
+
+@dataclass(frozen=True)
 class Changes:
-    """`backing_color` is what the backing's token stands for; both are there or neither. `declared` files are given the
-    namespace they lack."""
+    """`resolved` says what the targets of the acts stand for; with `links`, a format that can names colors instead of
+    stating them alone."""
 
     recoloring: Recoloring = field(default_factory=Recoloring)
-    backing: FileBacking | None = None
-    backing_color: Rgb | None = None
-    declared: bool = False
+    acts: tuple[Act, ...] = ()
+    resolved: Mapping[str, Rgb] = field(default_factory=dict)
+    links: Links | None = None
+
+    @classmethod
+    def of(cls, given: Wanted) -> Changes:
+        """Colors alone as changes."""
+        return given if isinstance(given, Changes) else cls(Recoloring.of(given))
+
+    @property
+    def ground(self) -> Rgb | None:
+        """What the drawing stands on after its acts, where they lay something behind it."""
+        return next((self.resolved[act.ground] for act in reversed(self.acts) if act.ground is not None), None)
 
     @cached_property
     def parts(self) -> tuple[str, ...]:
-        """Everything in it as texts, for telling some from others."""
+        """Everything in it that shows, as texts, for telling some from others."""
         colors = [_change(paint, color) for paint, color in self.recoloring.colors.items()]
         split = [
             f"{paint.key}@{part}>{color.hex if color else ''}" for (paint, part), color in self.recoloring.parts.items()
         ]
-        behind = [f"{self.backing.model_dump_json()}{self.backing_color}"] if self.backing else []
-        return (*sorted(colors), *sorted(split), *sorted(self.recoloring.kept), *behind)
+        acts = [
+            f"{act.key}{act.model_dump_json()}{[self.resolved[one] for one in act.targets]}"
+            for act in self.acts
+            if act.shows
+        ]
+        return (*sorted(colors), *sorted(split), *sorted(self.recoloring.kept), *acts)
+
+
+#: What is to become of a file: colors by paint, by parts of paints too, or everything.
+Wanted = Mapping[Rgba, Rgb] | Recoloring | Changes
 
 
 @lru_cache(maxsize=8192)

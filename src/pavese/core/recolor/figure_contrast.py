@@ -35,7 +35,7 @@ def figure_contrast(measured: Measured, changes: Changes, ground: Rgb) -> Figure
     whole = sum(measured.outline.values())
     if not whole:
         return None
-    behind = changes.backing_color or ground
+    behind = changes.ground or ground
     borders: list[tuple[float, float]] = []
     for paint, share in measured.outline.items():
         after = changes.recoloring.get(paint)

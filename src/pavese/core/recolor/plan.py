@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import AliasChoices, BaseModel, ConfigDict, Field
+from pydantic import AliasChoices, BaseModel, ConfigDict, Field, model_validator
 
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
@@ -13,11 +13,13 @@ from pavese.core.errors import InvalidPlanError, UnreadableColorError
 from pavese.core.kit.kit import Kit, KitColor, key_for
 from pavese.core.kit.plain import plain_name
 from pavese.core.kit.role import Role
+from pavese.core.recolor.act import Act
+from pavese.core.recolor.acts import Acts, Namespace, OwnActs
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target
+from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target, token_of
 from pavese.core.unique_name import unique_name
 
 #: A paint key, see `Rgba.key`; with `@` and a kind or a selector behind it, that part of the paint's sites.
@@ -46,10 +48,10 @@ class Plan(BaseModel):
 
     `files` are exceptions for single files, by name; they stay when the plan of the set changes. `left_out` files are
     not handed over; `kept` names files that stay as they came; `kept_selectors` elements (`#id`, `.class`) that do;
-    `declared` names files that are given the namespace they lack. `settled` says that someone chose this plan among
-    others, so that new files do not change it. `backings` are for single files, in the place of `backing`. `guests` are
-    colors that the set has beside the kit, for it alone; all that takes a kit here takes the kit without them and adds
-    them, see `kit_with_guests`.
+    `settled` says that someone chose this plan among others, so that new files do not change it. `acts` are what all
+    files are given that can be, by their kind; `file_acts` are for single files, in the place of those (None: not that
+    one). `guests` are colors that the set has beside the kit, for it alone; all that takes a kit here takes the kit
+    without them and adds them, see `kit_with_guests`.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -58,13 +60,27 @@ class Plan(BaseModel):
     recipe: Recipe = Recipe()
     files: dict[FileName, dict[PartKey, Choice]] = Field(default_factory=dict)
     settled: bool = False
-    backing: FileBacking | None = None
-    backings: dict[FileName, FileBacking | None] = Field(default_factory=dict)
+    acts: Acts = Field(default_factory=dict)
+    file_acts: dict[FileName, OwnActs] = Field(default_factory=dict)
     left_out: tuple[FileName, ...] = ()
     kept: tuple[FileName, ...] = ()
     kept_selectors: tuple[str, ...] = Field(default=(), validation_alias=AliasChoices("kept_selectors", "kept_marks"))
-    declared: tuple[FileName, ...] = ()
     guests: tuple[KitColor, ...] = Field(default=(), max_length=MOST_GUESTS)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_acts(cls, stored: Any) -> Any:
+        """Reads what was kept while a backing and a namespace were all there was beside color."""
+        if not isinstance(stored, dict) or stored.keys().isdisjoint(("backing", "backings", "declared")):
+            return stored
+        rest = {key: value for key, value in stored.items() if key not in ("backing", "backings", "declared")}
+        files: dict[str, dict[str, Any]] = {}
+        for name, backing in (stored.get("backings") or {}).items():
+            files.setdefault(name, {})[FileBacking.key] = backing
+        for name in stored.get("declared") or ():
+            files.setdefault(name, {})[Namespace.key] = {}
+        whole = {FileBacking.key: stored["backing"]} if stored.get("backing") else {}
+        return {"acts": whole, "file_acts": files, **rest}
 
     def kit_with_guests(self, kit: Kit) -> Kit:
         """The kit with the guests behind its own colors; a kit that has them already is given back as it is."""
@@ -173,9 +189,29 @@ class Plan(BaseModel):
         """The choices for parts of paints."""
         return {key: choice for key, choice in self.choices.items() if "@" in key}
 
-    def backing_of(self, file: str) -> FileBacking | None:
-        """What is laid behind a file."""
-        return self.backings.get(file, self.backing)
+    @property
+    def ground(self) -> str | None:
+        """The target that all drawings stand on after what they are given; None where they are given no ground."""
+        return next((act.ground for act in self.acts.values() if act.ground is not None), None)
+
+    def acts_of(self, file: str) -> dict[str, Act]:
+        """What a file is given, by the kind of act."""
+        own = {**self.acts, **self.file_acts.get(file, {})}
+        return {key: act for key, act in own.items() if act is not None}
+
+    def with_act(self, key: str, act: Act | None, files: Iterable[str] | None = None) -> Plan:
+        """The plan with an act for all files, or for some; None takes it away. One that changes what drawings stand on
+        is planned anew."""
+        if files is not None:
+            own = {name: {**self.file_acts.get(name, {}), key: act} for name in files}
+            return self.with_(file_acts={**self.file_acts, **own})
+        acts = {kind: one for kind, one in self.acts.items() if kind != key}
+        rest = {name: {kind: one for kind, one in own.items() if kind != key} for name, own in self.file_acts.items()}
+        made = self.with_(
+            acts={**acts, key: act} if act is not None else acts,
+            file_acts={name: own for name, own in rest.items() if own},
+        )
+        return made if made.ground == self.ground else made.by_hand()
 
     def resolve(self, kit: Kit) -> dict[Rgba, Rgb]:
         """Paint to color for every paint that changes. Raises InvalidPlanError when a token is gone."""
@@ -199,24 +235,28 @@ class Plan(BaseModel):
 
     def changes(self, kit: Kit, file: str, only: Iterable[str] | None = None) -> Changes:
         """Everything that becomes of one file: see `recoloring`, and what is laid behind it."""
-        backing = self.backing_of(file)
-        color = resolve_target(backing.color, self.kit_with_guests(kit)) if backing else None
-        return Changes(self.recoloring(kit, file, only), backing if color else None, color, file in self.declared)
+        acts, both = tuple(self.acts_of(file).values()), self.kit_with_guests(kit)
+        resolved = {target: resolve_target(target, both) for act in acts for target in act.targets}
+        return Changes(
+            self.recoloring(kit, file, only), acts, {target: color for target, color in resolved.items() if color}
+        )
 
     def changes_by_file(self, kit: Kit) -> Callable[[str, Iterable[str]], Changes]:
         """`changes` for many files at once: what has no exceptions shares what is resolved here."""
         whole = self._recoloring(kit, self.choices, None)
         by_key = {paint.key: (paint, color) for paint, color in whole.colors.items()}
-        own = {*self.files, *self.kept, *self.declared}
+        own = {*self.files, *self.kept, *self.file_acts}
         alike: dict[tuple[str, ...], Changes] = {}
 
         def changes(file: str, only: Iterable[str]) -> Changes:
-            if whole.parts or file in own or self.backing_of(file):
+            if whole.parts or file in own or self.acts:
                 return self.changes(kit, file, only)
             paints = tuple(only)
             if paints not in alike:
                 colors = dict(by_key[key] for key in paints if key in by_key)
-                alike[paints] = Changes(Recoloring(colors, {}, whole.kept))
+                tokens: dict[Rgba | tuple[Rgba, str], str]
+                tokens = {paint: whole.tokens[paint] for paint in colors if paint in whole.tokens}
+                alike[paints] = Changes(Recoloring(colors, {}, whole.kept, tokens))
             return alike[paints]
 
         return changes
@@ -225,6 +265,7 @@ class Plan(BaseModel):
         both = self.kit_with_guests(kit)
         colors: dict[Rgba, Rgb] = {}
         parts: dict[tuple[Rgba, str], Rgb | None] = {}
+        tokens: dict[Rgba | tuple[Rgba, str], str] = {}
         for key, choice in choices.items():
             paint_key, _, part = key.partition("@")
             if only is not None and paint_key not in only:
@@ -235,7 +276,10 @@ class Plan(BaseModel):
                 parts[paint, part] = color
             elif color is not None:
                 colors[paint] = color
-        return Recoloring(colors, parts, frozenset(self.kept_selectors))
+            token = token_of(choice.target) if color is not None else None
+            if token is not None:
+                tokens[(paint, part) if part else paint] = str(token)
+        return Recoloring(colors, parts, frozenset(self.kept_selectors), tokens)
 
 
 def _title(name: str, base: Rgb) -> str:

@@ -13,12 +13,14 @@ class Recoloring:
     """Paint to new color; the alpha of the paint stays, and paints that are not in it are kept.
 
     `parts` overrule for some sites of a paint, named by kind (`stroke`) or by selector (`#id`, `.class`); None keeps
-    them. Elements with one of the selectors in `kept` keep every paint.
+    them. Elements with one of the selectors in `kept` keep every paint. `tokens` are the tokens by which colors were
+    chosen, for files that can say so, by what they were chosen for: a paint or a part of one.
     """
 
     colors: Mapping[Rgba, Rgb] = field(default_factory=dict)
     parts: Mapping[tuple[Rgba, str], Rgb | None] = field(default_factory=dict)
     kept: frozenset[str] = frozenset()
+    tokens: Mapping[Rgba | tuple[Rgba, str], str] = field(default_factory=dict)
 
     @classmethod
     def of(cls, given: Mapping[Rgba, Rgb] | Recoloring) -> Recoloring:
@@ -31,13 +33,25 @@ class Recoloring:
 
     def at(self, paint: Rgba, kind: str, selectors: Iterable[str] = ()) -> Rgb | None:
         """The new color of a paint at one site; selectors go before the kind, the first named before others."""
+        decided = self._decided(paint, kind, selectors)
+        if isinstance(decided, Rgba):
+            return self.colors.get(decided)
+        return None if decided is None else self.parts[decided]
+
+    def token_at(self, paint: Rgba, kind: str, selectors: Iterable[str] = ()) -> str | None:
+        """The token by which that color was chosen; None for colors that are none."""
+        decided = self._decided(paint, kind, selectors)
+        return None if decided is None else self.tokens.get(decided)
+
+    def _decided(self, paint: Rgba, kind: str, selectors: Iterable[str]) -> Rgba | tuple[Rgba, str] | None:
+        """What decides at a site: a part of its paint, or the paint; None where the element is kept."""
         if self.kept and not self.kept.isdisjoint(selectors):
             return None
         if self.parts:
             for part in (*selectors, kind):
                 if (paint, part) in self.parts:
-                    return self.parts[paint, part]
-        return self.colors.get(paint)
+                    return paint, part
+        return paint
 
     def splits(self, paint: Rgba) -> bool:
         """Whether sites of a paint may get different colors."""

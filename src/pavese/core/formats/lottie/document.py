@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 
 from pavese.core.color.srgb import Rgba
-from pavese.core.formats.document import Colors
+from pavese.core.formats.document import PLAIN, WHOLE, Look, Notation, Page, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.json_source import JsonSource
 from pavese.core.formats.lottie.places import LottiePlace, places_of, theme_places
+from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory, Kind, Site
 from pavese.core.recolor.recoloring import Recoloring
 
@@ -18,11 +20,13 @@ _NUMBER = re.compile(rb"[-+0-9.eE]+")
 _DIGITS = 6
 
 
-def read_lottie(name: str, data: bytes) -> LottieDocument:
-    """Reads an animation. Raises RefusedFileError with the file's name and the reason."""
+def read_lottie(name: str, data: bytes, within: tuple[str, ...] = ()) -> LottieDocument:
+    """Reads an animation; `within` are selectors of all its sites, from outside. Raises RefusedFileError with the
+    file's name and the reason."""
     source = JsonSource(name, data)
     found = places_of(name, source.tree)
-    return LottieDocument(source, tuple(found.places), tuple(found.remarks))
+    places = tuple(replace(place, selectors=(*place.selectors, *within)) for place in found.places)
+    return LottieDocument(source, places, tuple(found.remarks))
 
 
 def read_theme(name: str, data: bytes) -> LottieDocument:
@@ -34,7 +38,8 @@ def read_theme(name: str, data: bytes) -> LottieDocument:
 class LottieDocument:
     """See `pavese.core.formats.document.Document`."""
 
-    still = False
+    pages: tuple[Page, ...] = (WHOLE,)
+    looks: tuple[Look, ...] = (PLAIN,)
 
     def __init__(self, source: JsonSource, places: tuple[LottiePlace, ...], remarks: tuple[str, ...]) -> None:
         self._source = source
@@ -43,19 +48,19 @@ class LottieDocument:
         # Told when the file is read, so that one whose places cannot be told apart is refused then.
         self._spans = source.spans([place.spot for place in places])
 
+    def sites(self) -> Iterator[Site]:
+        for place in self._places:
+            for paint in place.paints:
+                yield Site(paint, place.kind, place.selectors)
+
     def inventory(self) -> Inventory:
-        sites = (Site(paint, place.kind, place.selectors) for place in self._places for paint in place.paints)
-        return Inventory.count(sites, self._remarks, self._blends())
+        return Inventory.count(self.sites(), self._remarks, self._blends())
 
-    def apply(self, recoloring: Colors) -> bytes:
-        return splice(self._source.data, self._edits(Recoloring.of(recoloring)))
+    def write(self, wanted: Wanted) -> bytes:
+        return splice(self._source.data, self._edits(Changes.of(wanted).recoloring))
 
-    @property
-    def parts(self) -> tuple[str, ...]:
-        return ()
-
-    def preview(self, recoloring: Colors, part: int | None = None) -> bytes:
-        return self.apply(recoloring)
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        return Preview(Notation.MOTION, self.write(wanted))
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
         for place in self._places:

@@ -6,8 +6,10 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.properties import SVG
 from pavese.core.formats.svg.size import box, extent
+from pavese.core.formats.svg.variables import linked
 from pavese.core.formats.xml_source import read_xml, without_entities
 from pavese.core.recolor.backing import BackingShape, FileBacking
+from pavese.core.recolor.changes import Links
 
 _SIDE = 100.0
 _ROUND = 22
@@ -20,8 +22,10 @@ _SHAPES: dict[BackingShape, str] = {
 }
 
 
-def backed(data: bytes, backing: FileBacking, color: Rgb) -> bytes:
+def backed(data: bytes, backing: FileBacking, color: Rgb, links: Links | None = None) -> bytes:
     """A drawing on its backing, as UTF-8; the drawing's own text stays as it is, but for its size and place.
+
+    With `links`, the shape's color is named.
 
     Raises RefusedFileError when the drawing cannot be read.
     """
@@ -36,7 +40,8 @@ def backed(data: bytes, backing: FileBacking, color: Rgb) -> bytes:
         given["viewBox"] = f"0 0 {width:g} {height:g}"
     # What stands before the root (declaration, doctype, comments) has no place inside another element.
     edits = [Edit(0, source.root.start, b""), *source.setting(source.root, given)]
-    shape = _SHAPES[backing.shape].format(fill=color.hex)
+    name = links.name(color, backing.color) if links else None
+    shape = _SHAPES[backing.shape].format(fill=color.hex if name is None else linked(name, color))
     if side < 1:
         edge = (1 - side) / 2 * _SIDE
         shape = f'<g transform="translate({edge:g} {edge:g}) scale({side:g})">{shape}</g>'

@@ -4,22 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from functools import cached_property
+from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError, UnreadableCssError
-from pavese.core.formats.document import Colors
+from pavese.core.formats.document import PLAIN, WHOLE, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.svg.acts import done
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.engine import engine_edits, sprite_symbols
 from pavese.core.formats.svg.implied import implied_colors
 from pavese.core.formats.svg.places import SvgPlace, place_color, selectors_of, written_colors
-from pavese.core.formats.svg.properties import SVG, XLINK_HREF
+from pavese.core.formats.svg.properties import ANIMATIONS, SVG, XLINK_HREF
+from pavese.core.formats.svg.variables import linked, with_variables
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml, without_entities
+from pavese.core.recolor.acts import Namespace
+from pavese.core.recolor.changes import Changes, Links, Wanted
 from pavese.core.recolor.inventory import Inventory, Kind, Site
 from pavese.core.recolor.recoloring import Recoloring
-
-#: What is said of a drawing without a namespace.
-UNDECLARED = "Its svg element does not say xmlns, so browsers and other programs may not show it."
 
 
 def read_svg(name: str, data: bytes) -> SvgDocument:
@@ -37,22 +39,17 @@ def read_svg(name: str, data: bytes) -> SvgDocument:
     return document
 
 
-def with_namespace(data: bytes) -> bytes:
-    """An SVG whose root declares what it is; one that does already stays as it is."""
-    source = read_xml("drawing.svg", data)
-    return source.pack(splice(source.utf8, _declared(source)))
+class _Declared(NamedTuple):
+    """What is declared for a color that nothing in the file names; `token` is the one it was chosen by."""
 
-
-def _declared(source: XmlSource) -> Iterator[Edit]:
-    """Declares the namespace on a root that lacks it: without it, programs take the file for any other XML."""
-    if not source.root.namespace:
-        yield from source.setting(source.root, {"xmlns": SVG})
+    color: Rgb
+    token: str | None = None
 
 
 class SvgDocument:
     """See `pavese.core.formats.document.Document`."""
 
-    still = True
+    looks: tuple[Look, ...] = (PLAIN,)
 
     def __init__(self, source: XmlSource) -> None:
         self._source = source
@@ -63,31 +60,49 @@ class SvgDocument:
         self._cascade = Cascade(source, self._written.sheets)
         self._implied = implied_colors(source, self._cascade, self._written.masked)
 
+    def sites(self) -> Iterator[Site]:
+        for place in self._written.places:
+            yield Site(place.paint, place.kind, place.selectors)
+        for found in self._implied:
+            if found.mask is None:
+                yield Site(found.paint, found.kind, selectors_of(found.element))
+
     def inventory(self) -> Inventory:
-        written = (Site(place.paint, place.kind, place.selectors) for place in self._written.places)
-        implied = (
-            Site(found.paint, found.kind, selectors_of(found.element)) for found in self._implied if found.mask is None
-        )
-        return Inventory.count([*written, *implied], self._remarks, self._blends())
+        return Inventory.count(self.sites(), self._remarks, self._blends())
 
-    def apply(self, recoloring: Colors) -> bytes:
-        return self._source.pack(splice(self._source.utf8, self._edits(Recoloring.of(recoloring))))
+    def write(self, wanted: Wanted) -> bytes:
+        changes = Changes.of(wanted)
+        data = self._source.pack(splice(self._source.utf8, self._edits(changes.recoloring, changes.links)))
+        data = done(data, changes)
+        return with_variables(data, changes.links) if changes.links else data
 
-    @property
-    def parts(self) -> tuple[str, ...]:
-        return tuple(symbol.attributes["id"] for symbol in sprite_symbols(self._source))
+    @cached_property
+    def pages(self) -> tuple[Page, ...]:
+        ids = [symbol.attributes["id"] for symbol in sprite_symbols(self._source)]
+        return tuple(Page(id_, PageKind.SYMBOL, f"#{id_}") for id_ in ids) or (WHOLE,)
 
-    def preview(self, recoloring: Colors, part: int | None = None) -> bytes:
-        wanted = Recoloring.of(recoloring)
-        changes = self._implied_changes(wanted)
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        changes = Changes.of(wanted)
         plain = splice(
             self._source.utf8,
             (
-                *engine_edits(self._source, self._written.places, self._cascade, wanted, changes, part),
+                *engine_edits(
+                    self._source,
+                    self._written.places,
+                    self._cascade,
+                    changes.recoloring,
+                    {
+                        element: {name: declared.color for name, declared in colors.items()}
+                        for element, colors in self._implied_changes(changes.recoloring).items()
+                    },
+                    page,
+                ),
                 *((self._source.setting(self._source.root, {"xmlns": SVG})) if self._undeclared else ()),
             ),
         )
-        return without_entities("drawing.svg", plain) if self._source.entities else plain
+        if self._source.entities:
+            plain = without_entities("drawing.svg", plain)
+        return Preview(Notation.VECTOR, plain if page is not None else done(plain, changes, shown=True))
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
         """Paints of stops that follow each other."""
@@ -99,43 +114,57 @@ class SvgDocument:
                 yield before.paint, place.paint
             before = place
 
-    def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
+    def _edits(self, recoloring: Recoloring, links: Links | None = None) -> Iterator[Edit]:
         for place in self._written.places:
             target = place_color(place, recoloring)
-            if target is not None and target != place.paint[:3]:
+            name = self._link(place, target, recoloring, links) if links else None
+            if name is not None:
+                yield Edit(place.start, place.end, linked(name, target or place.paint.rgb).encode())
+            elif target is not None and target != place.paint[:3]:
                 yield Edit(place.start, place.end, place.rewritten(target))
         for element, colors in self._implied_changes(recoloring).items():
-            yield from self._declare(element, colors)
+            yield from self._declare(element, colors, links)
 
-    def _implied_changes(self, recoloring: Recoloring) -> dict[Element, dict[str, Rgb]]:
+    @staticmethod
+    def _link(place: SvgPlace, target: Rgb | None, recoloring: Recoloring, links: Links) -> str | None:
+        """What a color is called at a place: opaque, not animated, and chosen by a token."""
+        moves = isinstance(place.by, Element) and place.by.name in ANIMATIONS
+        if target is None or not place.written or place.linear is not None or place.paint.alpha < 1 or moves:
+            return None
+        token = recoloring.token_at(place.paint, place.kind, place.selectors)
+        return None if token is None else links.name(target, token)
+
+    def _implied_changes(self, recoloring: Recoloring) -> dict[Element, dict[str, _Declared]]:
         """What to declare for implied colors: the inherited ones once on the root, the others where they show.
 
         What stands in a mask must not change with the root, so the mask is told the color it had.
         """
         root = self._source.root
-        changes: dict[Element, dict[str, Rgb]] = {}
+        changes: dict[Element, dict[str, _Declared]] = {}
         for found in self._implied:
             if found.mask is not None:
                 continue
             split = recoloring.splits(found.paint)
-            target = recoloring.at(found.paint, found.kind, selectors_of(found.element) if split else ())
+            site = found.paint, found.kind, selectors_of(found.element) if split else ()
+            target = recoloring.at(*site)
             if target is not None and target != found.paint.rgb:
                 inherited = found.attribute in ("fill", "color") and not split
                 at = root if inherited else found.element
-                changes.setdefault(at, {})[found.attribute] = target
+                changes.setdefault(at, {})[found.attribute] = _Declared(target, recoloring.token_at(*site))
         for found in self._implied:
             if found.mask is not None and found.attribute in changes.get(root, ()):
-                changes.setdefault(found.mask, {})[found.attribute] = found.paint.rgb
+                changes.setdefault(found.mask, {})[found.attribute] = _Declared(found.paint.rgb)
         return changes
 
-    def _declare(self, element: Element, colors: Mapping[str, Rgb]) -> Iterator[Edit]:
+    def _declare(self, element: Element, colors: Mapping[str, _Declared], links: Links | None) -> Iterator[Edit]:
         """Puts attributes into a start tag; what is declared there already, but sets nothing, is overruled by style."""
         declared = self._cascade.declared(element)
         at = self._source.tag_name_end(element)
-        for name, color in colors.items():
+        values = {name: _value(one, links) for name, one in colors.items()}
+        for name, value in values.items():
             if name not in declared:
-                yield Edit(at, at, f' {name}="{color.hex}"'.encode())
-        overruling = [f"{name}:{color.hex} !important" for name, color in colors.items() if name in declared]
+                yield Edit(at, at, f' {name}="{value}"'.encode())
+        overruling = [f"{name}:{value} !important" for name, value in values.items() if name in declared]
         if overruling:
             text = ";".join(overruling)
             if "style" in element.attributes:
@@ -153,7 +182,7 @@ class SvgDocument:
         if self._written.computing or "feComponentTransfer" in names:
             remarks.append("It holds a filter that computes colors, which stays as it is and may turn them.")
         if self._undeclared:
-            remarks.append(UNDECLARED)
+            remarks.append(Namespace.remedies)
         if self._written.outside:
             named = ", ".join(self._written.outside[:4])
             remarks.append(f"It takes {named} from the page around it; where there is none, nothing is painted by it.")
@@ -165,6 +194,11 @@ class SvgDocument:
         if any(_outside(element) for element in self._source.elements):
             remarks.append("It refers to another file, which is not fetched.")
         return tuple(remarks)
+
+
+def _value(declared: _Declared, links: Links | None) -> str:
+    name = links.name(declared.color, declared.token) if links else None
+    return declared.color.hex if name is None else linked(name, declared.color)
 
 
 def _outside(element: Element) -> bool:

@@ -1,0 +1,38 @@
+"""An act: what more than color a file is given, chosen by a person."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+from pydantic import BaseModel, ConfigDict
+
+
+class Act(BaseModel):
+    """The settings of an act; each kind is a class of its own, and an entry of `acts.ACTS`.
+
+    `title` and `words` say what it is; `shows` whether pictures tell it from a file without it; `remedies` is the
+    remark on a file that it answers, "" for one that any file can be given.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    key: ClassVar[str]
+    title: ClassVar[str]
+    words: ClassVar[str]
+    shows: ClassVar[bool] = True
+    remedies: ClassVar[str] = ""
+
+    @property
+    def told(self) -> str:
+        """How it is done, in a word or two, for the list of what was changed."""
+        return self.title.lower()
+
+    @property
+    def targets(self) -> tuple[str, ...]:
+        """The colors it is made with, as targets."""
+        return ()
+
+    @property
+    def ground(self) -> str | None:
+        """The target that a drawing stands on after it, where that is another than before."""
+        return None

@@ -1,0 +1,91 @@
+"""The table of acts, told to the interface and to the shell; a format says which of them its files can be given."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from enum import StrEnum
+from typing import Annotated, Any, ClassVar, NamedTuple
+
+from pydantic import BeforeValidator, SerializeAsAny, ValidationError
+
+from pavese.core.errors import InvalidPlanError
+from pavese.core.recolor.act import Act
+from pavese.core.recolor.backing import FileBacking
+
+
+class Namespace(Act):
+    """The declaration that an SVG lacks, written into its root element."""
+
+    key: ClassVar[str] = "namespace"
+    title: ClassVar[str] = "Namespace"
+    words: ClassVar[str] = "write xmlns into what is handed over"
+    shows: ClassVar[bool] = False
+    remedies: ClassVar[str] = "Its svg element does not say xmlns, so browsers and other programs may not show it."
+
+
+#: By key.
+ACTS: dict[str, type[Act]] = {one.key: one for one in (FileBacking, Namespace)}
+
+
+class FieldKind(StrEnum):
+    """How a setting is chosen."""
+
+    CHOICE = "choice"
+    COLOR = "color"
+    NUMBER = "number"
+
+
+class ActField(NamedTuple):
+    """A setting of an act, for those who choose it; `options` of a choice, `least` and `most` of a number."""
+
+    name: str
+    title: str
+    words: str
+    kind: FieldKind
+    options: tuple[str, ...] = ()
+    least: int | None = None
+    most: int | None = None
+    default: str | int | None = None
+
+
+def fields_of(kind: type[Act]) -> Iterator[ActField]:
+    """The settings of an act in their order; colors are those whose default is left open."""
+    for name, field in kind.model_fields.items():
+        told = (field.title or name, field.description or "")
+        default = None if field.is_required() else field.default
+        if isinstance(default, StrEnum):
+            yield ActField(name, *told, FieldKind.CHOICE, tuple(type(default)), default=default.value)
+        elif isinstance(default, int):
+            bounds = {key: getattr(one, key) for one in field.metadata for key in ("ge", "le") if hasattr(one, key)}
+            yield ActField(name, *told, FieldKind.NUMBER, (), bounds.get("ge"), bounds.get("le"), default)
+        else:
+            yield ActField(name, *told, FieldKind.COLOR)
+
+
+def read_act(key: str, settings: Mapping[str, Any]) -> Act:
+    """The act of that kind with these settings. Raises InvalidPlanError."""
+    if key not in ACTS:
+        raise InvalidPlanError(f"There is no act “{key[:40]}”; there are {', '.join(ACTS)}.")
+    try:
+        return ACTS[key].model_validate(settings)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(map(str, first["loc"]))
+        raise InvalidPlanError(f"{ACTS[key].title}: {where}: {first['msg']}.") from error
+
+
+def _known(value: object) -> object:
+    """Settings as acts; those of a kind that is there no longer are left out."""
+    if not isinstance(value, Mapping):
+        return value
+    return {
+        key: ACTS[key].model_validate(one) if isinstance(one, Mapping) else one
+        for key, one in value.items()
+        if key in ACTS
+    }
+
+
+#: What files are given, by the kind of act.
+Acts = Annotated[dict[str, SerializeAsAny[Act]], BeforeValidator(_known)]
+#: The same for one file; None takes away what all files are given.
+OwnActs = Annotated[dict[str, SerializeAsAny[Act] | None], BeforeValidator(_known)]
