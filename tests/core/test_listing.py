@@ -26,6 +26,7 @@ class File:
     own: bool = False
     left_out: bool = False
     weak: bool = False
+    unread: bool = False
 
 
 _traits = st.builds(

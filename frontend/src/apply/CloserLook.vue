@@ -8,6 +8,7 @@ import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
+import TextReadings from '@/parts/TextReadings.vue'
 import ActFields from './ActFields.vue'
 import { ofFile, useActs, type Settings } from './acts'
 import MotionPlayer from './MotionPlayer.vue'
@@ -179,6 +180,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               </button>
             </li>
           </ul>
+          <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" />
           <p v-if="told" class="remark" role="status">
             <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
           </p>
@@ -339,6 +341,9 @@ footer {
 .pages button[aria-pressed='true'] {
   outline: 2px solid var(--ink);
   outline-offset: -1px;
+}
+.readings {
+  max-height: 112px;
 }
 .act {
   display: flex;

@@ -18,6 +18,7 @@ export const FILTERS: Record<Only, string> = {
   remarks: 'with remarks',
   own: 'with exceptions',
   weak: 'hard to see on this ground',
+  unread: 'with text that does not read',
   out: 'left out',
   handed: 'handed over',
   moving: 'moving',

@@ -10,6 +10,7 @@ import EmptyState from '@/parts/EmptyState.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 import SwatchBox from '@/parts/SwatchBox.vue'
+import TextReadings from '@/parts/TextReadings.vue'
 
 const route = useRoute()
 const kitId = computed(() => route.params.kitId as string)
@@ -48,6 +49,9 @@ function remedy(paint: StrangePaint): void {
         <h1 v-else>
           {{ off }} of {{ check.files }} {{ check.files === 1 ? 'file holds' : 'files hold' }} paint that is not of the kit
         </h1>
+        <p v-if="check.unread" class="unread">
+          {{ check.unread }} {{ check.unread === 1 ? 'file has' : 'files have' }} a text that reads worse than it did
+        </p>
         <p class="muted">each file was recolored, written and read again; a difference (CIEDE2000) below 1 counts as ours</p>
         <span v-if="isFetching" class="muted" role="status">checking…</span>
       </header>
@@ -94,8 +98,14 @@ function remedy(paint: StrangePaint): void {
                 </v-btn>
               </td>
             </tr>
-            <tr v-for="remark in file.remarks" :key="remark">
+            <tr v-if="file.texts.length">
               <th scope="row">{{ file.paints.length ? '' : file.name }}</th>
+              <td colspan="5">
+                <TextReadings :texts="file.texts" />
+              </td>
+            </tr>
+            <tr v-for="remark in file.remarks" :key="remark">
+              <th scope="row">{{ file.paints.length || file.texts.length ? '' : file.name }}</th>
               <td colspan="5" class="remark">{{ remark }}</td>
             </tr>
           </tbody>
@@ -143,6 +153,9 @@ header {
 td :deep(.swatch) {
   vertical-align: middle;
   margin-right: 6px;
+}
+.unread {
+  font-weight: 600;
 }
 .clean {
   padding: 8px 0;

@@ -179,6 +179,24 @@ class PageWanted(FilesWanted):
     count: Annotated[int, Field(ge=1, le=500)] = 100
 
 
+class TextReadingView(BaseModel):
+    """How a text reads on what it stands on (`bare`: on nothing, so on whatever the file is shown on): its ink and its
+    ground as they become, the ratios `before` and `after` and the one that is `needed`, ready to show; its size in CSS
+    pixels. A `worse` one could be read before, or reads worse than it did."""
+
+    text: str
+    ink: str
+    ground: str
+    bare: bool
+    size: str
+    bold: bool
+    before: str
+    after: str
+    needed: str
+    reads: bool
+    worse: bool
+
+
 class PageView(BaseModel):
     """A page of a file; `selector` names its sites, so that its paints (by their keys) can go their own way in it."""
 
@@ -189,13 +207,14 @@ class PageView(BaseModel):
 
 
 class FileView(BaseModel):
-    """One file of a set, and those beside it in what is listed: its own paints with where they go in it, and its pages
-    where it holds several."""
+    """One file of a set, and those beside it in what is listed: its own paints with where they go in it, its pages
+    where it holds several, and its texts on what they stand on."""
 
     file: AssetView
     before: AssetView
     behind: AssetView
     pages: list[PageView]
+    texts: list[TextReadingView]
     paints: list[PaintView]
 
 
@@ -387,14 +406,17 @@ class FileFindings(BaseModel):
     name: str
     fingerprint: str
     paints: list[StrangePaint]
+    texts: list[TextReadingView]
     remarks: list[str]
 
 
 class CheckView(BaseModel):
-    """A check of every file of a set as it would be handed over."""
+    """A check of every file of a set as it would be handed over: `clean` ones hold only paint of the kit, `unread` ones
+    a text that read before and no longer does, or reads worse than it did."""
 
     files: int
     clean: int
+    unread: int
     findings: list[FileFindings]
 
 

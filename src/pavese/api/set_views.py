@@ -20,11 +20,13 @@ from pavese.api.set_schemas import (
     PaintView,
     SetView,
     StrangePaint,
+    TextReadingView,
     TraitsView,
     VariantView,
 )
 from pavese.core.check.conformance import Finding, check_paints
-from pavese.core.color.contrast import shown
+from pavese.core.check.reading import Reading, readings
+from pavese.core.color.contrast import WHITE, shown
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.formats import format_of
@@ -39,6 +41,7 @@ from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
+from pavese.core.recolor.texts import BARE
 from pavese.core.recolor.traits import Traits
 from pavese.render.pool import DrawingPool
 from pavese.render.rendering import Wanted, inventories_after
@@ -97,6 +100,10 @@ class OpenSet:
     def handed(self) -> list[AssetRow]:
         """The files that are handed over."""
         return [asset for asset in self.assets if asset.name not in self.states.left_out]
+
+    def seen(self, asset: AssetRow, ground: Rgb) -> SeenFile:
+        """One of its files on a ground."""
+        return SeenFile(self, self.place_of(asset), ground)
 
     def seen_on(self, ground: Rgb) -> list[SeenFile]:
         """Its files as they are listed."""
@@ -164,6 +171,17 @@ class SeenFile:
         return figure_contrast(
             self.opened.files.facts[self.row.id].measured, self.opened.changes(self.row), self.ground
         )
+
+    @property
+    def readings(self) -> list[Reading]:
+        """How its texts read on what they stand on, the worst first."""
+        measured = self.opened.files.facts[self.row.id].measured
+        return readings(measured.texts, self.opened.changes(self.row), self.ground) if measured.texts else []
+
+    @property
+    def unread(self) -> bool:
+        """Whether it has a text that cannot be read."""
+        return any(not one.reads for one in self.readings)
 
     @property
     def weak(self) -> bool:
@@ -267,6 +285,26 @@ def _acts(asset: AssetRow, plan: Plan) -> dict[str, ActSettings | None]:
     }
 
 
+def reading_views(found: Sequence[Reading]) -> list[TextReadingView]:
+    """Texts with what they stand on, ready to show."""
+    return [
+        TextReadingView(
+            text=one.run.text.text,
+            ink=one.ink.hex,
+            ground=one.ground.hex,
+            bare=one.run.ground == BARE,
+            size=f"{one.run.text.size:g}",
+            bold=one.run.text.bold,
+            before=shown(one.before),
+            after=shown(one.after),
+            needed=f"{one.needed:g}",
+            reads=one.reads,
+            worse=one.worse,
+        )
+        for one in found
+    ]
+
+
 def fingerprint(asset: AssetRow, changes: Changes) -> str:
     """A hash of everything the recolored picture of a file depends on."""
     return hashlib.sha256("\n".join((asset.digest, *sorted(asset.paints), *changes.parts)).encode()).hexdigest()[:24]
@@ -292,19 +330,22 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
         strange = [
             _strange(finding, asset, changes.recoloring, opened) for finding in check_paints(inventory, opened.kit)
         ]
-        if strange or inventory.remarks:
+        texts = reading_views([one for one in opened.seen(asset, WHITE).readings if not one.reads])
+        if strange or texts or inventory.remarks:
             found.append(
                 FileFindings(
                     asset=asset.id,
                     name=asset.name,
                     fingerprint=fingerprint(asset, changes),
                     paints=strange,
+                    texts=texts,
                     remarks=list(inventory.remarks),
                 )
             )
     # What is kept for its natural tone is shown, and is no fault.
     off = sum(any(paint.natural is None for paint in entry.paints) for entry in found)
-    return CheckView(files=len(opened.handed), clean=len(opened.handed) - off, findings=found)
+    unread = sum(any(one.worse for one in entry.texts) for entry in found)
+    return CheckView(files=len(opened.handed), clean=len(opened.handed) - off, unread=unread, findings=found)
 
 
 def _variant(session: Session, row: SetRow) -> VariantView:

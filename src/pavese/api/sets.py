@@ -45,6 +45,7 @@ from pavese.api.set_views import (
     file_paints,
     fingerprint,
     open_set,
+    reading_views,
     replanned,
     set_view,
 )
@@ -176,6 +177,7 @@ def get_file(
             PageView(title=page.title, kind=page.kind, selector=page.selector, paints=[paint.key for paint in found])
             for page, found in pages
         ],
+        texts=reading_views(files[at].readings),
         paints=file_paints(opened, asset),
     )
 

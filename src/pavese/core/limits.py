@@ -16,6 +16,8 @@ ELEMENTS = 100_000
 PAINTS = 3_000
 SET_PAINTS = 12_000
 
+#: Most texts of one file that are looked at one by one.
+TEXTS = 200
 #: Deepest nesting of brackets and blocks in a style; sheets by hand have about 6.
 CSS_DEPTH = 32
 #: Most steps (`a > b c` has three) of one selector.

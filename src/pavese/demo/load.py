@@ -6,6 +6,7 @@ from functools import partial
 
 from sqlalchemy.orm import Session
 
+from pavese.core.formats import format_of
 from pavese.core.formats.intake import ReadFile, take
 from pavese.core.gather.candidates import from_source
 from pavese.core.gather.intake import looked_at, page_source, picture_source, pixels_of, take_picture, take_pictures
@@ -28,9 +29,11 @@ from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
 from pavese.demo.people import COORDINATOR, REVIEWER, let_in
 from pavese.demo.pictures import board_pictures, logo
-from pavese.render.draw import draw, draw_measured
+from pavese.render.draw import draw, load_fonts
 from pavese.render.page import WIDTH, PageAsked, PageReader
+from pavese.render.reading import measured
 from pavese.render.web import FetchPolicy
+from pavese.settings import settings
 from pavese.store import contents, editions, kits, people, records, sets, sources
 from pavese.store.database import now
 from pavese.store.models import KitRow
@@ -75,6 +78,7 @@ def load(session: Session, site: tuple[str, int]) -> bool:
     """
     if kits.listed(session):
         return False
+    load_fonts(str(settings().fonts_dir))
     let_in(session)
     coordinator = next(user for user in people.listed(session) if user.email == COORDINATOR.email)
     records.work_as(session, records.Author(coordinator.id, coordinator.name))
@@ -101,7 +105,7 @@ def load(session: Session, site: tuple[str, int]) -> bool:
                 file.name,
                 file.digest,
                 file.inventory,
-                draw_measured(file.document.preview({}), file.inventory.paints),
+                measured(file.document, format_of(file.name).can),
             )
             for file in intake.taken
         ]

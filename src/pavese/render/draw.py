@@ -45,6 +45,11 @@ def prepare(fonts_dir: str) -> None:
     resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     resource.setrlimit(resource.RLIMIT_FSIZE, (_WRITTEN, _WRITTEN))
+    load_fonts(fonts_dir)
+
+
+def load_fonts(fonts_dir: str) -> None:
+    """The typefaces that the engine may use; it knows no others."""
     _fonts.extend(str(path) for path in sorted(Path(fonts_dir).glob("*.ttf")))
 
 

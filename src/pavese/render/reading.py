@@ -7,22 +7,26 @@ its picture.
 from __future__ import annotations
 
 import traceback
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats import format_of
 from pavese.core.formats.archive import Archive
+from pavese.core.formats.document import Document, Lettered
+from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.kit.codes import FoundCode
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.measure import Measured, combined
 from pavese.logs import unforeseen
 from pavese.render.draw import draw_measured
 from pavese.render.pool import ChildFailedError, DrawingPool
+from pavese.render.texts import texts_measured
 
 #: Bounds on a group of files that is read at once, and on the time it may take.
 GROUP_FILES = 16
@@ -203,9 +207,23 @@ def _read(name: str, data: bytes, measuring: bool) -> Read:
         return Refused(name, UNFORESEEN, traceback.format_exc(limit=-12))
 
 
+def measured(document: Document, can: Collection[Can]) -> Measured:
+    """What is measured of a file, or of those inside it that are looked at by themselves. Raises ValueError when it
+    cannot be drawn."""
+    return combined(_measured_alone(one, can) for one in document.embedded() or (document,))
+
+
+def _measured_alone(document: Document, can: Collection[Can]) -> Measured:
+    paints = document.inventory().paints
+    found = draw_measured(document.preview(Changes()), paints)
+    if Can.TEXTS not in can:
+        return found
+    return replace(found, texts=texts_measured(cast(Lettered, document), paints))
+
+
 def _measured(file: TakenFile) -> Measured:
     try:
-        return draw_measured(file.document.preview(Changes()), file.inventory.paints)
+        return measured(file.document, format_of(file.name).can)
     except ValueError:
         # It cannot be drawn: its picture says so where it is shown, and the plan does without.
         return Measured()

@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 from pavese.core.color.srgb import parse_key
 from pavese.core.recolor.inventory import Inventory, Kind
 from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.texts import Text, TextRun
 from pavese.core.recolor.traits import Traits, traits_of
 from pavese.store.models import AssetRow
 
@@ -26,6 +27,7 @@ def to_json(inventory: Inventory, measured: Measured) -> dict[str, Any]:
         "areas": {paint.key: share for paint, share in measured.areas.items()},
         "touching": [[one.key, other.key, share] for (one, other), share in measured.touching.items()],
         "outline": {paint.key: share for paint, share in measured.outline.items()},
+        "texts": [_text_to_json(run) for run in measured.texts],
         "marks": {paint.key: list(selectors) for paint, selectors in inventory.selectors.items() if selectors},
         "blends": sorted([one.key, other.key] for one, other in inventory.blends),
     }
@@ -104,4 +106,24 @@ def _measured(stored: Mapping[str, Any]) -> Measured:
         {parse_key(key): share for key, share in stored.get("areas", {}).items()},
         {(parse_key(one), parse_key(other)): share for one, other, share in stored.get("touching", ())},
         {parse_key(key): share for key, share in stored.get("outline", {}).items()},
+        tuple(_text(one) for one in stored.get("texts", ())),
     )
+
+
+def _text_to_json(run: TextRun) -> dict[str, Any]:
+    text = run.text
+    return {
+        "text": text.text,
+        "ink": text.ink.key,
+        "opacity": text.opacity,
+        "size": text.size,
+        "bold": text.bold,
+        "selectors": list(text.selectors),
+        "ground": run.ground and run.ground.key,
+    }
+
+
+def _text(stored: Mapping[str, Any]) -> TextRun:
+    ink, ground = parse_key(stored["ink"]), stored["ground"]
+    text = Text(stored["text"], ink, stored["opacity"], stored["size"], stored["bold"], tuple(stored["selectors"]))
+    return TextRun(text, parse_key(ground) if ground else None)

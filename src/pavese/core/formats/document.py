@@ -3,14 +3,15 @@ again with changes."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import NamedTuple, Protocol
 
-from pavese.core.color.srgb import Rgba
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.changes import Wanted
 from pavese.core.recolor.inventory import Inventory, Site
+from pavese.core.recolor.texts import Text
 
 
 class Notation(StrEnum):
@@ -43,11 +44,14 @@ class PageKind(StrEnum):
 @dataclass(frozen=True)
 class Page:
     """A part of a file that is looked at by itself. `selector` names the sites in it, as `Site.selectors` do; "" is
-    the whole file, where that is its only page."""
+    the whole file, where that is its only page. Width and height are in CSS pixels, 0 where nothing is known of them.
+    """
 
     title: str = ""
     kind: PageKind = PageKind.CONTENT
     selector: str = ""
+    width: float = 0.0
+    height: float = 0.0
 
     def holds(self, site: Site) -> bool:
         """Whether a site stands in it."""
@@ -81,6 +85,9 @@ class Document(Protocol):
     def looks(self) -> tuple[Look, ...]:
         """How it is seen, most often first; at least one."""
 
+    def embedded(self) -> Sequence[Document]:
+        """The files inside it that are looked at by themselves: pictures of a mail, the animations of a package."""
+
     def sites(self) -> Iterator[Site]:
         """Every place that uses a paint, in the order of the file."""
 
@@ -93,6 +100,20 @@ class Document(Protocol):
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         """The changed file in a look, or one of its pages (by its number, without the acts)."""
+
+
+class Lettered(Document, Protocol):
+    """A file whose texts are told (`Can.TEXTS`), and can be drawn apart from all else, so that it can be measured what
+    they stand on."""
+
+    def texts(self) -> Sequence[Text | None]:
+        """Its texts in the order of the file; None for one whose ink is no single color."""
+
+    def inked(self, inks: Sequence[Rgb]) -> Preview:
+        """Nothing but its texts, each in the ink with its number."""
+
+    def unlettered(self) -> Preview:
+        """Everything but its texts."""
 
 
 def paints_by_page(document: Document) -> list[tuple[Page, tuple[Rgba, ...]]]:

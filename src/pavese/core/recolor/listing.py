@@ -26,6 +26,7 @@ class Only(StrEnum):
     REMARKED = "remarks"
     OWN = "own"
     WEAK = "weak"
+    UNREAD = "unread"
     LEFT_OUT = "out"
     HANDED = "handed"
     MOVING = "moving"
@@ -43,7 +44,7 @@ class Order(StrEnum):
 
 class Listed(Protocol):
     """What a file is listed by. `own` ones do not simply follow their set, `weak` ones do not stand out from their
-    ground; `apart` is of `traits.apart`."""
+    ground, `unread` ones have a text that cannot be read; `apart` is of `traits.apart`."""
 
     @property
     def name(self) -> str: ...
@@ -61,6 +62,8 @@ class Listed(Protocol):
     def left_out(self) -> bool: ...
     @property
     def weak(self) -> bool: ...
+    @property
+    def unread(self) -> bool: ...
 
 
 @dataclass(frozen=True)
@@ -109,6 +112,7 @@ _HOLDS: Mapping[Only, Callable[[Listed], bool]] = {
     Only.REMARKED: lambda file: file.remarks > 0,
     Only.OWN: lambda file: file.own,
     Only.WEAK: lambda file: file.weak,
+    Only.UNREAD: lambda file: file.unread,
     Only.LEFT_OUT: lambda file: file.left_out,
     Only.HANDED: lambda file: not file.left_out,
     Only.MOVING: lambda file: file.moves,

@@ -11,6 +11,7 @@ from scipy import ndimage
 
 from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgba
+from pavese.core.recolor.texts import BARE, TextRun
 
 #: Longer side of the picture that is measured, in pixels: a stroke of a 24-unit icon is then 3 to 6 wide.
 SIDE = 72
@@ -20,15 +21,19 @@ _NEAR = 3 * 9**2
 #: Pixels of one paint in its 3 x 3 surroundings for it not to be the edge between two others.
 _SOLID = 4
 _EMPTY = -1
+#: How far around letters what they stand on is looked at, in pixels, and from which share on it counts.
+_AROUND, _GOOD_PART = 2, 0.12
 
 
 @dataclass(frozen=True)
 class Measured:
-    """Shares of one picture: `areas` of what is drawn, `touching` and `outline` of all borders in it."""
+    """Shares of one picture: `areas` of what is drawn, `touching` and `outline` of all borders in it; and its texts, on
+    what they stand."""
 
     areas: Mapping[Rgba, float] = field(default_factory=dict)
     touching: Mapping[tuple[Rgba, Rgba], float] = field(default_factory=dict)
     outline: Mapping[Rgba, float] = field(default_factory=dict)
+    texts: tuple[TextRun, ...] = ()
 
 
 def measure(pixels: npt.NDArray[np.uint8], paints: Sequence[Rgba]) -> Measured:
@@ -75,6 +80,40 @@ def paint_at(pixels: npt.NDArray[np.uint8], paints: Sequence[Rgba], x: float, y:
     row, column = min(int(y * height), height - 1), min(int(x * width), width - 1)
     label = int(_labels(pixels, paints)[row, column])
     return None if label == _EMPTY else paints[label]
+
+
+def grounds_under(
+    inks: npt.NDArray[np.int64], count: int, pixels: npt.NDArray[np.uint8], paints: Sequence[Rgba]
+) -> list[list[Rgba | None]]:
+    """What each of `count` texts stands on: the paints that make up a good part of what lies below and close around it,
+    largest first; `BARE` for nothing, None for what is no paint, such as a picture or a gradient.
+
+    `inks` gives the number of the text whose letters stand at each pixel, `_EMPTY` for none, shape (height, width) as
+    `pixels`, which are of the drawing without its texts. Pixels at the edges of shapes, which are mixed, count as
+    nothing; empty for a text that is not seen.
+    """
+    packed, at = np.unique(np.ascontiguousarray(pixels).view(np.uint32)[..., 0], return_inverse=True)
+    seen = packed.view(np.uint8).reshape(-1, 4).astype(np.int64)
+    plain = np.array([paint.rgb for paint in paints], dtype=np.int64).reshape(-1, 3)
+    near = _distances(seen[:, :3], plain) if len(paints) else np.full((len(seen), 1), np.iinfo(np.int64).max)
+    bare, other = len(paints), len(paints) + 1
+    sort = np.where(near.min(axis=-1) <= _NEAR, near.argmin(axis=-1), other)
+    labels = np.where(seen[:, 3] > 127, sort, bare)[at].reshape(pixels.shape[:2])
+    named: list[Rgba | None] = [*paints, BARE, None]
+    found: list[list[Rgba | None]] = []
+    boxes = ndimage.find_objects(inks + 1, max_label=count)
+    for number, place in enumerate(boxes):
+        if place is None:
+            found.append([])
+            continue
+        around = tuple(slice(max(one.start - _AROUND, 0), one.stop + _AROUND) for one in place)
+        letters = ndimage.binary_dilation(inks[around] == number, iterations=_AROUND)
+        counts = np.bincount(labels[around][letters], minlength=len(named))
+        # A ground that is no paint is one only where it is most of it: edges between paints are mixtures, too.
+        counts[other] = counts[other] if 2 * counts[other] > counts.sum() else 0
+        order = np.argsort(-counts, kind="stable")
+        found.append([named[one] for one in order.tolist() if counts[one] >= _GOOD_PART * counts.sum()])
+    return found
 
 
 def _labels(pixels: npt.NDArray[np.uint8], paints: Sequence[Rgba]) -> npt.NDArray[np.int64]:
@@ -136,4 +175,5 @@ def combined(parts: Iterable[Measured]) -> Measured:
             touching[pair] = touching.get(pair, 0) + share / len(listed)
         for paint, share in one.outline.items():
             outline[paint] = outline.get(paint, 0) + share / len(listed)
-    return Measured(areas, touching, outline)
+    texts = dict.fromkeys(run for one in listed for run in one.texts)
+    return Measured(areas, touching, outline, tuple(texts))

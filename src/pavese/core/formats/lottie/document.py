@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
-from pavese.core.color.srgb import Rgba
-from pavese.core.formats.document import PLAIN, WHOLE, Look, Notation, Page, Preview
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats.document import PLAIN, WHOLE, Document, Look, Notation, Page, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.json_source import JsonSource
 from pavese.core.formats.lottie.places import LottiePlace, places_of, theme_places
+from pavese.core.formats.lottie.texts import inked, texts_of
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory, Kind, Site
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.texts import Text
 
 _NUMBER = re.compile(rb"[-+0-9.eE]+")
 #: Digits of a component: 8 bits come back, and no more is written than that takes.
@@ -26,7 +28,7 @@ def read_lottie(name: str, data: bytes, within: tuple[str, ...] = ()) -> LottieD
     source = JsonSource(name, data)
     found = places_of(name, source.tree)
     places = tuple(replace(place, selectors=(*place.selectors, *within)) for place in found.places)
-    return LottieDocument(source, places, tuple(found.remarks))
+    return LottieDocument(source, places, tuple(found.remarks), within)
 
 
 def read_theme(name: str, data: bytes) -> LottieDocument:
@@ -38,10 +40,16 @@ def read_theme(name: str, data: bytes) -> LottieDocument:
 class LottieDocument:
     """See `pavese.core.formats.document.Document`."""
 
-    pages: tuple[Page, ...] = (WHOLE,)
     looks: tuple[Look, ...] = (PLAIN,)
 
-    def __init__(self, source: JsonSource, places: tuple[LottiePlace, ...], remarks: tuple[str, ...]) -> None:
+    def __init__(
+        self,
+        source: JsonSource,
+        places: tuple[LottiePlace, ...],
+        remarks: tuple[str, ...],
+        within: tuple[str, ...] = (),
+    ) -> None:
+        self._within = within
         self._source = source
         self._places = places
         self._remarks = remarks
@@ -55,6 +63,25 @@ class LottieDocument:
 
     def inventory(self) -> Inventory:
         return Inventory.count(self.sites(), self._remarks, self._blends())
+
+    @property
+    def pages(self) -> tuple[Page, ...]:
+        width, height = (self._source.tree.get(side) for side in ("w", "h"))
+        known = all(isinstance(side, int | float) for side in (width, height))
+        return (Page(width=width, height=height) if known else WHOLE,)
+
+    def embedded(self) -> Sequence[Document]:
+        return ()
+
+    def texts(self) -> Sequence[Text | None]:
+        return texts_of(self._source.tree, self._within)
+
+    def inked(self, inks: Sequence[Rgb]) -> Preview:
+        return Preview(Notation.MOTION, inked(self._source.data, inks))
+
+    def unlettered(self) -> Preview:
+        # The engine of animations draws no text.
+        return self.preview({})
 
     def write(self, wanted: Wanted) -> bytes:
         return splice(self._source.data, self._edits(Changes.of(wanted).recoloring))

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import PurePosixPath
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import members, package
-from pavese.core.formats.document import PLAIN, WHOLE, Look, Page, PageKind, Preview
+from pavese.core.formats.document import PLAIN, WHOLE, Document, Look, Page, PageKind, Preview
 from pavese.core.formats.lottie.document import LottieDocument, read_lottie, read_theme
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory, Site
@@ -66,9 +66,11 @@ class DotLottieDocument:
         ]
         return tuple(several) if len(several) > 1 else (WHOLE,)
 
+    def embedded(self) -> Sequence[Document]:
+        return [document for path, document in self._read.items() if _ANIMATIONS.fullmatch(path)]
+
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
-        animations = [document for path, document in self._read.items() if _ANIMATIONS.fullmatch(path)]
-        return animations[page or 0].preview(wanted)
+        return self.embedded()[page or 0].preview(wanted)
 
 
 def _selector(path: str) -> str:

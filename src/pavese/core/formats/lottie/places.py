@@ -145,7 +145,7 @@ class _Walk:
             # What only masks another layer decides what is seen, not in which color.
             if layer.get("td"):
                 continue
-            selectors = _marks(layer)
+            selectors = selectors_of(layer)
             if isinstance(layer.get("sc"), str):
                 self._solid(layer, selectors)
             self._shapes(layer.get("shapes"), selectors)
@@ -164,13 +164,13 @@ class _Walk:
         for shape in _dicts(shapes):
             match shape.get("ty"):
                 case "gr":
-                    self._shapes(shape.get("it"), (*_marks(shape), *selectors), depth + 1)
+                    self._shapes(shape.get("it"), (*selectors_of(shape), *selectors), depth + 1)
                 case "fl":
-                    self._property(shape, "c", Kind.FILL, (*_marks(shape), *selectors))
+                    self._property(shape, "c", Kind.FILL, (*selectors_of(shape), *selectors))
                 case "st":
-                    self._property(shape, "c", Kind.STROKE, (*_marks(shape), *selectors))
+                    self._property(shape, "c", Kind.STROKE, (*selectors_of(shape), *selectors))
                 case "gf" | "gs":
-                    self._gradient(shape.get("g"), (*_marks(shape), *selectors))
+                    self._gradient(shape.get("g"), (*selectors_of(shape), *selectors))
 
     def _effects(self, effects: Any, selectors: tuple[str, ...], depth: int = 0) -> None:
         for effect in _dicts(effects) if depth <= limits.DEPTH else ():
@@ -259,7 +259,7 @@ def _has_large_colors(tree: Any) -> bool:
     return any(place.scale == 255 for place in walk.found.places)
 
 
-def _marks(holder: dict[str, Any]) -> tuple[str, ...]:
+def selectors_of(holder: dict[str, Any]) -> tuple[str, ...]:
     """The id and class that a layer or shape gives itself (`ln`, `cl`), and its name."""
     found = []
     if isinstance(holder.get("ln"), str):
@@ -269,6 +269,14 @@ def _marks(holder: dict[str, Any]) -> tuple[str, ...]:
     if isinstance(holder.get("nm"), str) and holder["nm"]:
         found.append(f"~{holder['nm'][:60]}")
     return tuple(found)
+
+
+def color_of(value: Any) -> Rgba | None:
+    """A color that stands by itself, as that of a text does; None for what is none."""
+    if not _numbers(value) or len(value) < 3:
+        return None
+    scale = 255 if max(value[:3]) > _OVERSHOOT else 1
+    return Rgba(*(_level(number, scale) for number in value[:3]))
 
 
 def _dicts(value: Any) -> Iterator[dict[str, Any]]:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError, UnreadableCssError
-from pavese.core.formats.document import PLAIN, WHOLE, Look, Notation, Page, PageKind, Preview
+from pavese.core.formats.document import PLAIN, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.acts import done
 from pavese.core.formats.svg.cascade import Cascade
@@ -16,12 +16,15 @@ from pavese.core.formats.svg.engine import engine_edits, sprite_symbols
 from pavese.core.formats.svg.implied import implied_colors
 from pavese.core.formats.svg.places import SvgPlace, place_color, selectors_of, written_colors
 from pavese.core.formats.svg.properties import ANIMATIONS, SVG, XLINK_HREF
+from pavese.core.formats.svg.size import extent
+from pavese.core.formats.svg.texts import inked, texts_of, unlettered
 from pavese.core.formats.svg.variables import linked, with_variables
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml, without_entities
 from pavese.core.recolor.acts import Namespace
 from pavese.core.recolor.changes import Changes, Links, Wanted
 from pavese.core.recolor.inventory import Inventory, Kind, Site
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.texts import Text
 
 
 def read_svg(name: str, data: bytes) -> SvgDocument:
@@ -79,7 +82,22 @@ class SvgDocument:
     @cached_property
     def pages(self) -> tuple[Page, ...]:
         ids = [symbol.attributes["id"] for symbol in sprite_symbols(self._source)]
-        return tuple(Page(id_, PageKind.SYMBOL, f"#{id_}") for id_ in ids) or (WHOLE,)
+        width, height = extent(self._source.root)
+        return tuple(Page(id_, PageKind.SYMBOL, f"#{id_}") for id_ in ids) or (Page(width=width, height=height),)
+
+    def embedded(self) -> Sequence[Document]:
+        return ()
+
+    def texts(self) -> Sequence[Text | None]:
+        return texts_of(self._source, self._cascade)
+
+    def inked(self, inks: Sequence[Rgb]) -> Preview:
+        plain = read_xml("drawing.svg", self.preview({}).content)
+        return Preview(Notation.VECTOR, inked(plain, inks))
+
+    def unlettered(self) -> Preview:
+        plain = read_xml("drawing.svg", self.preview({}).content)
+        return Preview(Notation.VECTOR, unlettered(plain))
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         changes = Changes.of(wanted)

@@ -29,6 +29,8 @@ _UNDRAWN = frozenset(("symbol", "defs", "style", "title", "desc", "metadata", "s
 _CELL, _MOST_SYMBOLS = 26, 400
 #: Functions that the engine does not know.
 _COMPUTED = re.compile(r"color-mix\(|light-dark\(|var\(", re.IGNORECASE)
+#: What a `font` shorthand says before its typefaces: the size last, perhaps with the height of lines.
+_UP_TO_SIZE = re.compile(r".*?[0-9.]+(?:px|pt|pc|em|rem|ex|%|mm|cm|in|q)(?:\s*/\s*\S+)?\s+", re.IGNORECASE | re.DOTALL)
 _HREF = re.compile(r"(?:[\w.-]+:)?href")
 
 
@@ -124,13 +126,19 @@ def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
         end = source.attribute_span(element, "font-family")[1]
         yield _fallback(end, element.attributes["font-family"], "&apos;")
         return
-    elif "font-family" in element.attributes.get("style", ""):
+    elif "font" in element.attributes.get("style", ""):
         text, quote = source.attribute_text(element, "style"), "&apos;"
     else:
         return
     for d in read_declarations(text.text):
-        if d.name == "font-family" and d.end > d.start:
-            yield _fallback(text.bytes_of(d.start, d.end)[1], text.text[d.start : d.end], quote)
+        # Both end with a list of typefaces (CSS Fonts 4, sections 2.1 and 2.7); what stands before it is the size.
+        families = text.text[d.start : d.end]
+        if d.name == "font" and (before := _UP_TO_SIZE.match(families)):
+            families = families[before.end() :]
+        elif d.name != "font-family":
+            continue
+        if families:
+            yield _fallback(text.bytes_of(d.start, d.end)[1], families, quote)
 
 
 def _fallback(at: int, families: str, quote: str) -> Edit:

@@ -1,0 +1,63 @@
+"""Whether texts can be read on what they stand on, before and after (WCAG 2.2, 1.4.3)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.texts import Text, TextRun
+
+
+@dataclass(frozen=True)
+class Reading:
+    """How a text reads, as contrast ratios (unrounded): as it came, and as it becomes; `needed` is what it takes. The
+    colors are what is seen, `ink` on `ground`."""
+
+    run: TextRun
+    before: float
+    after: float
+    needed: float
+    ink: Rgb
+    ground: Rgb
+
+    @property
+    def reads(self) -> bool:
+        """Whether it can be read as it becomes."""
+        return self.after >= self.needed
+
+    @property
+    def worse(self) -> bool:
+        """Whether it could be read and no longer can, or could not and reads worse than it did."""
+        return not self.reads and self.after < min(self.before, self.needed)
+
+
+def readings(texts: Iterable[TextRun], changes: Changes, shown_on: Rgb) -> list[Reading]:
+    """How texts read, the worst first; those on pictures and gradients, whose ground is no color, are left out."""
+    found = [_reading(run.text, run, changes, shown_on) for run in texts if run.ground is not None]
+    return sorted(found, key=lambda one: (not one.worse, one.reads, one.after))
+
+
+def _reading(text: Text, run: TextRun, changes: Changes, shown_on: Rgb) -> Reading:
+    assert run.ground is not None
+    to = changes.recoloring
+    ink, behind = to.at(text.ink, Kind.TEXT, text.selectors), to.get(run.ground)
+    came = run.ground.over(shown_on)
+    becomes = run.ground if behind is None else Rgba(*behind, run.ground.alpha)
+    ground = becomes.over(changes.ground or shown_on)
+    inked = _inked(text, text.ink.rgb if ink is None else ink, ground)
+    return Reading(
+        run,
+        contrast_ratio(_inked(text, text.ink.rgb, came), came),
+        contrast_ratio(inked, ground),
+        LARGE if text.large else TEXT,
+        inked,
+        ground,
+    )
+
+
+def _inked(text: Text, ink: Rgb, ground: Rgb) -> Rgb:
+    return Rgba(*ink, text.ink.alpha * text.opacity).over(ground)

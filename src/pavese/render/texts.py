@@ -1,0 +1,64 @@
+"""What texts stand on, measured on two drawings: the texts alone, each in a color of its own, and all else."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats.document import Lettered
+from pavese.core.recolor.measure import grounds_under
+from pavese.core.recolor.texts import TextRun
+from pavese.render.draw import ENGINES
+
+#: Pixels that the smallest text gets, and bounds on the longer side of the picture.
+_HIGH, _LEAST, _MOST = 12.0, 160, 1400
+#: Inks lie so far apart in each channel that one seen through a veil is still known.
+_STEP, _LEVELS, _TOLERANCE = 32, 7, 12
+#: Pixels of letters count from this alpha on: what is clearer has lost its color.
+_SEEN = 40
+
+
+def texts_measured(document: Lettered, paints: Sequence[Rgba]) -> tuple[TextRun, ...]:
+    """Each text of a file on what it stands on. Raises ValueError as `draw.draw` does."""
+    texts = document.texts()
+    if not any(texts):
+        return ()
+    smallest = min((text.size for text in texts if text and text.size > 0), default=_HIGH)
+    page = document.pages[0]
+    side = round(min(max(_HIGH / smallest * max(page.width, page.height), _LEAST), _MOST))
+    inks = [_ink(number) for number in range(len(texts))]
+    letters, rest = document.inked(inks), document.unlettered()
+    runs: dict[TextRun, None] = {}
+    for drawn, below in zip(
+        ENGINES[letters.notation].measured(letters.content, side),
+        ENGINES[rest.notation].measured(rest.content, side),
+        strict=True,
+    ):
+        found = grounds_under(_numbers(drawn, len(inks)), len(inks), below, paints)
+        runs.update(
+            dict.fromkeys(
+                TextRun(text, ground)
+                for text, grounds in zip(texts, found, strict=True)
+                if text is not None
+                for ground in grounds
+            )
+        )
+    return tuple(runs)
+
+
+def _ink(number: int) -> Rgb:
+    """A color that no two of some 340 texts have in common."""
+    digits = (number // _LEVELS**place % _LEVELS for place in range(3))
+    return Rgb(*(_STEP // 2 + _STEP * digit for digit in digits))
+
+
+def _numbers(drawn: npt.NDArray[np.uint8], count: int) -> npt.NDArray[np.int64]:
+    """The number of the text that each pixel shows, -1 for none; shape (height, width)."""
+    levels = drawn[..., :3].astype(np.int64)
+    digits = np.clip((levels - _STEP // 2 + _STEP // 2) // _STEP, 0, _LEVELS - 1)
+    near = np.abs(levels - (_STEP // 2 + _STEP * digits)).max(axis=-1) <= _TOLERANCE
+    number = digits[..., 0] + _LEVELS * digits[..., 1] + _LEVELS**2 * digits[..., 2]
+    return np.where(near & (drawn[..., 3] >= _SEEN) & (number < count), number, -1)
