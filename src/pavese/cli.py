@@ -21,16 +21,19 @@ from typing import Any
 import structlog
 import uvicorn
 
-from pavese.core.errors import PaveseError
+from pavese.core.errors import InvalidPlanError, PaveseError
+from pavese.core.formats import words
 from pavese.core.formats.intake import Intake, ReadFile, take
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.core.kit.kit import Kit
+from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import assign
-from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.inventory import Kind, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
+from pavese.core.recolor.target import resolve_target
 from pavese.logs import configure, unforeseen
 from pavese.settings import Settings, settings
 from pavese.store.errors import StoreError
@@ -64,12 +67,26 @@ def main(arguments: Sequence[str] | None = None) -> int:
     user.set_defaults(run=_user)
 
     recolor = commands.add_parser("recolor", help="recolor files with a kit, by a plan or by an automatic one")
-    recolor.add_argument("files", nargs="+", type=Path, help="SVG files, or zip archives of them")
+    recolor.add_argument("files", nargs="+", type=Path, help=f"{words()}, or zip archives of them")
     recolor.add_argument("--kit", required=True, type=Path, help="the kit.tokens.json of a package")
     recolor.add_argument("--plan", type=Path, help="the plan.json of a package; without it, one is made")
     recolor.add_argument("--mode", type=Mode, choices=list(Mode), default=Mode.KIT)
     recolor.add_argument("--policy", type=Policy, choices=list(Policy), default=Policy.FAITHFUL)
     recolor.add_argument("--derived", action="store_true", help="allow shades between the steps of the kit")
+    recolor.add_argument(
+        "--rule",
+        action="append",
+        default=[],
+        metavar="KIND=TARGET",
+        help="such as text=hull.base: every text goes there",
+    )
+    recolor.add_argument(
+        "--act",
+        action="append",
+        default=[],
+        metavar="ACT[:SETTING=VALUE,…]",
+        help=f"such as backing:color=fog.base,shape=circle; there are {', '.join(ACTS)}",
+    )
     recolor.add_argument("--recolor-natural", action="store_true", help="recolor skin, hair, wood and food too")
     recolor.add_argument("-o", "--out", required=True, type=Path, help="the folder to write to")
     recolor.set_defaults(run=_recolor)
@@ -311,7 +328,28 @@ def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
     finally:
         pool.close()
     seen = [file.measured if isinstance(file, ReadFile) else Measured() for file in read]
-    return assign(summarize((file.inventory for file in intake.taken), seen), kit, Plan(recipe=recipe))
+    plan = _with_acts(_with_rules(Plan(recipe=recipe), parsed.rule, kit), parsed.act, kit)
+    return assign(summarize((file.inventory for file in intake.taken), seen), kit, plan)
+
+
+def _with_rules(plan: Plan, rules: list[str], kit: Kit) -> Plan:
+    for rule in rules:
+        kind, _, target = rule.partition("=")
+        if kind not in set(Kind):
+            raise InvalidPlanError(f"“{kind[:40]}” is nothing that a paint does; there are {', '.join(Kind)}.")
+        plan = plan.with_rule(Kind(kind), target, kit)
+    return plan
+
+
+def _with_acts(plan: Plan, acts: list[str], kit: Kit) -> Plan:
+    for said in acts:
+        key, _, settings_text = said.partition(":")
+        pairs = (one.partition("=") for one in settings_text.split(",") if one)
+        act = read_act(key, {name: value for name, _, value in pairs})
+        for target in act.targets:
+            resolve_target(target, kit)
+        plan = plan.with_act(key, act)
+    return plan
 
 
 def _openapi(_parsed: argparse.Namespace) -> int:

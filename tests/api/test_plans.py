@@ -167,6 +167,30 @@ def test_a_backing_is_drawn_and_written_and_the_figure_stands_out(client: TestCl
     assert client.put(f"{path}/acts/bunting", json={"settings": {}}).status_code == 422
 
 
+def test_a_rule_holds_for_what_comes_later_until_it_is_let_go(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", TWO))
+    path = f"/api/sets/{view['id']}"
+    before = {paint["key"]: paint["target"] for paint in view["paints"]}
+    ruled = client.put(f"{path}/rules/fill", json={"target": "fog.base"}).json()
+    assert ruled["rules"] == {"fill": "fog.base"}
+    assert ruled["history"]["undo"] == "Every fill to Fog base"
+    drop(client, view["id"], ("b.svg", RED))
+    now = client.get(path).json()
+    fills = [paint for paint in now["paints"] if paint["kinds"] == ["fill"]]
+    assert fills
+    assert {(paint["target"], paint["by"]) for paint in fills} == {("fog.base", "rule")}
+    key = fills[0]["key"]
+    chosen = client.post(f"{path}/aim", json={"paints": [key], "target": "hull.base"}).json()
+    assert [paint["target"] for paint in chosen["paints"] if paint["key"] == key] == ["hull.base"]
+    for wrong in ("gone.base", "#12", ""):
+        assert client.put(f"{path}/rules/fill", json={"target": wrong}).status_code == 422
+    assert client.put(f"{path}/rules/rigging", json={"target": "fog.base"}).status_code == 422
+    for _ in range(2):
+        back = client.post(f"{path}/undo").json()
+    assert back["rules"] == {}
+    assert {paint["key"]: paint["target"] for paint in back["paints"] if paint["key"] in before} == before
+
+
 def test_variants_keep_the_original_and_share_its_files(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", TWO))
     path = f"/api/sets/{view['id']}"

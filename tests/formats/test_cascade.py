@@ -191,3 +191,22 @@ def test_implied_black_is_split_where_it_shows() -> None:
     after = read_svg("x.svg", before.encode()).write(Recoloring({BLACK: TEAL}, {(BLACK, "#a"): None})).decode()
     assert after.count(TEAL.hex) == 1
     assert '<g id="a"><path d=' in after
+
+
+@pytest.mark.parametrize(
+    ("body", "kind"),
+    [
+        ('<text fill="#f00">a</text>', Kind.TEXT),
+        ("<style>text{fill:#f00}</style><text>a</text>", Kind.TEXT),
+        ("<style>g > .a, text#b{fill:#f00}</style><g><text class='a'>a</text><text id='b'>b</text></g>", Kind.TEXT),
+        ('<g fill="#f00"><text>a</text><text>b</text></g>', Kind.TEXT),
+        ('<g style="fill:#f00"><text>a</text></g>', Kind.TEXT),
+        ('<g fill="#f00"><text>a</text><path d="M0 0h9v9z"/></g>', Kind.FILL),
+        ("<style>.a{fill:#f00}</style><text class='a'>a</text><path class='a' d='M0 0h9v9z'/>", Kind.FILL),
+        ("<style>.a, path{fill:#f00}</style><text class='a'>a</text><path d='M0 0h9v9z'/>", Kind.FILL),
+        ('<text stroke="#f00">a</text>', Kind.STROKE),
+    ],
+)
+def test_the_ink_of_nothing_but_texts_is_theirs(body: str, kind: Kind) -> None:
+    found = read_svg("x.svg", f'<svg xmlns="http://www.w3.org/2000/svg">{body}</svg>'.encode()).inventory()
+    assert found.sites[Rgba(255, 0, 0)] == {kind: 1}

@@ -152,6 +152,9 @@ export function useSetChanges(id: Id) {
     keepSelector: change((body: Schemas['SelectorKept']) =>
       taken(client.POST('/api/sets/{set_id}/kept-selectors', { params: { path: path() }, body })),
     ),
+    rule: change(({ kind, target }: { kind: Schemas['Kind']; target: string | null }) =>
+      taken(client.PUT('/api/sets/{set_id}/rules/{kind}', { params: { path: { ...path(), kind } }, body: { target } })),
+    ),
     act: change(({ key, ...body }: Schemas['ActChange'] & { key: string }) =>
       taken(client.PUT('/api/sets/{set_id}/acts/{key}', { params: { path: { ...path(), key } }, body })),
     ),

@@ -75,7 +75,7 @@ function places(paint: PaintView): string {
         <SwatchBox :css="paint.target_css" :size="30" />
         <span class="words">
           <span class="target">
-            {{ paint.target_name }}<em v-if="paint.exception"> here only</em><em v-else-if="paint.by === 'you'"> by hand</em>
+            {{ paint.target_name }}<em v-if="paint.exception"> here only</em><em v-else-if="paint.by === 'you'"> by hand</em><em v-else-if="paint.by === 'rule'"> by rule</em>
             <em v-if="paint.guest"> guest</em><em v-if="paint.derived"> derived</em><em v-if="paint.natural && paint.target === 'keep'"> natural tone</em>
           </span>
           <span class="source muted">

@@ -9,6 +9,7 @@ import ActFields from './ActFields.vue'
 import { useActs } from './acts'
 import GuestColors from './GuestColors.vue'
 import PlanFigures from './PlanFigures.vue'
+import PlanRules from './PlanRules.vue'
 import SavedPlans from './SavedPlans.vue'
 
 /** How the plan is made: mode, policy, allowed colors, what is left alone; and how good it is, in figures. */
@@ -139,6 +140,7 @@ const share = (event: Event) => Number(value(event)) / 100
           @put="(settings) => changes.act.mutateAsync({ key: act.key, settings }).catch(complain)"
         />
       </div>
+      <PlanRules :kit="kit" :set="set" />
       <GuestColors :set="set" />
       <SavedPlans :kit="kit" :set="set" />
       <div class="about">

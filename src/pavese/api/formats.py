@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from pavese.core import limits
-from pavese.core.formats import FORMATS
+from pavese.core.formats import FORMATS, words
 from pavese.core.formats.format import Can
 from pavese.core.gather.code_files import DECKS, TEXTS
 from pavese.core.gather.drop import DRAWINGS, PAGES
@@ -112,11 +112,10 @@ async def get_formats() -> FormatsView:
         )
         for key, act in ACTS.items()
     ]
-    words = [one.words for one in FORMATS]
     return FormatsView(
         formats=formats,
         acts=acts,
-        words=" and ".join(filter(None, (", ".join(words[:-1]), words[-1]))),
+        words=words(),
         accepts={
             Intake.SET: [
                 *(ending for one in FORMATS for ending in one.endings),

@@ -61,7 +61,7 @@ class PaintView(BaseModel):
     target_css: str
     derived: bool
     guest: bool
-    by: Literal["plan", "you"]
+    by: Literal["plan", "rule", "you"]
     reason: str
     exception: bool
 
@@ -145,6 +145,7 @@ class SetView(BaseModel):
     edition: int | None
     variants: list[VariantView]
     recipe: Recipe
+    rules: dict[Kind, str]
     acts: dict[str, ActSettings]
     guests: list[ColorView]
     kept_selectors: list[str]
@@ -328,6 +329,12 @@ class NewGuests(Sent):
     """Colors that a set is to have beside the kit."""
 
     colors: Annotated[list[NewGuest], Field(min_length=1, max_length=MOST_GUESTS)]
+
+
+class RuleChange(Sent):
+    """Where all that does one thing goes; None lets it go where it is planned."""
+
+    target: Annotated[Code, Field(max_length=260)] | None
 
 
 class ActChange(Sent):

@@ -215,6 +215,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         edition=row.edition.number if row.edition else None,
         variants=[_variant(session, one) for one in sets.variants(session, row)],
         recipe=plan.recipe,
+        rules=plan.rules,
         acts={key: act.model_dump(mode="json") for key, act in plan.acts.items()},
         guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
         kept_selectors=list(plan.kept_selectors),

@@ -28,6 +28,7 @@ from pavese.api.set_schemas import (
     NewVariant,
     PageView,
     PageWanted,
+    RuleChange,
     SelectorKept,
     SetChange,
     SetView,
@@ -57,6 +58,7 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import nearest_step
 from pavese.core.recolor.figures import figures
+from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.listing import Listing
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
@@ -274,6 +276,16 @@ def keep_selector(set_id: uuid.UUID, sent: SelectorKept, db: Db) -> SetView:
         what,
         lambda plan: plan.with_(kept_selectors=_toggled(plan.kept_selectors, [sent.selector], sent.kept)),
     )
+
+
+@router.put("/sets/{set_id}/rules/{kind}")
+def set_rule(set_id: uuid.UUID, kind: Kind, sent: RuleChange, db: Db) -> SetView:
+    """Sends all that does one thing, such as every text, to one target, now and when more comes; what was chosen by
+    hand stays."""
+    opened = open_set(db, sets.get(db, set_id))
+    where = label(sent.target, opened.kit) if sent.target else "where it is planned"
+    what = f"Every {kind} to {where}" if sent.target else f"Every {kind} {where}"
+    return _changed(db, opened, what, lambda plan: plan.with_rule(kind, sent.target, opened.kit))
 
 
 @router.put("/sets/{set_id}/acts/{key}")

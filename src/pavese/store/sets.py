@@ -409,7 +409,7 @@ def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow
 def complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:
     """The plan for these paints in a kit: what it lacks, or what the kit does not have, is planned."""
     kit = plan.kit_with_guests(kit)
-    valid = _without_gone(plan, kit)
+    valid = _without_gone(plan, kit).ruled(found.uses)
     wanted = {use.paint.key for use in found.uses}
     return valid if wanted <= valid.choices.keys() else assign(found, kit, valid)
 
@@ -418,15 +418,16 @@ def _without_gone(plan: Plan, kit: Kit) -> Plan:
     """The plan without choices that name what the kit has no longer."""
 
     def kept(choices: dict[str, Choice]) -> dict[str, Choice]:
-        return {key: choice for key, choice in choices.items() if _is_there(choice, kit)}
+        return {key: choice for key, choice in choices.items() if _is_known(choice.target, kit)}
 
     files = {name: own for name, choices in plan.files.items() if (own := kept(choices))}
-    return plan.with_(choices=kept(plan.choices), files=files)
+    rules = {kind: target for kind, target in plan.rules.items() if _is_known(target, kit)}
+    return plan.with_(choices=kept(plan.choices), files=files, rules=rules)
 
 
-def _is_there(choice: Choice, kit: Kit) -> bool:
+def _is_known(target: str, kit: Kit) -> bool:
     try:
-        resolve_target(choice.target, kit)
+        resolve_target(target, kit)
     except InvalidPlanError:
         return False
     return True

@@ -11,6 +11,12 @@ from pavese.core.formats.svg import SVG_FORMAT
 FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE]
 
 
+def words() -> str:
+    """What is taken, as one reads it aloud."""
+    each = [one.words for one in FORMATS]
+    return " and ".join(filter(None, (", ".join(each[:-1]), each[-1])))
+
+
 def format_of(name: str) -> Format:
     """The format of a file by its ending. Raises RefusedFileError when there is none for it."""
     for known in FORMATS:

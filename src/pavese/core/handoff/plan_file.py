@@ -22,6 +22,7 @@ _VERSION = 3
 #: What is read as it stands, under the names of every version.
 _SAME = (
     "recipe",
+    "rules",
     "acts",
     "file_acts",
     "backing",
@@ -45,6 +46,7 @@ def plan_file(plan: Plan, kit: Kit) -> str:
         "recipe": {"closure" if name == "allowed" else name: value for name, value in recipe.items()},
         "paints": _paints(plan.choices, kit),
         "files": {name: _paints(choices, kit) for name, choices in sorted(plan.files.items())},
+        "rules": dict(sorted(plan.rules.items())),
         "acts": _acts(plan.acts),
         "file_acts": {name: _acts(acts) for name, acts in sorted(plan.file_acts.items())},
         "left_out": sorted(plan.left_out),

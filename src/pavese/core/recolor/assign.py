@@ -92,7 +92,7 @@ def assign(
     only are one color. A kit without colors keeps everything. `forbidden` bars families from ramps, see
     `family_ramps`.
     """
-    plan = held or Plan()
+    plan = (held or Plan()).ruled(paints.uses)
     fixed = {key: choice for key, choice in plan.choices.items() if "@" not in key}
     open_uses = [use for use in paints.uses if use.paint.key not in fixed]
     if not kit.colors:
@@ -104,8 +104,9 @@ def assign(
     auto = {use.paint.key: left[use.paint.rgb] for use in open_uses}
     ordered = {use.paint.key: (fixed | auto)[use.paint.key] for use in paints.uses}
     parts = {
-        key: choice if choice.by == "you" else ordered.get(key.partition("@")[0], choice)
-        for key, choice in plan.parts().items()
+        key: choice if choice.by != "plan" else ordered.get(key.partition("@")[0], choice)
+        for key, choice in plan.choices.items()
+        if "@" in key
     }
     return plan.with_(choices={**fixed, **ordered, **parts})
 

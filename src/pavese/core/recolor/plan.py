@@ -17,6 +17,7 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.acts import Acts, Namespace, OwnActs
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import Kind, PaintUse
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target, token_of
@@ -39,19 +40,20 @@ class Choice(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     target: TargetText
-    by: Literal["plan", "you"] = "plan"
+    by: Literal["plan", "rule", "you"] = "plan"
     reason: str = ""
 
 
 class Plan(BaseModel):
     """Paint key to choice, with the settings it was made by. Paints without a choice are kept.
 
-    `files` are exceptions for single files, by name; they stay when the plan of the set changes. `left_out` files are
-    not handed over; `kept` names files that stay as they came; `kept_selectors` elements (`#id`, `.class`) that do;
-    `settled` says that someone chose this plan among others, so that new files do not change it. `acts` are what all
-    files are given that can be, by their kind; `file_acts` are for single files, in the place of those (None: not that
-    one). `guests` are colors that the set has beside the kit, for it alone; all that takes a kit here takes the kit
-    without them and adds them, see `kit_with_guests`.
+    `files` are exceptions for single files, by name; they stay when the plan of the set changes. `rules` send all that
+    does one thing, such as every text, to one target, but for what a person chose; they hold for paints that come
+    later, see `ruled`. `left_out` files are not handed over; `kept` names files that stay as they came;
+    `kept_selectors` elements (`#id`, `.class`) that do. `settled` says that someone chose this plan among others, so
+    that new files do not change it. `acts` are what all files are given that can be, by their kind; `file_acts` are for
+    single files, in the place of those (None: not that one). `guests` are colors that the set has beside the kit, for
+    it alone; all that takes a kit here takes the kit without them and adds them, see `kit_with_guests`.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -59,6 +61,7 @@ class Plan(BaseModel):
     choices: dict[PartKey, Choice] = Field(default_factory=dict)
     recipe: Recipe = Recipe()
     files: dict[FileName, dict[PartKey, Choice]] = Field(default_factory=dict)
+    rules: dict[Kind, TargetText] = Field(default_factory=dict)
     settled: bool = False
     acts: Acts = Field(default_factory=dict)
     file_acts: dict[FileName, OwnActs] = Field(default_factory=dict)
@@ -127,6 +130,35 @@ class Plan(BaseModel):
         """The plan without what it chose itself, to be planned anew around what a person chose and split."""
         return self.with_(choices={**self.held(), **self.parts()})
 
+    def with_rule(self, kind: Kind, target: str | None, kit: Kit) -> Plan:
+        """The plan, to be made anew, with all that does one thing sent to one target; None lets it go again.
+
+        Raises InvalidPlanError for what the kit does not have.
+        """
+        rest = {one: to for one, to in self.rules.items() if one != kind}
+        if target is None:
+            return self.by_hand().with_(rules=rest)
+        resolve_target(target, self.kit_with_guests(kit))
+        return self.by_hand().with_(rules={**rest, kind: target})
+
+    def ruled(self, uses: Iterable[PaintUse]) -> Plan:
+        """The plan with what its rules say of these paints: of whole paints that do one thing only, and of that part of
+        others. What a person chose goes before."""
+        stale = any(choice.by == "rule" for choice in self.choices.values())
+        if not self.rules and not stale:
+            return self
+        choices = {key: choice for key, choice in self.choices.items() if choice.by != "rule"}
+        for use in uses if self.rules else ():
+            whole = choices.get(use.paint.key)
+            if whole is not None and whole.by == "you":
+                continue
+            for kind in use.kinds:
+                key = use.paint.key if len(use.kinds) == 1 else f"{use.paint.key}@{kind}"
+                standing = choices.get(key)
+                if kind in self.rules and (standing is None or standing.by != "you"):
+                    choices[key] = Choice(target=self.rules[kind], by="rule", reason=f"every {kind} goes there")
+        return self.with_(choices=choices)
+
     def with_(self, **fields: object) -> Plan:
         """The plan with some fields replaced."""
         return self.model_copy(update=fields)
@@ -181,13 +213,14 @@ class Plan(BaseModel):
         return self.with_(
             choices={**self.parts(), **known},
             recipe=saved.recipe,
+            rules=saved.rules,
             settled=False,
             guests=tuple(guests.values())[:MOST_GUESTS],
         )
 
     def parts(self) -> dict[str, Choice]:
-        """The choices for parts of paints."""
-        return {key: choice for key, choice in self.choices.items() if "@" in key}
+        """The choices for parts of paints, but for those that rules make."""
+        return {key: choice for key, choice in self.choices.items() if "@" in key and choice.by != "rule"}
 
     @property
     def ground(self) -> str | None:

@@ -20,6 +20,7 @@ from pavese.core.formats.svg.properties import (
     BLACK,
     MASKS,
     PROPERTIES,
+    SHAPES,
     SVG,
     TEXTS,
     XLINK_HREF,
@@ -33,6 +34,12 @@ _STARTS_BLACK = frozenset(("fill", "color", "stop-color", "flood-color", "solid-
 _PAINTED = ATTRIBUTES | {"style"}
 _TOLD_OTHERWISE = ANIMATIONS | {"style"}
 _MATRIX = "feColorMatrix"
+#: What a text is painted with.
+_INKS = frozenset(("fill", "color"))
+#: Elements that show a fill of their own or one that they inherit.
+_SHOWING = SHAPES | TEXTS | {"line", "use", "image", "foreignObject", "stop"}
+#: The last step of a selector, and what an element bears that it asks for.
+_LAST_STEP, _BORNE = re.compile(r"[^\s>+~]*$"), re.compile(r"[.#]?[\w-]+")
 _UNSEEN = Rgba(0, 0, 0, 0.0)
 #: Ids and classes in a selector; those inside strings or attribute selectors do no harm, since nothing bears them.
 _SELECTED = re.compile(r"[.#][A-Za-z_][\w-]*")
@@ -137,6 +144,7 @@ class _Reader:
         self.sheets: list[str] = []
         self.unread: list[str] = []
         self._source = source
+        self._texts = frozenset[str]() if source.names.isdisjoint(TEXTS) else _borne_by_texts(source)
         self._places: list[SvgPlace] = []
         #: What may count for others: values of custom properties, and values that read some.
         self._custom: list[_Passage] = []
@@ -157,7 +165,7 @@ class _Reader:
         else:
             for name in attributes:
                 if name in ATTRIBUTES:
-                    self._attribute(element, name, name, _kind(name, element))
+                    self._attribute(element, name, name, self._kind(name, element))
                 elif name == "style":
                     self._declarations(self._source.attribute_text(element, name), element)
 
@@ -181,6 +189,25 @@ class _Reader:
             text = self._source.attribute_text(element, attribute)
             self._take(name, value, kind, element, text, 0, len(written))
 
+    def _kind(self, name: str, by: Element | str) -> Kind:
+        """What a value of a property paints; the ink of nothing but texts is theirs, wherever it is said."""
+        if name in _INKS and self._texts and (self._inks(by) if isinstance(by, str) else self._holds_texts(by)):
+            return Kind.TEXT
+        return PROPERTIES[name].kind if name in PROPERTIES else Kind.FILL
+
+    def _inks(self, selector: str) -> bool:
+        """Whether a selector means texts only, as far as its last steps tell."""
+        steps = [_LAST_STEP.search(one.strip()) for one in selector.split(",")]
+        return all(step and not self._texts.isdisjoint(_BORNE.findall(step[0])) for step in steps)
+
+    def _holds_texts(self, element: Element) -> bool:
+        if element.name in TEXTS or element.name in SHAPES:
+            return element.name in TEXTS
+        if element.parent is None:
+            return False
+        shown = {one.name for one in self._source.subtree(element)} & _SHOWING
+        return bool(shown) and shown <= TEXTS
+
     def _declarations(self, text: SourceText, element: Element | None) -> None:
         for declaration in read_declarations(text.text):
             name, start, end = declaration.name, declaration.start, declaration.end
@@ -188,7 +215,7 @@ class _Reader:
             if custom or name in PROPERTIES:
                 value = read_value(text.text[start:end])
                 by = element or declaration.selector or ""
-                passage = _Passage(name, value, _kind(name, element), by, text, start, end)
+                passage = _Passage(name, value, self._kind(name, by), by, text, start, end)
                 if custom:
                     self._custom.append(passage)
                 elif value.tells:
@@ -245,10 +272,16 @@ def _matrix(source: XmlSource, element: Element) -> SvgPlace | None:
     return SvgPlace(paint, Kind.SHADOW, *span, text, element, linear=linear)
 
 
-def _kind(name: str, element: Element | None) -> Kind:
-    if element is not None and name == "fill" and element.name in TEXTS:
-        return Kind.TEXT
-    return PROPERTIES[name].kind if name in PROPERTIES else Kind.FILL
+def _borne_by_texts(source: XmlSource) -> frozenset[str]:
+    """The names, classes and ids (as selectors) that only texts bear."""
+    texts: set[str] = set()
+    others: set[str] = set()
+    for element in source.elements:
+        bears = (element.name, *(f".{one}" for one in element.attributes.get("class", "").split()))
+        (texts if element.name in TEXTS else others).update(bears)
+        if "id" in element.attributes:
+            (texts if element.name in TEXTS else others).add(f"#{element.attributes['id']}")
+    return frozenset(texts - others)
 
 
 def _masked(source: XmlSource) -> set[int]:
