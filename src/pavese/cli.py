@@ -322,7 +322,7 @@ def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
         allowed=AllowedColors.DERIVED if parsed.derived else AllowedColors.STEPS,
         natural=not parsed.recolor_natural,
     )
-    pool = DrawingPool(settings().drawing_workers, settings().fonts_dir)
+    pool = DrawingPool(settings().drawing_workers, settings().fonts_dir, settings().more_formats)
     try:
         read = read_files(pool, [(file.name, file.data) for file in intake.taken])
     finally:

@@ -30,6 +30,8 @@ class Settings(BaseSettings):
     drawing_workers: int = Field(default=2, ge=1, le=32)
     #: Addresses of proxies in front of the application, whose word on where a request comes from is taken.
     trusted_proxies: list[str] = []
+    #: Modules with further formats, to try one out: each has a `FORMAT`, and perhaps `ACTS`.
+    more_formats: list[str] = []
     upload_megabytes: int = Field(default=64, ge=1, le=1024)
     #: Which addresses Gather may fetch: any public one, only those in `page_hosts`, or none.
     page_addresses: str = Field(default="public", pattern="^(public|listed|none)$")

@@ -442,6 +442,8 @@ export interface Picture {
   trial?: Trial
   /** One of the drawings in a file that holds several. */
   page?: number
+  /** One of the ways in which the file is seen. */
+  look?: string
 }
 
 export function pictureUrl(asset: { id: string; fingerprint: string }, options: Picture) {
@@ -456,5 +458,6 @@ export function pictureUrl(asset: { id: string; fingerprint: string }, options: 
     if (options.trial.edition) query.set('edition', String(options.trial.edition))
   }
   if (options.page !== undefined) query.set('page', String(options.page))
+  if (options.look) query.set('look', options.look)
   return `/api/assets/${asset.id}/picture.png?${query}`
 }

@@ -45,8 +45,14 @@ const paints = computed(() => {
     (paint) => paint.part === here.selector || (!paint.part && here.paints.includes(paint.key) && !own.has(paint.key)),
   )
 })
-const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before' }))
-const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value }))
+/** The way in which the file is seen, where there are several. */
+const look = ref<string>()
+const looks = computed(() => props.file?.looks ?? [])
+watch(() => props.asset.id, () => (look.value = undefined))
+const seen = computed(() => look.value ?? looks.value[0]?.key)
+const inLook = computed(() => (looks.value.length > 1 && seen.value !== looks.value[0]!.key ? seen.value : undefined))
+const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before', look: inLook.value }))
+const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value, look: inLook.value }))
 const animated = computed(() => props.asset.can.includes('animated'))
 const moving = computed(() => animated.value && !spot.value)
 const views = computed(() => [
@@ -180,12 +186,23 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               </button>
             </li>
           </ul>
+          <ChoiceRow
+            v-if="looks.length > 1"
+            :model-value="seen!"
+            label="Seen"
+            :options="looks.map((one) => ({ value: one.key, label: one.words }))"
+            @update:model-value="look = $event"
+          />
           <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" />
           <p v-if="told" class="remark" role="status">
             <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
           </p>
           <p v-if="asset.rights.author" class="remark">
             {{ asset.rights.origin }}: by {{ asset.rights.author }}, {{ asset.rights.rights }}
+          </p>
+          <p v-if="file?.beside.length" class="remark">
+            With it came <span class="mono">{{ file.beside.join(', ') }}</span
+            >, which {{ file.beside.length === 1 ? 'is' : 'are' }} handed over with it.
           </p>
           <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
           <div v-for="act in ofFile(remedies, asset)" :key="act.key" class="remark">

@@ -35,6 +35,7 @@ from pavese.api.access import Bearers, admitted
 from pavese.api.context import Db
 from pavese.api.files import PicturesAtHand
 from pavese.api.guard import Guard, new_nonce, page_policy
+from pavese.core.formats import take_in
 from pavese.core.gather.stock import StockLibrary
 from pavese.core.kit.shelf import shelf
 from pavese.render.page import PageReader
@@ -52,6 +53,8 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
     """The application over a database, whose tables are brought up to date when it starts; with a library of stock
     drawings where one is connected."""
 
+    take_in(settings.more_formats)
+
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         engine = connect(database_url)
@@ -60,7 +63,7 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         app.state.readings = sessions(engine.execution_options(isolation_level="AUTOCOMMIT"))
         with app.state.sessions.begin() as session:
             pictures.prune(session)
-        app.state.drawing = DrawingPool(settings.drawing_workers, settings.fonts_dir)
+        app.state.drawing = DrawingPool(settings.drawing_workers, settings.fonts_dir, settings.more_formats)
         app.state.pages = PageReader()
         # It takes a second to make; it is there before someone asks.
         Thread(target=shelf, name="shelf", daemon=True).start()

@@ -43,7 +43,7 @@ from pavese.core.recolor.spotlight import spotlight
 from pavese.render import rendering
 from pavese.render.pool import CannotDrawError, DrawingPool
 from pavese.render.rendering import Wanted
-from pavese.store import contents, pictures, sets
+from pavese.store import pictures, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.facts import inventory_of
 from pavese.store.models import AssetRow
@@ -55,7 +55,7 @@ Side = Literal["before", "after"]
 
 _FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
-_DRAWING = "4"
+_DRAWING = "5"
 #: Bytes of pictures that are held in memory: some twenty thousand of those of a grid.
 _AT_HAND = 48 * 1024 * 1024
 #: Seconds between two times at which what was drawn is kept, and after one that failed.
@@ -116,8 +116,8 @@ class PictureWanted(BaseModel):
     """A picture before or after recoloring, or with one paint (`spot`) standing out.
 
     `of` is the variant whose plan counts (without it the original's), `alternative` one of the plans to choose from,
-    `part` one of the drawings in a file that holds several, without the backing; `kit` and `edition` try the set in
-    another kit. `fingerprint` is the one that the set gave.
+    `page` one of those in a file that holds several, without what the file is given, `look` the way in which it is
+    seen; `kit` and `edition` try the set in another kit. `fingerprint` is the one that the set gave.
     """
 
     side: Side = "after"
@@ -127,6 +127,7 @@ class PictureWanted(BaseModel):
     of: uuid.UUID | None = None
     alternative: Annotated[int | None, Field(ge=0, le=11)] = None
     page: Annotated[int | None, Field(ge=0, le=10_000)] = None
+    look: Annotated[str, Field(max_length=40)] = ""
     kit: uuid.UUID | None = None
     edition: Annotated[int | None, Field(ge=1)] = None
     anew: bool = False
@@ -135,7 +136,7 @@ class PictureWanted(BaseModel):
     def named(self) -> str | None:
         """The key of the picture where the fingerprint tells it: it names all that the picture depends on."""
         return (
-            _key(self.fingerprint, self.size, self.page)
+            _key(self.fingerprint, self.size, self.page, self.look)
             if self.fingerprint and self.side == "after" and not self.spot
             else None
         )
@@ -176,16 +177,18 @@ def _picture(
         if wanted.spot:
             paints = inventory_of(asset).paints
             changes = Changes(Recoloring(spotlight(paints, changes.recoloring, parse_key(wanted.spot))))
-        key = _key(fingerprint(asset, changes), wanted.size, wanted.page)
+        key = _key(fingerprint(asset, changes), wanted.size, wanted.page, wanted.look)
         png, reason = (None, why) if key == wanted.named else _there(db, at_hand, key)
-        data = b"" if png else contents.data(db, asset.digest)
-    if png is None:
-        file = Wanted(asset.name, data, changes)
+        file = None if png else Wanted(sets.came(db, asset), changes)
+    if png is None and file is not None:
         reason = "" if wanted.anew else reason
-        png = _drawn(readings, key, reason, lambda: rendering.picture(drawing, file, wanted.size, wanted.page))
+        png = _drawn(
+            readings, key, reason, lambda: rendering.picture(drawing, file, wanted.size, wanted.page, wanted.look)
+        )
         at_hand.put(key, png, drawn=True)
-    else:
+    elif png is not None:
         at_hand.put(key, png)
+    assert png is not None
     return _png(png, _FOREVER if wanted.side == "before" or wanted.fingerprint == current else "no-store")
 
 
@@ -208,16 +211,12 @@ def masks(
         key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {changes.acts!r}".encode()).hexdigest()
         at_hand: PicturesAtHand = request.app.state.pictures
         png, reason = _there(db, at_hand, key)
-        data = b"" if png else contents.data(db, asset.digest)
+        file = None if png else sets.came(db, asset)
     if not paints:
         raise NotFoundError("This file has no paint.")
     if png is None:
-        png = _drawn(
-            readings,
-            key,
-            reason,
-            lambda: rendering.masks(drawing, asset.name, data, paints, changes.acts, size),
-        )
+        assert file is not None
+        png = _drawn(readings, key, reason, lambda: rendering.masks(drawing, file, paints, changes.acts, size))
         at_hand.put(key, png, drawn=True)
     return _png(png, _FOREVER)
 
@@ -238,7 +237,7 @@ def motion(
     asset, changes = sets.with_changes(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Changes())
     if not format_of(asset.name).moves and motion is None:
         raise NotFoundError("This file does not move.")
-    data = rendering.moved(drawing, Wanted(asset.name, contents.data(db, asset.digest), changes), motion)
+    data = rendering.moved(drawing, Wanted(sets.came(db, asset), changes), motion)
     return Response(data, media_type="application/json", headers={"Cache-Control": "no-store"})
 
 
@@ -255,8 +254,7 @@ def paint_at_spot(
     asset = sets.asset(db, asset_id)
     opened = open_set(db, sets.get(db, set_id))
     opened.place_of(asset)
-    data, paints = contents.data(db, asset.digest), inventory_of(asset).paints
-    found = rendering.paint_at_spot(drawing, asset.name, data, paints, x, y)
+    found = rendering.paint_at_spot(drawing, sets.came(db, asset), inventory_of(asset).paints, x, y)
     views = {view.key: view for view in file_paints(opened, asset)}
     return SpotView(paint=views.get(found.key) if found else None)
 
@@ -265,9 +263,10 @@ def paint_at_spot(
 def file(asset_id: uuid.UUID, db: Db, drawing: Drawing, side: Side = "after", of: uuid.UUID | None = None) -> Response:
     """The file itself, as it came or recolored, to be saved."""
     asset, changes = sets.with_changes(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Changes())
-    data = contents.data(db, asset.digest)
+    came = sets.came(db, asset)
+    data = came.data
     if side == "after":
-        [data] = rendering.renditions(drawing, [Wanted(asset.name, data, changes)])
+        [data] = rendering.renditions(drawing, [Wanted(came, changes)])
     name = PurePosixPath(asset.name).name
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
     return Response(data, media_type=format_of(asset.name).media_type, headers=headers)
@@ -306,10 +305,12 @@ def _packaged(opened: OpenSet, readings: sessionmaker[Session], drawing: Drawing
     yield from kit
     taken = {path for path, _ in kit}
     with readings() as db:
-        wanted = (Wanted(asset.name, data, opened.changes(asset)) for asset, data in sets.files(db, opened.handed))
+        wanted = (Wanted(came, opened.changes(asset)) for asset, came in sets.files(db, opened.handed))
         made = rendering.renditions(drawing, wanted)
         for asset, data in zip(opened.handed, made, strict=True):
             yield free_name(asset.name, taken), data
+        # Others name them by these paths.
+        yield from ((path, data) for path, data in sets.neighbors(db, opened.handed) if path not in taken)
 
 
 def _with_changes(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tuple[AssetRow, Changes]:
@@ -337,8 +338,8 @@ def _png(png: bytes, kept: str) -> Response:
     return Response(png, media_type="image/png", headers={"Cache-Control": kept})
 
 
-def _key(drawn: str, size: int, page: int | None) -> str:
-    return hashlib.sha256(f"{_DRAWING} {drawn} {size} {page}".encode()).hexdigest()
+def _key(drawn: str, size: int, page: int | None, look: str) -> str:
+    return hashlib.sha256(f"{_DRAWING} {drawn} {size} {page} {look}".encode()).hexdigest()
 
 
 def _drawn(readings: sessionmaker[Session], key: str, reason: str, draw: Callable[[], bytes]) -> bytes:

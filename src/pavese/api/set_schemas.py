@@ -207,14 +207,24 @@ class PageView(BaseModel):
     paints: list[str]
 
 
+class LookView(BaseModel):
+    """A way in which a file is seen."""
+
+    key: str
+    words: str
+
+
 class FileView(BaseModel):
     """One file of a set, and those beside it in what is listed: its own paints with where they go in it, its pages
-    where it holds several, and its texts on what they stand on."""
+    where it holds several, its looks (at least one), the paths of files that belong to it, and its texts on what they
+    stand on."""
 
     file: AssetView
     before: AssetView
     behind: AssetView
     pages: list[PageView]
+    looks: list[LookView]
+    beside: list[str]
     texts: list[TextReadingView]
     paints: list[PaintView]
 

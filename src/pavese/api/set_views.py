@@ -308,7 +308,10 @@ def reading_views(found: Sequence[Reading]) -> list[TextReadingView]:
 
 def fingerprint(asset: AssetRow, changes: Changes) -> str:
     """A hash of everything the recolored picture of a file depends on."""
-    return hashlib.sha256("\n".join((asset.digest, *sorted(asset.paints), *changes.parts)).encode()).hexdigest()[:24]
+    beside = sorted(f"{reference} {came[1]}" for reference, came in asset.beside.items() if came)
+    return hashlib.sha256(
+        "\n".join((asset.digest, *beside, *sorted(asset.paints), *changes.parts)).encode()
+    ).hexdigest()[:24]
 
 
 def figures_view(found: Figures) -> FiguresView:
@@ -325,7 +328,7 @@ def figures_view(found: Figures) -> FiguresView:
 def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> CheckView:
     """Checks every file as it would be handed over: recolored, written, and read again."""
     found = []
-    wanted = (Wanted(asset.name, data, opened.changes(asset)) for asset, data in sets.files(session, opened.handed))
+    wanted = (Wanted(came, opened.changes(asset)) for asset, came in sets.files(session, opened.handed))
     for asset, inventory in zip(opened.handed, inventories_after(drawing, wanted), strict=True):
         changes = opened.changes(asset)
         strange = [

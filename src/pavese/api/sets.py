@@ -23,6 +23,7 @@ from pavese.api.set_schemas import (
     FilesWanted,
     FileView,
     Joining,
+    LookView,
     NewGuests,
     NewSet,
     NewVariant,
@@ -64,7 +65,7 @@ from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render import rendering
-from pavese.store import contents, editions, history, kits, sets
+from pavese.store import editions, history, kits, sets
 from pavese.store.models import SetRow
 
 router = APIRouter(prefix="/api", tags=["sets"])
@@ -170,15 +171,17 @@ def get_file(
     at = opened.place_of(asset)
     files = opened.seen_on(parse_color(wanted.ground).rgb)
     before, behind = Listing(wanted.only, wanted.order, wanted.text).beside(files, at)
-    pages = rendering.pages(drawing, asset.name, contents.data(db, asset.digest))
+    views = rendering.views(drawing, sets.came(db, asset))
     return FileView(
         file=asset_view(files[at]),
         before=asset_view(files[before]),
         behind=asset_view(files[behind]),
         pages=[
             PageView(title=page.title, kind=page.kind, selector=page.selector, paints=[paint.key for paint in found])
-            for page, found in pages
+            for page, found in views.pages
         ],
+        looks=[LookView(key=look.key, words=look.words) for look in views.looks],
+        beside=sorted(came[0] for came in asset.beside.values() if came),
         texts=reading_views(files[at].readings),
         paints=file_paints(opened, asset),
     )

@@ -41,5 +41,7 @@ ARCHIVE_BYTES = 1024 * MEGABYTE
 PACKED_BYTES = 512 * MEGABYTE
 #: The largest that the parts of one file may be together, which is a package of them, such as a dotLottie or a page.
 PACKAGE_BYTES = 64 * MEGABYTE
+#: The largest that the files may be together which belong to one other, such as the pictures of a mail.
+BESIDE_BYTES = 24 * MEGABYTE
 #: Largest ratio of unpacked to packed bytes of one member; drawings compress about tenfold.
 ARCHIVE_RATIO = 200

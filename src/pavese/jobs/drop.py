@@ -105,6 +105,7 @@ class _Reader:
                 # Nothing has failed: what comes is for whoever is told of it.
                 row.tries = 0
                 return
+            sets.join_beside(session, row)
             if planning:
                 sets.plan_arrived(session, sets.get(session, row.set_id))
             drops.end(session, row)

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from pavese.core.errors import PaveseError
 from pavese.core.formats.archive import zipped
 from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.export import OUTPUTS, Export
+from pavese.core.handoff.export import OUTPUTS, Export, ExportForm
 from pavese.core.handoff.package import free_name
 from pavese.core.handoff.plan_file import plan_file
 from pavese.core.handoff.tokens import kit_tokens
@@ -72,9 +72,10 @@ def _made(
         set_name = set_row.name
         handed = [asset for asset in sets.assets(session, set_row) if asset.name not in plan.left_out]
         items = [
-            item_of(asset.name, number, data, plan.changes(ours, asset.name, asset.paints))
-            for number, (asset, data) in enumerate(sets.files(session, handed), 1)
+            item_of(came, number, plan.changes(ours, asset.name, asset.paints))
+            for number, (asset, came) in enumerate(sets.files(session, handed), 1)
         ]
+        beside = list(sets.neighbors(session, handed)) if ExportForm.ORIGINAL in wanted.forms else []
     order = Order(set_name, wanted, ours, pool)
     taken: set[str] = set()
     for done, (path, made) in enumerate(_steps(items, order), 1):
@@ -86,6 +87,7 @@ def _made(
         with sessions.begin() as session:
             if not exports.progress(session, export_id, mine, done):
                 raise NoLongerOursError
+    yield from ((path, data) for path, data in beside if path not in taken)
     yield free_name("kit.css", taken), kit_css(ours).encode()
     yield free_name("kit.tokens.json", taken), kit_tokens(kit).encode()
     yield free_name("plan.json", taken), plan_file(plan, kit).encode()

@@ -17,6 +17,7 @@ from pavese.core.formats import format_of, read
 from pavese.core.formats.animation import animation
 from pavese.core.formats.document import Document, Notation, Preview
 from pavese.core.formats.format import Can
+from pavese.core.formats.intake import Came
 from pavese.core.formats.svg.properties import SVG
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.handoff.css import links
@@ -197,9 +198,9 @@ OF_SET: dict[ExportForm, Callable[[Sequence[Item], Order], Made]] = {
 }
 
 
-def item_of(name: str, number: int, data: bytes, changes: Changes) -> Item:
+def item_of(came: Came, number: int, changes: Changes) -> Item:
     """A file, read. Raises RefusedFileError."""
-    return Item(name, number, read(name, data), changes)
+    return Item(came.name, number, read(came.name, came.data, dict(came.beside)), changes)
 
 
 def _grounded(png: bytes, ground: Rgb | None) -> bytes:

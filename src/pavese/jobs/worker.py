@@ -20,6 +20,7 @@ from sqlalchemy import Engine, make_url
 from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session, sessionmaker
 
+from pavese.core.formats import take_in
 from pavese.jobs.drop import take_drop
 from pavese.jobs.export import make_export
 from pavese.render.pool import DrawingPool
@@ -52,6 +53,7 @@ class Work:
         fallen_after: float = _FALLEN_AFTER,
     ) -> None:
         self._queues = queues
+        take_in(settings.more_formats)
         self._settings = settings
         self._url = database_url
         self._fallen_after = fallen_after
@@ -64,7 +66,7 @@ class Work:
         Work that a fallen worker left behind is put back first, and looked for from time to time.
         """
         engine = connect(self._url)
-        pool = DrawingPool(self._settings.drawing_workers, self._settings.fonts_dir)
+        pool = DrawingPool(self._settings.drawing_workers, self._settings.fonts_dir, self._settings.more_formats)
         try:
             made = sessions(engine)
             with suppress(asyncio.CancelledError):

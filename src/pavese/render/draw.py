@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats import take_in
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.svg.size import sized
 from pavese.core.kit.typefaces import SHIPPED, TypefaceKind
@@ -36,7 +37,7 @@ _AS_IT_IS = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0)
 _fonts: list[str] = []
 
 
-def prepare(fonts_dir: str) -> None:
+def prepare(fonts_dir: str, formats: Sequence[str] = ()) -> None:
     """Bounds this process before it sees any file: memory, no core dumps, no file larger than a decoded picture.
 
     Ctrl-C goes to the whole group of processes; the application ends its children itself.
@@ -46,11 +47,13 @@ def prepare(fonts_dir: str) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     resource.setrlimit(resource.RLIMIT_FSIZE, (_WRITTEN, _WRITTEN))
     load_fonts(fonts_dir)
+    take_in(formats)
 
 
 def load_fonts(fonts_dir: str) -> None:
     """The typefaces that the engine may use; it knows no others."""
-    _fonts.extend(str(path) for path in sorted(Path(fonts_dir).glob("*.ttf")))
+    _fonts[:] = [str(path) for path in sorted(Path(fonts_dir).glob("*.ttf"))]
+    _options.cache_clear()
 
 
 @dataclass(frozen=True)

@@ -72,12 +72,13 @@ class Ticket(NamedTuple):
 class DrawingPool:
     """Draws, reads and sets sheets in `workers` child processes."""
 
-    def __init__(self, workers: int, fonts_dir: Path) -> None:
+    def __init__(self, workers: int, fonts_dir: Path, formats: Sequence[str] = ()) -> None:
+        """`formats` are modules with further formats, see `core.formats.take_in`."""
         self._fonts_dir = fonts_dir
         self._pool = ProcessPool(
             max_workers=workers,
             initializer=prepare,
-            initargs=(str(fonts_dir),),
+            initargs=(str(fonts_dir), tuple(formats)),
             context=multiprocessing.get_context("spawn"),
         )
         # A child takes seconds to start and load all it needs; it does so now, and not when someone waits.

@@ -8,15 +8,17 @@ from __future__ import annotations
 
 import traceback
 from collections.abc import Callable, Collection, Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
 from typing import Any, TypeVar, cast
 
+from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of
 from pavese.core.formats.archive import Archive
-from pavese.core.formats.document import Document, Lettered
+from pavese.core.formats.document import Document, Lettered, Look, path_beside
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
@@ -32,6 +34,8 @@ from pavese.render.texts import texts_measured
 GROUP_FILES = 16
 GROUP_BYTES = 2 * 1024 * 1024
 SECONDS = 10.0
+#: References of one file that are followed.
+_MOST_BESIDE = 200
 #: Groups of an archive's files that are on their way at a time.
 _AT_ONCE = 4
 
@@ -184,8 +188,22 @@ def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool 
             found.append(Refused(error.name, error.reason))
             continue
         read = _read(member, data, measuring)
-        found.append(replace(read, data=data) if isinstance(read, ReadFile) else read)
+        if isinstance(read, ReadFile):
+            read = replace(read, data=data, beside=dict(_beside(_archive(name, path), member, read.refers)))
+        found.append(read)
     return found
+
+
+def _beside(archive: Archive, name: str, refers: Sequence[str]) -> Iterator[tuple[str, tuple[str, bytes]]]:
+    """The files of an archive that another file in it names, as far as they are not too many or too large."""
+    room = limits.BESIDE_BYTES
+    for reference in refers:
+        path = path_beside(name, reference)
+        number = archive.numbers.get(path) if path else None
+        if path and number is not None and archive.sizes[number] <= room:
+            room -= archive.sizes[number]
+            with suppress(RefusedFileError):
+                yield reference, (path, archive.member(number)[1])
 
 
 @lru_cache(maxsize=1)
@@ -197,7 +215,8 @@ def _archive(name: str, path: str) -> Archive:
 def _read(name: str, data: bytes, measuring: bool) -> Read:
     try:
         file = read_one(name, data)
-        return ReadFile(file.name, file.digest, file.inventory, _measured(file) if measuring else Measured())
+        found = _measured(file) if measuring else Measured()
+        return ReadFile(file.name, file.digest, file.inventory, found, refers=file.document.refers[:_MOST_BESIDE])
     except RefusedFileError as error:
         return Refused(error.name, error.reason)
     except MemoryError:
@@ -210,15 +229,16 @@ def _read(name: str, data: bytes, measuring: bool) -> Read:
 def measured(document: Document, can: Collection[Can]) -> Measured:
     """What is measured of a file, or of those inside it that are looked at by themselves. Raises ValueError when it
     cannot be drawn."""
-    return combined(_measured_alone(one, can) for one in document.embedded() or (document,))
+    inside = document.embedded() or (document,)
+    return combined(_in_look(one, look, can) for one in inside for look in one.looks)
 
 
-def _measured_alone(document: Document, can: Collection[Can]) -> Measured:
+def _in_look(document: Document, look: Look, can: Collection[Can]) -> Measured:
     paints = document.inventory().paints
-    found = draw_measured(document.preview(Changes()), paints)
+    found = draw_measured(document.preview(Changes(), look=look), paints)
     if Can.TEXTS not in can:
         return found
-    return replace(found, texts=texts_measured(cast(Lettered, document), paints))
+    return replace(found, texts=texts_measured(cast(Lettered, document), paints, look))
 
 
 def _measured(file: TakenFile) -> Measured:

@@ -16,7 +16,8 @@ from pavese.core.color.contrast import BLACK
 from pavese.core.color.srgb import Rgba
 from pavese.core.formats import read
 from pavese.core.formats.animation import animation
-from pavese.core.formats.document import Document, Page, paints_by_page
+from pavese.core.formats.document import Document, Look, Page, paints_by_page
+from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
@@ -39,22 +40,29 @@ _Made = TypeVar("_Made")
 
 
 class Wanted(NamedTuple):
-    """A file (its name and bytes), and what is to become of it."""
+    """A file, and what is to become of it."""
 
-    name: str
-    data: bytes
+    file: Came
     changes: Changes
 
 
-def picture(pool: DrawingPool, wanted: Wanted, side: int, page: int | None = None) -> bytes:
-    """A PNG of a file as it becomes, or of one of its pages without the acts. Raises CannotDrawError."""
-    made: bytes = pool.done(_picture, wanted, side, page, seconds=_SECONDS)
+class Views(NamedTuple):
+    """How a file can be looked at: its pages where it has several, each with its paints, and its looks."""
+
+    pages: list[tuple[Page, tuple[Rgba, ...]]]
+    looks: tuple[Look, ...]
+
+
+def picture(pool: DrawingPool, wanted: Wanted, side: int, page: int | None = None, look: str = "") -> bytes:
+    """A PNG of a file as it becomes, in a look (by its key; the first where there is none of that name), or of one of
+    its pages without the acts. Raises CannotDrawError."""
+    made: bytes = pool.done(_picture, wanted, side, page, look, seconds=_SECONDS)
     return made
 
 
-def masks(pool: DrawingPool, name: str, data: bytes, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
+def masks(pool: DrawingPool, file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
     """The masks of paints (`draw.draw_masks`), with what the file is given. Raises CannotDrawError."""
-    made: bytes = pool.done(_masks, name, data, tuple(paints), acts, side, seconds=_SECONDS)
+    made: bytes = pool.done(_masks, file, tuple(paints), acts, side, seconds=_SECONDS)
     return made
 
 
@@ -64,15 +72,15 @@ def moved(pool: DrawingPool, wanted: Wanted, motion: Motion | None) -> bytes:
     return made
 
 
-def paint_at_spot(pool: DrawingPool, name: str, data: bytes, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
+def paint_at_spot(pool: DrawingPool, file: Came, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
     """The paint that stands at a spot of a file, as parts of its picture. Raises CannotDrawError."""
-    found: Rgba | None = pool.done(_spot, name, data, tuple(paints), x, y, seconds=_SECONDS)
+    found: Rgba | None = pool.done(_spot, file, tuple(paints), x, y, seconds=_SECONDS)
     return found
 
 
-def pages(pool: DrawingPool, name: str, data: bytes) -> list[tuple[Page, tuple[Rgba, ...]]]:
-    """The pages of a file that has several, each with its paints. Raises CannotDrawError."""
-    found: list[tuple[Page, tuple[Rgba, ...]]] = pool.done(_pages, name, data, seconds=_SECONDS)
+def views(pool: DrawingPool, file: Came) -> Views:
+    """How a file can be looked at. Raises CannotDrawError."""
+    found: Views = pool.done(_views, file, seconds=_SECONDS)
     return found
 
 
@@ -99,12 +107,14 @@ def _in_groups(
         yield from pool.ended(under_way.popleft())
 
 
-def _picture(wanted: Wanted, side: int, page: int | None) -> bytes:
-    return draw(_document(wanted.name, wanted.data).preview(wanted.changes, page), side)
+def _picture(wanted: Wanted, side: int, page: int | None, look: str) -> bytes:
+    document = _document(wanted.file)
+    named = next((one for one in document.looks if one.key == look), document.looks[0])
+    return draw(document.preview(wanted.changes, page, named), side)
 
 
-def _masks(name: str, data: bytes, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
-    document = _document(name, data)
+def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
+    document = _document(file)
     # What lies behind is no paint: it is black in every mask.
     behind = {target: BLACK for act in acts for target in act.targets}
     all_changes = [Changes(Recoloring(colors), acts, behind) for colors in mask_recolorings(paints)]
@@ -112,32 +122,38 @@ def _masks(name: str, data: bytes, paints: Sequence[Rgba], acts: tuple[Act, ...]
 
 
 def _animation(wanted: Wanted, motion: Motion | None) -> bytes:
-    return animation(wanted.name, _document(wanted.name, wanted.data), wanted.changes, motion, draw).content
+    return animation(wanted.file.name, _document(wanted.file), wanted.changes, motion, draw).content
 
 
-def _spot(name: str, data: bytes, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
+def _spot(file: Came, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
     from pavese.core.recolor.measure import paint_at
 
-    return paint_at(pixels_of(draw(_document(name, data).preview(Changes()), _SPOT_SIDE)), paints, x, y)
+    return paint_at(pixels_of(draw(_document(file).preview(Changes()), _SPOT_SIDE)), paints, x, y)
 
 
-def _pages(name: str, data: bytes) -> list[tuple[Page, tuple[Rgba, ...]]]:
-    return paints_by_page(_document(name, data))
+def _views(file: Came) -> Views:
+    document = _document(file)
+    return Views(paints_by_page(document), document.looks)
 
 
 def _renditions(files: list[Wanted]) -> list[bytes]:
-    return [read(one.name, one.data).write(one.changes) for one in files]
+    return [_read(one.file).write(one.changes) for one in files]
 
 
 def _inventories(files: list[Wanted]) -> list[Inventory]:
-    made = ((one.name, read(one.name, one.data).write(one.changes)) for one in files)
-    return [read(name, data).inventory() for name, data in made]
+    written = (Came(one.file.name, _read(one.file).write(one.changes), one.file.beside) for one in files)
+    return [_read(file).inventory() for file in written]
 
 
-def _document(name: str, data: bytes) -> Document:
-    return _remembered(name, data) if len(data) <= _SMALL else read(name, data)
+def _read(file: Came) -> Document:
+    return read(file.name, file.data, dict(file.beside))
+
+
+def _document(file: Came) -> Document:
+    size = len(file.data) + sum(len(data) for _, data in file.beside)
+    return _remembered(file) if size <= _SMALL else _read(file)
 
 
 @lru_cache(maxsize=160)
-def _remembered(name: str, data: bytes) -> Document:
-    return read(name, data)
+def _remembered(file: Came) -> Document:
+    return _read(file)

@@ -8,7 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import Lettered
+from pavese.core.formats.document import PLAIN, Lettered, Look
 from pavese.core.recolor.measure import grounds_under
 from pavese.core.recolor.texts import TextRun
 from pavese.render.draw import ENGINES
@@ -21,8 +21,8 @@ _STEP, _LEVELS, _TOLERANCE = 32, 7, 12
 _SEEN = 40
 
 
-def texts_measured(document: Lettered, paints: Sequence[Rgba]) -> tuple[TextRun, ...]:
-    """Each text of a file on what it stands on. Raises ValueError as `draw.draw` does."""
+def texts_measured(document: Lettered, paints: Sequence[Rgba], look: Look = PLAIN) -> tuple[TextRun, ...]:
+    """Each text of a file on what it stands on in a look. Raises ValueError as `draw.draw` does."""
     texts = document.texts()
     if not any(texts):
         return ()
@@ -30,7 +30,7 @@ def texts_measured(document: Lettered, paints: Sequence[Rgba]) -> tuple[TextRun,
     page = document.pages[0]
     side = round(min(max(_HIGH / smallest * max(page.width, page.height), _LEAST), _MOST))
     inks = [_ink(number) for number in range(len(texts))]
-    letters, rest = document.inked(inks), document.unlettered()
+    letters, rest = document.inked(inks, look), document.unlettered(look)
     runs: dict[TextRun, None] = {}
     for drawn, below in zip(
         ENGINES[letters.notation].measured(letters.content, side),

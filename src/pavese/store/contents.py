@@ -27,6 +27,8 @@ _UNUSED = text("""
     DELETE FROM contents WHERE made_at < clock_timestamp() - make_interval(secs => :seconds) AND NOT EXISTS (
         SELECT 1 FROM arrivals WHERE arrivals.content_id = contents.id OR arrivals.digest = contents.digest
     ) AND NOT EXISTS (SELECT 1 FROM assets WHERE assets.digest = contents.digest
+    ) AND (digest IS NULL OR digest NOT IN (
+        SELECT came.value->>1 FROM assets, jsonb_each(assets.beside) AS came WHERE jsonb_array_length(came.value) = 2)
     ) AND NOT EXISTS (SELECT 1 FROM exports WHERE exports.digest = contents.digest
     ) AND (digest IS NULL OR digest NOT IN (
         SELECT named[1] FROM revisions, regexp_matches(body::text, '"([0-9a-f]{64})"', 'g') AS named

@@ -7,7 +7,7 @@ in which it did, so nothing of it is lost with a connection, a page or a worker.
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from enum import StrEnum
@@ -254,6 +254,20 @@ def read_whole(session: Session, arrivals: Iterable[int]) -> None:
 def read_members(session: Session, arrival: int, members: int) -> None:
     """Writes down how many files of an archive have been read."""
     session.execute(update(Arrival).where(Arrival.id == arrival).values(members=members))
+
+
+def came(session: Session, row: DropRow, names: Collection[str]) -> dict[str, str]:
+    """The digests of the files of a drop that came under some names."""
+    found = select(Arrival.name, Arrival.digest).where(
+        Arrival.drop_id == row.id, Arrival.name.in_(names), Arrival.digest.is_not(None)
+    )
+    return {name: str(digest) for name, digest in session.execute(found).all()} if names else {}
+
+
+def not_refused(session: Session, row: DropRow, names: Collection[str]) -> None:
+    """Takes back that files were refused: they belong to others."""
+    if names:
+        session.execute(delete(RefusedRow).where(RefusedRow.drop_id == row.id, RefusedRow.name.in_(names)))
 
 
 def end(session: Session, row: DropRow) -> None:

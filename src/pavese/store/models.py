@@ -138,6 +138,8 @@ class AssetRow(Base):
     measured: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}", deferred=True)
     #: `origin`, `author` and `rights`, where they are known.
     rights: Mapped[dict[str, str]] = mapped_column(JSONB, server_default="{}")
+    #: The files it refers to, as it names them: path and digest of those that came with it, nothing for the others.
+    beside: Mapped[dict[str, list[str]]] = mapped_column(JSONB, server_default="{}", default=dict)
 
 
 class Picture(Base):

@@ -9,14 +9,16 @@ from functools import cached_property
 from threading import Lock
 
 from cachetools import LRUCache
-from sqlalchemy import Select, String, Uuid, and_, bindparam, cast, func, literal, or_, select
+from sqlalchemy import Select, String, Uuid, and_, bindparam, cast, func, literal, or_, select, text
 from sqlalchemy.dialects.postgresql import aggregate_order_by
 from sqlalchemy.orm import Session, aliased
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats.intake import ReadFile
+from pavese.core.formats.document import NOT_FETCHED, path_beside
+from pavese.core.formats.intake import Came, ReadFile
+from pavese.core.formats.intake import digest as digest_of
 from pavese.core.handoff.package import free_name
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
@@ -199,7 +201,8 @@ def files_of(session: Session, row: SetRow) -> Files:
 
 def files_key(session: Session, row: SetRow) -> str:
     """A text that changes whenever the files of a set do."""
-    ids = func.string_agg(cast(AssetRow.id, String), aggregate_order_by(literal(","), AssetRow.position, AssetRow.id))
+    each = cast(AssetRow.id, String) + cast(AssetRow.beside, String)
+    ids = func.string_agg(each, aggregate_order_by(literal(","), AssetRow.position, AssetRow.id))
     return session.scalars(select(func.md5(ids)).where(AssetRow.set_id == row.files_id)).one() or ""
 
 
@@ -273,9 +276,10 @@ def add_files(
                 name=free_name(file.name, room.names),
                 digest=file.digest,
                 paints={paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
-                remarks=list(file.inventory.remarks),
+                remarks=_remarks(file),
                 measured=to_json(file.inventory, file.measured),
                 rights=dict(rights or {}),
+                beside=_come_with(session, file),
             )
         )
         room.position += 1
@@ -283,6 +287,57 @@ def add_files(
         room.paints.update(paint.key for paint in file.inventory.sites)
     session.flush()
     return refused
+
+
+def _come_with(session: Session, file: ReadFile) -> dict[str, list[str]]:
+    found = {reference: (path, digest_of(data)) for reference, (path, data) in file.beside.items()}
+    contents.keep(session, {found[reference][1]: data for reference, (_, data) in file.beside.items()})
+    return {reference: list(found.get(reference, ())) for reference in file.refers}
+
+
+def _remarks(file: ReadFile) -> list[str]:
+    whole = file.beside.keys() >= set(file.refers)
+    return [remark for remark in file.inventory.remarks if not whole or remark != NOT_FETCHED]
+
+
+def join_beside(session: Session, drop: DropRow) -> None:
+    """Gives the files of a set what they refer to, from what came in the same drop; that is refused as no file of its
+    own, and no longer needs to be said."""
+    rows = session.scalars(
+        select(AssetRow).where(AssetRow.set_id == drop.set_id, AssetRow.beside != text("'{}'::jsonb"))
+    ).all()
+    wanted = {
+        (row, reference): path
+        for row in rows
+        for reference, came in row.beside.items()
+        if not came and (path := path_beside(row.name, reference))
+    }
+    come = drops.came(session, drop, set(wanted.values()))
+    for (row, reference), path in wanted.items():
+        if path in come:
+            row.beside = {**row.beside, reference: [path, come[path]]}
+    for row in rows:
+        if all(row.beside.values()):
+            row.remarks = [remark for remark in row.remarks if remark != NOT_FETCHED]
+    drops.not_refused(session, drop, {came[0] for row in rows for came in row.beside.values() if came})
+    session.flush()
+
+
+def came(session: Session, row: AssetRow) -> Came:
+    """A file as it came, with those that belong to it."""
+    [(_, found)] = files(session, [row])
+    return found
+
+
+def neighbors(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[str, bytes]]:
+    """Path and bytes of the files that belong to others, each once; those that are files of their own aside."""
+    listed = list(rows)
+    known = {row.name for row in listed}
+    for row in listed:
+        for path, digest in filter(None, row.beside.values()):
+            if path not in known:
+                known.add(path)
+                yield path, contents.data(session, digest)
 
 
 def plan_arrived(session: Session, row: SetRow) -> None:
@@ -397,13 +452,16 @@ def change_plan(
     return plan
 
 
-def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow, bytes]]:
-    """Each file with its bytes, a few at a time."""
+def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow, Came]]:
+    """Each file as it came, a few at a time."""
     listed = list(rows)
     for at in range(0, len(listed), _AT_ONCE):
         some = listed[at : at + _AT_ONCE]
         data = contents.several(session, [row.digest for row in some])
-        yield from ((row, data[row.digest]) for row in some)
+        for row in some:
+            beside = ((reference, came) for reference, came in row.beside.items() if came)
+            inside = tuple((reference, contents.data(session, digest)) for reference, (_, digest) in beside)
+            yield row, Came(row.name, data[row.digest], inside)
 
 
 def complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from importlib import import_module
+
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.document import Document
+from pavese.core.formats.document import ALONE, Beside, Document
 from pavese.core.formats.format import Format
 from pavese.core.formats.lottie import DOTLOTTIE, LOTTIE
 from pavese.core.formats.svg import SVG_FORMAT
+from pavese.core.recolor.acts import ACTS
 
 FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE]
 
@@ -49,6 +53,24 @@ def is_taken(name: str) -> bool:
     return any(name.lower().endswith(known.endings) for known in FORMATS)
 
 
-def read(name: str, data: bytes) -> Document:
-    """Reads a file by its ending. Raises RefusedFileError with the reason."""
-    return format_of(name).read(name, data)
+def read(name: str, data: bytes, beside: Beside = ALONE) -> Document:
+    """Reads a file by its ending, with those that belong to it. Raises RefusedFileError with the reason."""
+    return format_of(name).read(name, data, beside)
+
+
+def take_in(modules: Iterable[str]) -> None:
+    """Takes in the formats of further modules, each with a `FORMAT` and perhaps `ACTS`; once, however often asked."""
+    for name in modules:
+        module = import_module(name)
+        if module.FORMAT not in FORMATS:
+            FORMATS.append(module.FORMAT)
+        ACTS.update({act.key: act for act in getattr(module, "ACTS", ())})
+
+
+def leave_out(modules: Iterable[str]) -> None:
+    """Takes the formats of modules away again."""
+    for name in modules:
+        module = import_module(name)
+        FORMATS.remove(module.FORMAT)
+        for act in getattr(module, "ACTS", ()):
+            del ACTS[act.key]

@@ -68,6 +68,8 @@ class Archive:
         _check(name, self._members, most_bytes)
         #: Unpacked bytes of each file, as it says.
         self.sizes = tuple(info.file_size for info in self._members)
+        #: The number of each file, by its path.
+        self.numbers = {info.filename: number for number, info in enumerate(self._members)}
 
     def __enter__(self) -> Self:
         return self

@@ -3,7 +3,9 @@ again with changes."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+import posixpath
+import re
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import NamedTuple, Protocol
@@ -74,8 +76,20 @@ WHOLE = Page()
 PLAIN = Look("plain", "as it is")
 
 
+_ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
+#: Files that belong to another, by the reference with which it names them.
+Beside = Mapping[str, bytes]
+ALONE: Beside = {}
+#: What is said of a file that names others which did not come with it.
+NOT_FETCHED = "It refers to another file, which is not fetched."
+
+
 class Document(Protocol):
-    """One file, read."""
+    """One file, read, with those that belong to it."""
+
+    @property
+    def refers(self) -> tuple[str, ...]:
+        """The other files that it shows, as it names them: paths from where it lies."""
 
     @property
     def pages(self) -> tuple[Page, ...]:
@@ -109,11 +123,22 @@ class Lettered(Document, Protocol):
     def texts(self) -> Sequence[Text | None]:
         """Its texts in the order of the file; None for one whose ink is no single color."""
 
-    def inked(self, inks: Sequence[Rgb]) -> Preview:
+    def inked(self, inks: Sequence[Rgb], look: Look = PLAIN) -> Preview:
         """Nothing but its texts, each in the ink with its number."""
 
-    def unlettered(self) -> Preview:
+    def unlettered(self, look: Look = PLAIN) -> Preview:
         """Everything but its texts."""
+
+
+def path_beside(name: str, reference: str) -> str | None:
+    """The path, among those of a drop, that a file means by a reference; None for what lies outside of the drop."""
+    written = re.split(r"[?#]", reference, maxsplit=1)[0].strip().encode()
+    # Percent-encoded bytes of UTF-8 (RFC 3986, section 2.1).
+    path = _ENCODED.sub(lambda found: bytes([int(found[1], 16)]), written).decode(errors="replace").replace("\\", "/")
+    if not path or path.startswith("/") or re.match(r"[A-Za-z][A-Za-z0-9+.-]*:", path):
+        return None
+    found = posixpath.normpath(posixpath.join(posixpath.dirname(name), path))
+    return None if found.startswith("../") or found in ("..", ".") else found
 
 
 def paints_by_page(document: Document) -> list[tuple[Page, tuple[Rgba, ...]]]:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
-from pavese.core.formats.document import Document
+from pavese.core.formats.document import Beside, Document
 
 
 class Can(StrEnum):
@@ -35,7 +35,9 @@ class Can(StrEnum):
 @dataclass(frozen=True)
 class Format:
     """A format: what it is called, and what its files are in words; their endings, their media type, how they begin,
-    their reader; what they can, and which acts (by their keys in `ACTS`) they can be given."""
+    their reader (of a name, the bytes, and what belongs to the file); what they can, and which acts (by their keys in
+    `ACTS`) they can be given.
+    """
 
     key: str
     title: str
@@ -43,7 +45,7 @@ class Format:
     endings: tuple[str, ...]
     media_type: str
     matches: Callable[[bytes], bool]
-    read: Callable[[str, bytes], Document]
+    read: Callable[[str, bytes, Beside], Document]
     can: frozenset[Can]
     acts: tuple[str, ...] = ()
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import hashlib
 import io
 import re
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
@@ -20,6 +21,14 @@ from pavese.core.recolor.measure import Measured
 UNFORESEEN = "it cannot be read, for a reason that was not foreseen. It is in the log; please tell us."
 _LONGEST_NAME = 200
 _UNSAFE = re.compile(r'[\x00-\x1f\x7f<>:"|?*]')
+
+
+class Came(NamedTuple):
+    """A file as it came: its name and bytes, and (reference, bytes) of those that belong to it."""
+
+    name: str
+    data: bytes
+    beside: tuple[tuple[str, bytes], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -43,6 +52,9 @@ class ReadFile:
     inventory: Inventory
     measured: Measured
     data: bytes = field(default=b"", repr=False)
+    #: The other files that it shows, as it names them, and those of them that are known already: path and bytes.
+    refers: tuple[str, ...] = ()
+    beside: Mapping[str, tuple[str, bytes]] = field(default_factory=dict, repr=False)
 
 
 @dataclass(frozen=True)

@@ -7,10 +7,21 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import PLAIN, WHOLE, Document, Look, Notation, Page, Preview
+from pavese.core.formats.document import (
+    ALONE,
+    NOT_FETCHED,
+    PLAIN,
+    WHOLE,
+    Beside,
+    Document,
+    Look,
+    Notation,
+    Page,
+    Preview,
+)
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.json_source import JsonSource
-from pavese.core.formats.lottie.places import LottiePlace, places_of, theme_places
+from pavese.core.formats.lottie.places import LottiePlace, pictures_of, places_of, theme_places
 from pavese.core.formats.lottie.texts import inked, texts_of
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory, Kind, Site
@@ -22,13 +33,16 @@ _NUMBER = re.compile(rb"[-+0-9.eE]+")
 _DIGITS = 6
 
 
-def read_lottie(name: str, data: bytes, within: tuple[str, ...] = ()) -> LottieDocument:
+def read_lottie(name: str, data: bytes, beside: Beside = ALONE, within: tuple[str, ...] = ()) -> LottieDocument:
     """Reads an animation; `within` are selectors of all its sites, from outside. Raises RefusedFileError with the
     file's name and the reason."""
     source = JsonSource(name, data)
     found = places_of(name, source.tree)
     places = tuple(replace(place, selectors=(*place.selectors, *within)) for place in found.places)
-    return LottieDocument(source, places, tuple(found.remarks), within)
+    remarks = list(found.remarks)
+    if any(reference not in beside for reference in pictures_of(source.tree)):
+        remarks.append(NOT_FETCHED)
+    return LottieDocument(source, places, tuple(remarks), within)
 
 
 def read_theme(name: str, data: bytes) -> LottieDocument:
@@ -70,16 +84,20 @@ class LottieDocument:
         known = all(isinstance(side, int | float) for side in (width, height))
         return (Page(width=width, height=height) if known else WHOLE,)
 
+    @property
+    def refers(self) -> tuple[str, ...]:
+        return pictures_of(self._source.tree)
+
     def embedded(self) -> Sequence[Document]:
         return ()
 
     def texts(self) -> Sequence[Text | None]:
         return texts_of(self._source.tree, self._within)
 
-    def inked(self, inks: Sequence[Rgb]) -> Preview:
+    def inked(self, inks: Sequence[Rgb], look: Look = PLAIN) -> Preview:
         return Preview(Notation.MOTION, inked(self._source.data, inks))
 
-    def unlettered(self) -> Preview:
+    def unlettered(self, look: Look = PLAIN) -> Preview:
         # The engine of animations draws no text.
         return self.preview({})
 

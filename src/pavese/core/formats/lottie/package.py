@@ -8,7 +8,7 @@ from pathlib import PurePosixPath
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import members, package
-from pavese.core.formats.document import PLAIN, WHOLE, Document, Look, Page, PageKind, Preview
+from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Page, PageKind, Preview
 from pavese.core.formats.lottie.document import LottieDocument, read_lottie, read_theme
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory, Site
@@ -18,14 +18,14 @@ _ANIMATIONS = re.compile(r"(?:a|animations)/[^/]+\.json")
 _THEMES = re.compile(r"(?:t|themes)/[^/]+\.json")
 
 
-def read_dotlottie(name: str, data: bytes) -> DotLottieDocument:
+def read_dotlottie(name: str, data: bytes, beside: Beside = ALONE) -> DotLottieDocument:
     """Reads a package. Raises RefusedFileError with the file's name and the reason."""
     parts = dict(members(name, data))
     several = sum(1 for path in parts if _ANIMATIONS.fullmatch(path)) > 1
     read: dict[str, LottieDocument] = {}
     for path, content in parts.items():
         if _ANIMATIONS.fullmatch(path):
-            read[path] = read_lottie(f"{name}: {path}", content, (_selector(path),) if several else ())
+            read[path] = read_lottie(f"{name}: {path}", content, beside, (_selector(path),) if several else ())
         elif _THEMES.fullmatch(path):
             read[path] = read_theme(f"{name}: {path}", content)
     if not any(_ANIMATIONS.fullmatch(path) for path in read):
@@ -37,6 +37,8 @@ class DotLottieDocument:
     """See `pavese.core.formats.document.Document`; every part that holds no changed paint stays byte for byte."""
 
     looks: tuple[Look, ...] = (PLAIN,)
+    #: Its pictures lie in the package.
+    refers: tuple[str, ...] = ()
 
     def __init__(self, data: bytes, parts: dict[str, bytes], read: dict[str, LottieDocument]) -> None:
         self._data = data

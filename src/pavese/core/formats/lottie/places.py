@@ -53,6 +53,14 @@ def places_of(name: str, tree: Any) -> Found:
     return _Walk(name).run(tree)
 
 
+def pictures_of(tree: Any) -> tuple[str, ...]:
+    """The pictures outside of an animation, as it names them: folder and name (Lottie 1.0, "Image")."""
+    assets = [asset for asset in _dicts(_of(tree, "assets")) if "layers" not in asset]
+    named = ((asset.get("u"), asset.get("p")) for asset in assets)
+    found = (f"{folder if isinstance(folder, str) else ''}{path}" for folder, path in named if isinstance(path, str))
+    return tuple(dict.fromkeys(one for one in found if not one.startswith("data:") and "data:" not in one[:200]))
+
+
 def theme_places(tree: Any) -> list[LottiePlace]:
     """The places of a dotLottie theme: https://dotlottie.io/spec/2.0/#themes ."""
     walk = _Walk("theme")
@@ -83,13 +91,8 @@ class _Walk:
         self._layers(tree["layers"])
         for asset in _dicts(tree.get("assets")):
             self._layers(asset.get("layers"))
-            if isinstance(asset.get("p"), str) and "layers" not in asset:
-                inside = asset["p"].startswith("data:")
-                self._remark(
-                    "It holds a picture, which keeps its colors."
-                    if inside
-                    else "It refers to another file, which is not fetched."
-                )
+            if isinstance(asset.get("p"), str) and "layers" not in asset and asset["p"].startswith("data:"):
+                self._remark("It holds a picture, which keeps its colors.")
         for glyph in _dicts(tree.get("chars")):
             data = glyph.get("data")
             if isinstance(data, dict):

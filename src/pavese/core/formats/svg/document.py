@@ -8,7 +8,18 @@ from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError, UnreadableCssError
-from pavese.core.formats.document import PLAIN, Document, Look, Notation, Page, PageKind, Preview
+from pavese.core.formats.document import (
+    ALONE,
+    NOT_FETCHED,
+    PLAIN,
+    Beside,
+    Document,
+    Look,
+    Notation,
+    Page,
+    PageKind,
+    Preview,
+)
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.svg.acts import done
 from pavese.core.formats.svg.cascade import Cascade
@@ -27,7 +38,7 @@ from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.texts import Text
 
 
-def read_svg(name: str, data: bytes) -> SvgDocument:
+def read_svg(name: str, data: bytes, beside: Beside = ALONE) -> SvgDocument:
     """Reads an SVG, gzipped or not. Raises RefusedFileError with the file's name and the reason."""
     source = read_xml(name, data)
     root = source.root
@@ -36,7 +47,7 @@ def read_svg(name: str, data: bytes) -> SvgDocument:
     if root.namespace not in (SVG, ""):
         raise RefusedFileError(name, f"its svg element is of another namespace, “{root.namespace[:60]}”.")
     try:
-        document = SvgDocument(source)
+        document = SvgDocument(source, beside)
     except UnreadableCssError as error:
         raise RefusedFileError(name, str(error)) from error
     return document
@@ -54,8 +65,9 @@ class SvgDocument:
 
     looks: tuple[Look, ...] = (PLAIN,)
 
-    def __init__(self, source: XmlSource) -> None:
+    def __init__(self, source: XmlSource, beside: Beside = ALONE) -> None:
         self._source = source
+        self._beside = beside
         self._undeclared = not source.root.namespace
         if self._undeclared:
             source.place_in(SVG)
@@ -85,17 +97,21 @@ class SvgDocument:
         width, height = extent(self._source.root)
         return tuple(Page(id_, PageKind.SYMBOL, f"#{id_}") for id_ in ids) or (Page(width=width, height=height),)
 
+    @cached_property
+    def refers(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(href for element in self._source.elements if (href := _outside(element))))
+
     def embedded(self) -> Sequence[Document]:
         return ()
 
     def texts(self) -> Sequence[Text | None]:
         return texts_of(self._source, self._cascade)
 
-    def inked(self, inks: Sequence[Rgb]) -> Preview:
+    def inked(self, inks: Sequence[Rgb], look: Look = PLAIN) -> Preview:
         plain = read_xml("drawing.svg", self.preview({}).content)
         return Preview(Notation.VECTOR, inked(plain, inks))
 
-    def unlettered(self) -> Preview:
+    def unlettered(self, look: Look = PLAIN) -> Preview:
         plain = read_xml("drawing.svg", self.preview({}).content)
         return Preview(Notation.VECTOR, unlettered(plain))
 
@@ -113,6 +129,7 @@ class SvgDocument:
                         element: {name: declared.color for name, declared in colors.items()}
                         for element, colors in self._implied_changes(changes.recoloring).items()
                     },
+                    self._beside,
                     page,
                 ),
                 *((self._source.setting(self._source.root, {"xmlns": SVG})) if self._undeclared else ()),
@@ -209,8 +226,8 @@ class SvgDocument:
         if self._written.unread:
             shown = self._written.unread[0][:60]
             remarks.append(f"“{shown}” is put together from variables and keeps its color.")
-        if any(_outside(element) for element in self._source.elements):
-            remarks.append("It refers to another file, which is not fetched.")
+        if any(href not in self._beside for href in self.refers):
+            remarks.append(NOT_FETCHED)
         return tuple(remarks)
 
 
@@ -219,6 +236,7 @@ def _value(declared: _Declared, links: Links | None) -> str:
     return declared.color.hex if name is None else linked(name, declared.color)
 
 
-def _outside(element: Element) -> bool:
-    href = element.attributes.get("href") or element.attributes.get(XLINK_HREF) or ""
-    return element.name in ("image", "feImage", "use") and not href.startswith(("#", "data:")) and href != ""
+def _outside(element: Element) -> str:
+    """The reference to another file that an element shows; "" for none."""
+    href = (element.attributes.get("href") or element.attributes.get(XLINK_HREF) or "").strip()
+    return href if element.name in ("image", "feImage", "use") and not href.startswith(("#", "data:")) else ""

@@ -7,16 +7,18 @@ to other files are emptied, so that a picture is made from the file alone.
 from __future__ import annotations
 
 import re
+from base64 import b64encode
 from collections.abc import Iterable, Iterator, Mapping
 from html import escape
 from math import ceil, sqrt
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Value, read_declarations
+from pavese.core.formats.document import Beside
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import SvgPlace, place_color
-from pavese.core.formats.svg.properties import PROPERTIES, SVG
+from pavese.core.formats.svg.properties import PROPERTIES, SVG, XLINK_HREF
 from pavese.core.formats.xml_source import Element, XmlSource
 from pavese.core.kit.typefaces import SHIPPED, TypefaceKind, stand_in
 from pavese.core.recolor.inventory import recolored
@@ -29,6 +31,8 @@ _UNDRAWN = frozenset(("symbol", "defs", "style", "title", "desc", "metadata", "s
 _CELL, _MOST_SYMBOLS = 26, 400
 #: Functions that the engine does not know.
 _COMPUTED = re.compile(r"color-mix\(|light-dark\(|var\(", re.IGNORECASE)
+#: Pictures that the engine draws, by how they begin.
+_PICTURES = {b"\x89PNG": b"png", b"\xff\xd8\xff": b"jpeg", b"GIF8": b"gif", b"RIFF": b"webp"}
 #: What a `font` shorthand says before its typefaces: the size last, perhaps with the height of lines.
 _UP_TO_SIZE = re.compile(r".*?[0-9.]+(?:px|pt|pc|em|rem|ex|%|mm|cm|in|q)(?:\s*/\s*\S+)?\s+", re.IGNORECASE | re.DOTALL)
 _HREF = re.compile(r"(?:[\w.-]+:)?href")
@@ -40,11 +44,13 @@ def engine_edits(
     cascade: Cascade,
     recoloring: Recoloring,
     implied: Mapping[Element, Mapping[str, Rgb]],
+    beside: Beside,
     part: int | None = None,
 ) -> Iterator[Edit]:
     """The edits that make the notation plain and recolor at once; `implied` is what nothing in the file names.
 
-    Of a sprite, `part` shows one symbol (by its place) and not all of them.
+    Pictures that came with the drawing are put into it. Of a sprite, `part` shows one symbol (by its place) and not all
+    of them.
     """
     inline = dict(_resolved_variables(source, cascade, recoloring))
     for element, colors in implied.items():
@@ -54,7 +60,7 @@ def engine_edits(
             yield _restyle(source, element, inline[element.index])
         yield from _lettered(source, element)
         if element.name in ("image", "feImage", "use", "script", "style"):
-            yield from _closed(source, element)
+            yield from _closed(source, element, beside)
     yield from _unfolded(source, part)
     for place in places:
         target = place_color(place, recoloring)
@@ -146,11 +152,23 @@ def _fallback(at: int, families: str, quote: str) -> Edit:
     return Edit(at, at, f", {quote}{shown.face if shown else SHIPPED[TypefaceKind.SANS]}{quote}".encode())
 
 
-def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
-    """Empties references that lead out of the file."""
+def _closed(source: XmlSource, element: Element, beside: Beside) -> Iterator[Edit]:
+    """Puts in the pictures that references lead to, and empties those that lead out of what came with the file."""
     for name, (start, end) in source.attribute_spans(element).items():
         if _HREF.fullmatch(name) and not source.utf8[start:end].strip().startswith((b"#", b"data:")):
-            yield Edit(start, end, b"")
+            found = beside.get(source.attribute_text(element, _full(element, name)).text.strip()) if beside else None
+            yield Edit(start, end, _inside(found) if found is not None and element.name != "use" else b"")
+
+
+def _full(element: Element, name: str) -> str:
+    """The name of an attribute as elements know it, from the one that is written."""
+    return name if name in element.attributes else XLINK_HREF
+
+
+def _inside(picture: bytes) -> bytes:
+    """A picture as a reference that holds it; nothing for what the engine does not draw."""
+    kind = next((kind for begins, kind in _PICTURES.items() if picture.startswith(begins)), None)
+    return b"" if kind is None else b"data:image/%s;base64,%s" % (kind, b64encode(picture))
 
 
 def sprite_symbols(source: XmlSource) -> list[Element]:

@@ -1,0 +1,97 @@
+"""Files that belong to others: pictures that a drawing shows come with it, and go with it."""
+
+from __future__ import annotations
+
+import io
+import json
+from typing import Any
+
+from fastapi.testclient import TestClient
+from PIL import Image
+from sqlalchemy.orm import Session, sessionmaker
+
+from pavese.core.formats.archive import package
+from pavese.store import contents
+from tests.api.test_plans import packaged
+from tests.api.test_sets import Json, kit, start
+from tests.conftest import files_of
+
+__all__ = ["kit"]
+
+MAP = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 20 10"><rect width="10" height="10" fill="#e53935"/>'
+    b'<image href="../pictures/sea%20chart.png?v=2" x="10" width="10" height="10"/></svg>'
+)
+
+
+def png(color: str) -> bytes:
+    target = io.BytesIO()
+    Image.new("RGB", (20, 20), color).save(target, "PNG")
+    return target.getvalue()
+
+
+def drawn(client: TestClient, view: Json, asset: Json) -> Image.Image:
+    wanted = {"fingerprint": asset["fingerprint"], "of": view["id"], "size": 80}
+    body = client.get(f"/api/assets/{asset['id']}/picture.png", params=wanted).content
+    return Image.open(io.BytesIO(body)).convert("RGBA")
+
+
+def check(client: TestClient, view: Json, refused: list[Any]) -> Json:
+    [asset] = files_of(client, view["id"])
+    assert (asset["name"], asset["remarks"], refused) == (
+        "maps/route.svg",
+        ["It holds a picture, which keeps its colors."],
+        [],
+    )
+    assert drawn(client, view, asset).getpixel((60, 20)) == (0, 255, 0, 255)
+    file = client.get(f"/api/sets/{view['id']}/files/{asset['id']}").json()
+    assert file["beside"] == ["pictures/sea chart.png"]
+    inside = packaged(client, view)
+    assert inside["pictures/sea chart.png"] == png("#00ff00")
+    assert b"../pictures/sea%20chart.png?v=2" in inside["maps/route.svg"]
+    return asset
+
+
+def test_a_picture_comes_with_its_drawing_in_a_drop_of_files(client: TestClient, kit: Json) -> None:
+    view = start(client, kit)
+    sent = [("maps/route.svg", MAP), ("pictures/sea chart.png", png("#00ff00"))]
+    for one in (sent, sent[::-1]):
+        view = start(client, kit)
+        files = [("files", file) for file in one]
+        dropped = client.post(f"/api/sets/{view['id']}/files", files=files).json()
+        check(client, view, dropped["refused"])
+    # Nothing that a file shows is thrown away, and it goes when the file goes.
+    made: sessionmaker[Session] = client.app.state.sessions  # type: ignore[attr-defined]
+    with made.begin() as session:
+        contents.sweep(session, seconds=0)
+    check(client, view, [])
+
+
+def test_a_picture_comes_with_its_drawing_in_an_archive(client: TestClient, kit: Json) -> None:
+    view = start(client, kit)
+    archive = package([("maps/route.svg", MAP), ("pictures/sea chart.png", png("#00ff00"))])
+    dropped = client.post(f"/api/sets/{view['id']}/files", files=[("files", ("all.zip", archive))]).json()
+    check(client, view, dropped["refused"])
+
+
+def test_a_picture_that_did_not_come_is_said(client: TestClient, kit: Json) -> None:
+    away = MAP.replace(b"../pictures/", b"../../../etc/")
+    lottie = {
+        "v": "5.7.4", "fr": 30, "ip": 0, "op": 30, "w": 9, "h": 9,
+        "assets": [{"id": "p", "u": "images/", "p": "sea.png", "w": 9, "h": 9}],
+        "layers": [{"ty": 2, "refId": "p", "ip": 0, "op": 30, "st": 0, "ks": {}}],
+    }  # fmt: skip
+    view = start(client, kit, ("a.svg", away), ("chart.png", png("#00ff00")), ("b.json", json.dumps(lottie).encode()))
+    for asset in files_of(client, view["id"]):
+        assert "It refers to another file, which is not fetched." in asset["remarks"]
+        assert client.get(f"/api/sets/{view['id']}/files/{asset['id']}").json()["beside"] == []
+    assert "chart.png" not in packaged(client, view)
+
+
+def test_a_new_picture_of_the_same_name_is_another_picture(client: TestClient, kit: Json) -> None:
+    seen = []
+    for color in ("#00ff00", "#0000ff"):
+        view = start(client, kit, ("maps/route.svg", MAP), ("pictures/sea chart.png", png(color)))
+        [asset] = files_of(client, view["id"])
+        seen.append(drawn(client, view, asset).getpixel((60, 20)))
+    assert seen == [(0, 255, 0, 255), (0, 0, 255, 255)]
