@@ -49,13 +49,6 @@ def fill(color: list[float], **more: Any) -> dict[str, Any]:
     return {"ty": 4, "shapes": [{"ty": "fl", "c": {"a": 0, "k": color, **more}, "o": {"a": 0, "k": 100}}]}
 
 
-@given(lotties())
-def test_identity(data: bytes) -> None:
-    document = read_lottie("x.json", data)
-    assert document.write({}) == data
-    assert document.write({paint: paint.rgb for paint in document.inventory().paints}) == data
-
-
 @given(lotties(), st.lists(targets, min_size=1, max_size=5))
 def test_closure(data: bytes, colors: list[Rgb]) -> None:
     document = read_lottie("x.json", data)
