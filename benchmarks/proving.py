@@ -11,7 +11,8 @@ from pavese.core.color.overlay import see_through_equal
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.compare import compare
 from pavese.core.kit.nudge import nudges
-from pavese.core.kit.see_through import SeeThrough, equals
+from pavese.core.kit.see_through import SeeThrough
+from pavese.core.kit.see_through_steps import equals
 from pavese.demo.load import demo_kit
 from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served

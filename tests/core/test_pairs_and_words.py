@@ -20,7 +20,8 @@ from pavese.core.handoff.words import ROLES, USES, WORDS, day_words, edition_wor
 from pavese.core.kit.changes import Arrival, changed, reordered, with_base, with_colors, without
 from pavese.core.kit.diagnosis import diagnosis
 from pavese.core.kit.kit import Kit, KitColor
-from pavese.core.kit.logo import Backing, Logo, LogoPicture, LogoShare, logo_on_grounds
+from pavese.core.kit.logo import Backing, Logo, LogoPicture, LogoShare
+from pavese.core.kit.logo_on_grounds import logo_on_grounds
 from pavese.core.kit.pairings import LEVELS, pairs, subjects
 from pavese.core.kit.places import in_words, meant, shared, touched
 from pavese.core.kit.role import Role

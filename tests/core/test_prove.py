@@ -10,17 +10,18 @@ from pavese.core.color.oklab import hue_distance, oklch_of
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.changes import changed, with_base, with_tinted, without
 from pavese.core.kit.compare import DifferenceKind, compare
+from pavese.core.kit.controls import State, controls
 from pavese.core.kit.decisions import Decision, Status
 from pavese.core.kit.diagnosis import diagnosis
 from pavese.core.kit.edition import PictureRights, Snapshot, SourceRights, unresolved
 from pavese.core.kit.kit import Kit, KitColor
-from pavese.core.kit.logo import LogoShare, logo_ratio
+from pavese.core.kit.logo import LogoShare
+from pavese.core.kit.logo_on_grounds import logo_ratio
 from pavese.core.kit.nudge import nudges
 from pavese.core.kit.pairings import pairs
 from pavese.core.kit.places import meant, shared, touched
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Rules, Use
-from pavese.core.kit.states import State, controls
 from pavese.core.kit.token import parse_token
 from pavese.core.kit.trios import trios
 from pavese.core.kit.typefaces import stand_in

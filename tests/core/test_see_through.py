@@ -12,7 +12,8 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit
-from pavese.core.kit.see_through import SeeThrough, Shape, Vividness, base_of, equals
+from pavese.core.kit.see_through import SeeThrough, Shape, Vividness
+from pavese.core.kit.see_through_steps import base_of, equals
 from tests.core.strategies import colors, kits
 
 

@@ -57,7 +57,8 @@ from pavese.core.kit.proposals import propose
 from pavese.core.kit.remarks import remarks
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Rules, Use
-from pavese.core.kit.see_through import SeeThrough, Vividness, equals
+from pavese.core.kit.see_through import SeeThrough, Vividness
+from pavese.core.kit.see_through_steps import equals
 from pavese.core.kit.token import parse_token
 from pavese.core.pictures.sample import Reach
 from tests.core.strategies import colors

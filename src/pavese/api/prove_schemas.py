@@ -11,13 +11,13 @@ from pavese.api.schemas import Code, Note, RemarkView, Sent, Text
 from pavese.core.color.contrast import Level
 from pavese.core.color.neutrals import Shade
 from pavese.core.color.vision import Vision
+from pavese.core.kit.controls import State
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import MOST_SEE_THROUGH, MOST_STEPS
 from pavese.core.kit.logo import Backing
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Rules, Use
 from pavese.core.kit.see_through import SeeThrough
-from pavese.core.kit.states import State
 
 #: A token as it comes in: `deep-water.600`.
 TokenSent = Annotated[Code, Field(max_length=100)]

@@ -42,18 +42,20 @@ from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
 from pavese.core.color.vision import Vision, seen
 from pavese.core.kit.confusions import confusions
+from pavese.core.kit.controls import controls
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.diagnosis import diagnosis
 from pavese.core.kit.kit import Kit
-from pavese.core.kit.logo import LogoPicture, logo_on_grounds
+from pavese.core.kit.logo import LogoPicture
+from pavese.core.kit.logo_on_grounds import logo_on_grounds
 from pavese.core.kit.nudge import nudges
 from pavese.core.kit.pairings import LEVELS, pairs
 from pavese.core.kit.places import in_words
 from pavese.core.kit.remarks import Remark
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Use
-from pavese.core.kit.see_through import SeeThrough, base_of, equals
-from pavese.core.kit.states import controls
+from pavese.core.kit.see_through import SeeThrough
+from pavese.core.kit.see_through_steps import base_of, equals
 from pavese.core.kit.token import Token, parse_token
 from pavese.core.kit.trios import Trio, trios
 from pavese.core.kit.typefaces import SHIPPED, StandIn, stand_in

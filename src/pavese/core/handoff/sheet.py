@@ -12,12 +12,13 @@ from pavese.core.color.ramp import STEPS, Ramp
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes, approved_pairs, code
 from pavese.core.handoff.words import WORDS, day_words, edition_words, role_word, rule_words, use_word
+from pavese.core.kit.controls import controls
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit
-from pavese.core.kit.logo import BackingShape, LogoPicture, logo_on_grounds
+from pavese.core.kit.logo import BackingShape, LogoPicture
+from pavese.core.kit.logo_on_grounds import logo_on_grounds
 from pavese.core.kit.proportions import inks_of, layouts, slots, usual_colors
-from pavese.core.kit.see_through import base_of, equals
-from pavese.core.kit.states import controls
+from pavese.core.kit.see_through_steps import base_of, equals
 from pavese.core.kit.token import parse_token
 from pavese.core.kit.typefaces import stand_in
 

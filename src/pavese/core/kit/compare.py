@@ -13,6 +13,7 @@ from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.pairings import LEVELS, pairs
 from pavese.core.kit.token import parse_token
+from pavese.core.kit.told import told
 
 
 class DifferenceKind(StrEnum):
@@ -128,17 +129,6 @@ def _rules(old: Kit, new: Kit) -> Iterator[Difference]:
 
 
 def _other(old: Kit, new: Kit) -> Iterator[Difference]:
-    for field, words in _OTHER.items():
-        if getattr(old, field) != getattr(new, field):
-            yield Difference(DifferenceKind.OTHER, words)
-
-
-_OTHER = {
-    "name": "The kit has another name",
-    "steps": "Other steps take part in pairs",
-    "trios": "Other trios are approved or declined",
-    "see_through": "The see-through settings are others",
-    "states": "The steps between the states of controls are others",
-    "logo": "The logo, its clear space or its backing is another",
-    "type": "The typefaces are others",
-}
+    for field, said in told(Kit).items():
+        if said.differs and getattr(old, field) != getattr(new, field):
+            yield Difference(DifferenceKind.OTHER, said.differs)

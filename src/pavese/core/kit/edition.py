@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict
 from pavese.core.kit.confusions import confusions
 from pavese.core.kit.diagnosis import diagnosis, unapproved_body
 from pavese.core.kit.kit import Kit
-from pavese.core.kit.logo import logo_on_grounds
+from pavese.core.kit.logo_on_grounds import logo_on_grounds
 from pavese.core.kit.remarks import remarks
 
 

@@ -6,6 +6,7 @@ import re
 import unicodedata
 from collections.abc import Iterable, Iterator
 from functools import lru_cache
+from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
@@ -22,6 +23,7 @@ from pavese.core.kit.rules import Rules
 from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
 from pavese.core.kit.token import RgbCode, Token, TokenText, parse_token
+from pavese.core.kit.told import Told
 from pavese.core.kit.typefaces import Typefaces
 from pavese.core.unique_name import unique_name
 
@@ -68,13 +70,13 @@ class KitColor(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    key: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=LONGEST_NAME + 8)
-    name: PlainName
-    role: Role
-    base: RgbCode
-    note: PlainNote = ""
-    pins: tuple[PinnedStep, ...] = ()
-    tint: Tint | None = None
+    key: Annotated[str, Told("Key")] = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=LONGEST_NAME + 8)
+    name: Annotated[PlainName, Told("Name")]
+    role: Annotated[Role, Told("Role")]
+    base: Annotated[RgbCode, Told("Base")]
+    note: Annotated[PlainNote, Told("Note")] = ""
+    pins: Annotated[tuple[PinnedStep, ...], Told("Pinned steps")] = ()
+    tint: Annotated[Tint | None, Told("Tint")] = None
 
     @property
     def ramp(self) -> Ramp:
@@ -92,16 +94,32 @@ class Kit(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    name: PlainName
-    colors: tuple[KitColor, ...] = Field(default=(), max_length=MOST_COLORS)
-    steps: tuple[TokenText, ...] = Field(default=(), max_length=MOST_STEPS)
-    decisions: tuple[Decision, ...] = ()
-    trios: tuple[TrioDecision, ...] = ()
-    rules: Rules = Rules()
-    see_through: tuple[SeeThrough, ...] = Field(default=(), max_length=MOST_SEE_THROUGH)
-    states: Distances = Distances()
-    logo: Logo = Logo()
-    type: Typefaces = Typefaces()
+    name: Annotated[PlainName, Told("Name of the kit", "The kit has another name")]
+    colors: Annotated[tuple[KitColor, ...], Told("Colors")] = Field(default=(), max_length=MOST_COLORS)
+    steps: Annotated[tuple[TokenText, ...], Told("Steps switched on", "Other steps take part in pairs")] = Field(
+        default=(), max_length=MOST_STEPS
+    )
+    decisions: Annotated[
+        tuple[Decision, ...], Told("Decision", by=lambda entry: f"{entry['text']} on {entry['ground']}")
+    ] = ()
+    trios: Annotated[
+        tuple[TrioDecision, ...],
+        Told(
+            "Trio",
+            "Other trios are approved or declined",
+            by=lambda entry: f"{entry['title']} and {entry['graphic']} on {entry['ground']}",
+        ),
+    ] = ()
+    rules: Annotated[Rules, Told("Usage rules")] = Rules()
+    see_through: Annotated[
+        tuple[SeeThrough, ...],
+        Told(
+            "See-through", "The see-through settings are others", by=lambda entry: f"{entry['of']} over {entry['base']}"
+        ),
+    ] = Field(default=(), max_length=MOST_SEE_THROUGH)
+    states: Annotated[Distances, Told("States", "The steps between the states of controls are others")] = Distances()
+    logo: Annotated[Logo, Told("Logo", "The logo, its clear space or its backing is another")] = Logo()
+    type: Annotated[Typefaces, Told("Typefaces", "The typefaces are others")] = Typefaces()
 
     @model_validator(mode="after")
     def _distinct_keys(self) -> Kit:

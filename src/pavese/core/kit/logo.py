@@ -1,26 +1,16 @@
-"""The logo of a kit: its pictures for light and for dark ground, the space kept clear around it, and its backing.
-
-Whether a logo stands out from a ground is measured by the half of it that stands out most: the ratio that at least
-half of its area reaches (an area-weighted median), to be 3:1 as for graphical objects (WCAG 2.2, 1.4.11).
-"""
+"""The logo of a kit: its pictures for light and for dark ground, the space kept clear around it, and its backing."""
 
 from __future__ import annotations
 
-from collections.abc import Container, Sequence
-from dataclasses import dataclass
+from collections.abc import Container
 from enum import StrEnum
-from typing import TYPE_CHECKING
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from pavese.core.color.contrast import BLACK, WHITE, contrast_ratio, luminance
+from pavese.core.color.contrast import BLACK, WHITE, contrast_ratio
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.plain import PlainName
-from pavese.core.kit.role import Role
 from pavese.core.kit.token import RgbCode, TokenText, parse_token
-
-if TYPE_CHECKING:
-    from pavese.core.kit.kit import Kit
 
 
 class BackingShape(StrEnum):
@@ -83,39 +73,3 @@ class Logo(BaseModel):
         """The picture meant for a ground: the light one on grounds on which black reads better than white."""
         light = contrast_ratio(ground, BLACK) >= contrast_ratio(ground, WHITE)
         return (self.on_light or self.on_dark) if light else (self.on_dark or self.on_light)
-
-
-@dataclass(frozen=True)
-class LogoOnGround:
-    """The logo on one ground of the kit: what it is measured against (its backing, or the ground), and the ratio."""
-
-    ground: str
-    picture: LogoPicture
-    behind: Rgb
-    ratio: float
-
-
-def logo_ratio(colors: Sequence[LogoShare], behind: Rgb) -> float:
-    """The ratio that at least half of the logo's area reaches against what is behind it, unrounded."""
-    ranked = sorted(((contrast_ratio(one.color, behind), one.share) for one in colors), reverse=True)
-    half = sum(share for _, share in ranked) / 2
-    covered = 0.0
-    for ratio, share in ranked:
-        covered += share
-        if covered >= half:
-            return ratio
-    return 1.0
-
-
-def logo_on_grounds(kit: Kit) -> tuple[LogoOnGround, ...]:
-    """The logo on every background, neutral and dark text color of the kit, lightest ground first."""
-    roles = (Role.BACKGROUND, Role.NEUTRAL, Role.TEXT_DARK, Role.TEXT_LIGHT)
-    grounds = sorted((c for c in kit.colors if c.role in roles), key=lambda c: -luminance(c.base))
-    found = []
-    for ground in grounds:
-        backing = kit.logo.backing
-        behind = kit.resolve(parse_token(backing.color)) if backing else ground.base
-        picture = kit.logo.on(behind)
-        if picture is not None:
-            found.append(LogoOnGround(ground.key, picture, behind, logo_ratio(picture.colors, behind)))
-    return tuple(found)

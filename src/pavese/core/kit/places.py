@@ -6,10 +6,11 @@ record what was changed, and whether two people changed the same thing.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any, NamedTuple
 
-from pavese.core.kit.kit import Kit
+from pavese.core.kit.kit import Kit, KitColor
+from pavese.core.kit.told import told
 
 
 class Touched(NamedTuple):
@@ -44,24 +45,13 @@ def in_words(place: str, kit: Kit) -> str:
     key, _, field = rest.partition("/")
     if head == "colors":
         name = next((color.name for color in kit.colors if color.key == key), key)
-        return f"{_FIELDS.get(field, field.capitalize())} of {name}" if field else name
+        said = told(KitColor).get(field)
+        return f"{said.name if said else field.capitalize()} of {name}" if field else name
     if head == "decisions":
         return f"Decision on {_pair(rest, kit)}"
     words = rest.replace("_", " ")
-    return _HEADS.get(head, head.capitalize()) + (f", {words}" if words else "")
-
-
-_FIELDS = {"base": "Base", "pins": "Pinned steps", "tint": "Tint", "note": "Note"}
-_HEADS = {
-    "name": "Name of the kit",
-    "steps": "Steps switched on",
-    "rules": "Usage rules",
-    "see_through": "See-through",
-    "states": "States",
-    "logo": "Logo",
-    "type": "Typefaces",
-    "trios": "Trio",
-}
+    said = told(Kit).get(head)
+    return (said.name if said else head.capitalize()) + (f", {words}" if words else "")
 
 
 def _pair(text: str, kit: Kit) -> str:
@@ -75,24 +65,20 @@ def _pair(text: str, kit: Kit) -> str:
 
 def _places(kit: Kit) -> dict[str, Any]:
     body = kit.model_dump(mode="json")
-    found: dict[str, Any] = {"name": body["name"], "order": [color["key"] for color in body["colors"]]}
-    for color in body["colors"]:
+    found: dict[str, Any] = {"order": [color["key"] for color in body["colors"]]}
+    for color in body.pop("colors"):
         # The base of a tinted color follows from the color it is tinted from.
         left_out = {"key", "base"} if color["tint"] else {"key"}
         found |= {f"colors/{color['key']}/{field}": color[field] for field in color if field not in left_out}
-    found["steps"] = body["steps"]
-    for field, name in _LISTS.items():
-        found |= {f"{field}/{name(entry)}": entry for entry in body[field]}
-    for field in ("rules", "states", "logo", "type"):
-        found |= {f"{field}/{part}": value for part, value in body[field].items()}
+    said = told(Kit)
+    for field, value in body.items():
+        if isinstance(value, dict):
+            found |= {f"{field}/{part}": one for part, one in value.items()}
+        elif (by := said[field].by) is not None:
+            found |= {f"{field}/{by(entry)}": entry for entry in value}
+        else:
+            found[field] = value
     return found
-
-
-_LISTS: dict[str, Callable[[Mapping[str, Any]], str]] = {
-    "decisions": lambda entry: f"{entry['text']} on {entry['ground']}",
-    "trios": lambda entry: f"{entry['title']} and {entry['graphic']} on {entry['ground']}",
-    "see_through": lambda entry: f"{entry['of']} over {entry['base']}",
-}
 
 
 def shared(mine: Mapping[str, Touched], theirs: Iterable[str]) -> list[str]:
