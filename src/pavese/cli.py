@@ -24,8 +24,8 @@ import uvicorn
 from pavese.core.errors import InvalidPlanError, PaveseError
 from pavese.core.formats import words
 from pavese.core.formats.intake import Intake, ReadFile, take
+from pavese.core.gather.kit_file import kit_from_file
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
-from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import assign
@@ -68,7 +68,12 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
     recolor = commands.add_parser("recolor", help="recolor files with a kit, by a plan or by an automatic one")
     recolor.add_argument("files", nargs="+", type=Path, help=f"{words()}, or zip archives of them")
-    recolor.add_argument("--kit", required=True, type=Path, help="the kit.tokens.json of a package")
+    recolor.add_argument(
+        "--kit",
+        required=True,
+        type=Path,
+        help="the kit.tokens.json of a package, or any design tokens, style, table or text with colors",
+    )
     recolor.add_argument("--plan", type=Path, help="the plan.json of a package; without it, one is made")
     recolor.add_argument("--mode", type=Mode, choices=list(Mode), default=Mode.KIT)
     recolor.add_argument("--policy", type=Policy, choices=list(Policy), default=Policy.FAITHFUL)
@@ -293,7 +298,10 @@ class _Server(uvicorn.Server):
 
 
 def _recolor(parsed: argparse.Namespace) -> int:
-    kit = read_kit_tokens(parsed.kit.read_text())
+    found = kit_from_file(parsed.kit.name, parsed.kit.read_bytes())
+    kit = found.kit
+    for note in found.notes:
+        print(f"pavese: {parsed.kit.name}: {note}", file=sys.stderr)
     configure(settings())
     intake = take(((path.name, path.read_bytes()) for path in parsed.files), unforeseen)
     plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, kit)

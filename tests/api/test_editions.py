@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 from sqlalchemy import text
 
 from pavese.core.handoff.forms import FORMS, KitForm
-from pavese.core.handoff.tokens import read_kit_tokens
+from pavese.core.kit.token_file import read_kit_tokens
 from pavese.demo.people import COORDINATOR, READER
 from pavese.demo.pictures import logo
 

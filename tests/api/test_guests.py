@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from pavese.core.color.srgb import Rgb
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
-from pavese.core.handoff.tokens import read_kit_tokens
 from pavese.core.kit.kit import members
+from pavese.core.kit.token_file import read_kit_tokens
 from pavese.core.recolor.plan import MOST_GUESTS, Plan
 from pavese.demo.icons import icon_files
 from pavese.demo.load import demo_kit

@@ -19,6 +19,7 @@ from pavese.cli import main
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import read_plan_file
 from pavese.core.handoff.tokens import kit_tokens
+from pavese.core.recolor.inventory import Kind
 from pavese.demo.icons import icon_files
 from pavese.demo.load import demo_kit, load
 from pavese.demo.site import demo_site
@@ -96,6 +97,38 @@ def test_migrations_make_what_the_models_say(database_url: str) -> None:
     engine.dispose()
 
 
+def test_the_shell_takes_any_kit_rules_and_acts(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    drawing = (
+        b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 90 90"><path fill="#e53935" d="M0 0h90v90z"/>'
+        b'<text x="9" y="50" fill="#222222">Quay</text></svg>'
+    )
+    (tmp_path / "label.svg").write_bytes(drawing)
+    (tmp_path / "brand.css").write_text(":root { --sea: #0b5e6b; --sand: #eef0ec; --night: #16252b; }")
+    out = tmp_path / "out"
+    base = ["recolor", "--kit", str(tmp_path / "brand.css"), str(tmp_path / "label.svg"), "-o", str(out)]
+    told = ["--rule", "text=night.base", "--act", "backing:color=sand.base,shape=circle,padding=5"]
+    assert main([*base, *told]) == 0
+    assert "proposed" in capsys.readouterr().err
+    written = read_svg("label.svg", (out / "label.svg").read_bytes()).inventory()
+    paints = {paint.rgb.hex: kinds for paint, kinds in written.sites.items()}
+    assert Kind.TEXT in paints["#16252b"]
+    assert "#eef0ec" in paints, "the backing"
+    plan = read_plan_file((out / "plan.json").read_text())
+    assert (plan.rules, [*plan.acts]) == ({Kind.TEXT: "night.base"}, ["backing"])
+    for wrong, words in (
+        (["--rule", "rigging=night.base"], "rigging"),
+        (["--rule", "text=gone.base"], "gone"),
+        (["--act", "bunting"], "bunting"),
+        (["--act", "backing:color=sand.base,padding=900"], "padding"),
+        (["--act", "backing:color=gone.base"], "gone"),
+    ):
+        assert main([*base, *wrong]) == 1
+        assert words in capsys.readouterr().err
+    (tmp_path / "brand.css").write_text("no colors at all")
+    assert main(base) == 1
+    assert "holds no colors" in capsys.readouterr().err
+
+
 def test_the_shell_recolors_like_the_interface(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     kit = demo_kit()
     (tmp_path / "kit.tokens.json").write_text(kit_tokens(kit))
@@ -116,8 +149,9 @@ def test_the_shell_recolors_like_the_interface(tmp_path: Path, capsys: pytest.Ca
     assert main([*base, str(tmp_path / "broken.svg"), "-o", str(tmp_path / "third")]) == 1
     assert "broken.svg: not well-formed" in capsys.readouterr().err
     assert main([*base, str(tmp_path / "missing.svg"), "-o", str(tmp_path / "x")]) == 1
-    assert main(["recolor", files[0], "--kit", files[0], "-o", str(tmp_path / "x")]) == 1
-    assert "tokens file" in capsys.readouterr().err
+    (tmp_path / "half.json").write_text('{"sea": ')
+    assert main(["recolor", files[0], "--kit", str(tmp_path / "half.json"), "-o", str(tmp_path / "x")]) == 1
+    assert "half.json is no JSON" in capsys.readouterr().err
 
 
 def test_the_first_person_is_let_in_from_the_shell(

@@ -20,7 +20,7 @@ from pavese.api.files import PicturesAtHand
 from pavese.core.color.srgb import Rgba, parse_key
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import read_plan_file
-from pavese.core.handoff.tokens import read_kit_tokens
+from pavese.core.kit.token_file import read_kit_tokens
 from pavese.core.recolor.changes import Changes
 from pavese.demo.icons import icon_files
 from pavese.demo.load import CODES

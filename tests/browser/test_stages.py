@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from pavese.core.handoff.tokens import read_kit_tokens
+from pavese.core.kit.token_file import read_kit_tokens
 from tests.browser.test_walk import paint, stage, start_kit, write
 
 pytestmark = pytest.mark.browser

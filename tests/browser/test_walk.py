@@ -14,7 +14,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import read_plan_file
-from pavese.core.handoff.tokens import read_kit_tokens
+from pavese.core.kit.token_file import read_kit_tokens
 from pavese.core.recolor.natural import natural_tone
 from pavese.demo.icons import icon_files
 from pavese.demo.load import CODES

@@ -6,6 +6,7 @@ import csv
 import io
 import json
 import re
+from collections.abc import Callable
 from contextlib import suppress
 from datetime import date
 from pathlib import Path
@@ -24,6 +25,7 @@ from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
 from pavese.core.gather.code_files import read_code_file
+from pavese.core.gather.kit_file import kit_from_file, kit_from_tokens
 from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.deck_theme import deck_theme, theme_colors
@@ -32,8 +34,7 @@ from pavese.core.handoff.mail import kit_mail
 from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes, code
 from pavese.core.handoff.sheet import sheet_files
 from pavese.core.handoff.table import kit_table
-from pavese.core.handoff.token_import import kit_from_tokens
-from pavese.core.handoff.tokens import kit_tokens, read_kit_tokens
+from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.decisions import Decision, Status
 from pavese.core.kit.edition import PictureRights, Snapshot, SourceRights
 from pavese.core.kit.kit import Kit, KitColor
@@ -41,6 +42,7 @@ from pavese.core.kit.logo import Logo
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Use
 from pavese.core.kit.see_through import SeeThrough
+from pavese.core.kit.token_file import read_kit_tokens
 from pavese.core.kit.typefaces import Typefaces
 from pavese.demo.load import demo_kit
 from pavese.render.fonts import letters
@@ -165,6 +167,45 @@ def test_tokens_of_others_make_a_kit() -> None:
 def test_what_is_wrong_with_tokens_is_named(tree: object, words: str) -> None:
     with pytest.raises(InvalidKitError, match=re.escape(words)):
         imported(tree)
+
+
+@pytest.mark.parametrize(
+    ("name", "made"),
+    [
+        ("kit.tokens.json", lambda kit: kit_tokens(kit).encode()),
+        ("kit.css", lambda kit: kit_css(kit).encode()),
+        ("kit.csv", lambda kit: kit_table(published(kit), SheetWishes())),
+    ],
+)
+def test_what_we_hand_over_comes_back_as_a_kit(name: str, made: Callable[[Kit], bytes]) -> None:
+    kit = demo_kit()
+    found = kit_from_file(name, made(kit))
+    assert [color.base for color in found.kit.colors] == [color.base for color in kit.colors]
+    assert [color.ramp.colors for color in found.kit.colors] == [color.ramp.colors for color in kit.colors]
+    assert [color.name for color in found.kit.colors] == [color.name for color in kit.colors]
+    if name.endswith(".tokens.json"):
+        assert (found.kit, found.notes) == (kit, ())
+    elif name.endswith(".csv"):
+        assert ([color.role for color in found.kit.colors], found.notes) == ([color.role for color in kit.colors], ())
+    else:
+        # A style names one color of each role.
+        first = {color.role: color.name for color in reversed(kit.colors)}
+        assert first.items() <= {color.role: color.name for color in reversed(found.kit.colors)}.items()
+        assert any("proposed" in note for note in found.notes)
+
+
+def test_a_list_in_a_mail_is_a_kit() -> None:
+    found = kit_from_file("brand.txt", b"Our blue is #0b5e6b, buttons are #d2452d.\n\nText: #16252b on #eef0ec")
+    assert [color.base.hex for color in found.kit.colors] == ["#0b5e6b", "#d2452d", "#16252b", "#eef0ec"]
+    assert {Role.TEXT_DARK, Role.BACKGROUND} <= {color.role for color in found.kit.colors}
+
+
+@given(
+    st.binary(max_size=200) | st.text(max_size=200).map(str.encode), st.sampled_from(["a.css", "a.json", "a", "a.csv"])
+)
+def test_any_file_is_a_kit_or_a_clear_error(data: bytes, name: str) -> None:
+    with suppress(InvalidKitError):
+        assert kit_from_file(name, data).kit.colors
 
 
 WORDS = ["$value", "$type", "a", "500", "color", "components", "colorSpace", "alpha", "$extensions", "pavese"]

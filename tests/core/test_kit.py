@@ -11,7 +11,7 @@ from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
 from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.tokens import kit_tokens, read_kit_tokens
+from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.codes import MOST_CODES, find_codes
 from pavese.core.kit.kit import Kit, KitColor, key_for, members
 from pavese.core.kit.pairings import pairs
@@ -19,6 +19,7 @@ from pavese.core.kit.plain import plain_name
 from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
 from pavese.core.kit.token import Token, parse_token
+from pavese.core.kit.token_file import read_kit_tokens
 from tests.core.strategies import colors, kits
 
 

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 
 from pavese.core.color.neutrals import Shade
 from pavese.core.color.srgb import Rgb
-from pavese.core.handoff.tokens import kit_tokens, read_kit_tokens
+from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.compare import compare
 from pavese.core.kit.decisions import Decision, Status, TrioDecision
 from pavese.core.kit.kit import Kit, KitColor, PinnedStep, Tint
@@ -20,6 +20,7 @@ from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Rules
 from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
+from pavese.core.kit.token_file import read_kit_tokens
 from pavese.core.kit.told import Told, told
 from pavese.core.kit.typefaces import Typefaces
 from pavese.demo.load import demo_kit

@@ -15,7 +15,7 @@ from pavese.core.color.ramp import PROMISES, STEPS
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
 from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.tokens import kit_tokens, read_kit_tokens
+from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.changes import (
     Arrival,
     changed,
@@ -30,6 +30,7 @@ from pavese.core.kit.changes import (
 from pavese.core.kit.kit import MOST_COLORS, Kit
 from pavese.core.kit.ours import Verdict, nearest, verdict
 from pavese.core.kit.role import Role
+from pavese.core.kit.token_file import read_kit_tokens
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors, kits, rich_kits
 

@@ -33,7 +33,7 @@ from pavese.core.gather.source import (
     without_picture,
     without_pin,
 )
-from pavese.core.handoff.tokens import kit_tokens, read_kit_tokens
+from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.changes import (
     Arrival,
     changed,
@@ -60,6 +60,7 @@ from pavese.core.kit.rules import Rules, Use
 from pavese.core.kit.see_through import SeeThrough, Vividness
 from pavese.core.kit.see_through_steps import equals
 from pavese.core.kit.token import parse_token
+from pavese.core.kit.token_file import read_kit_tokens
 from pavese.core.pictures.sample import Reach
 from tests.core.strategies import colors
 

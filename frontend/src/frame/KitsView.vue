@@ -55,7 +55,7 @@ async function bring(files: File[]): Promise<void> {
 </script>
 
 <template>
-  <FileDrop :accept="accept" hint="A kit comes in from a file of design tokens" @files="bring($event).catch(complain)">
+  <FileDrop :accept="accept" hint="A kit comes in from design tokens, a style, a table or a deck" @files="bring($event).catch(complain)">
     <template #default="{ pick }">
       <div class="kits scrolls">
         <header>

@@ -83,7 +83,7 @@ _ACCEPTS = {
     Intake.PICTURES: [*_PICTURES, *_ARCHIVES],
     Intake.CODES: [*_CODES, *PAGES],
     Intake.LOGO: [DRAWINGS[0], ".png", "image/svg+xml", "image/png"],
-    Intake.KIT: [".json", "application/json"],
+    Intake.KIT: [*_CODES],
 }
 
 

@@ -33,7 +33,6 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.variations import variations
 from pavese.core.errors import InvalidKitError
 from pavese.core.gather.candidates import from_codes
-from pavese.core.handoff.token_import import kit_from_tokens
 from pavese.core.kit.changes import (
     Arrival,
     changed,
@@ -47,7 +46,7 @@ from pavese.core.kit.changes import (
 )
 from pavese.core.kit.codes import find_codes
 from pavese.core.kit.kit import Kit, KitColor
-from pavese.render.reading import codes_in
+from pavese.render.reading import codes_in, kit_in
 from pavese.store import kits
 
 router = APIRouter(prefix="/api", tags=["kits"])
@@ -219,14 +218,9 @@ def archive_kit(kit_id: uuid.UUID, sent: Archived, db: Db) -> list[KitEntry]:
 
 
 @router.post("/kit-file", status_code=201)
-def import_kit(file: Annotated[UploadFile, File()], db: Db) -> ImportedView:
-    """A kit from a file of design tokens."""
-    name = file.filename or "unnamed"
-    try:
-        text = file.file.read().decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise InvalidKitError(f"{name} is no text; a tokens file is JSON in UTF-8.") from error
-    found = kit_from_tokens(name, text)
+def import_kit(file: Annotated[UploadFile, File()], db: Db, drawing: Drawing) -> ImportedView:
+    """A kit from a file of design tokens, a style, a table, a deck or any text with codes."""
+    found = kit_in(drawing, file.filename or "unnamed", file.file.read())
     row = kits.create(db, found.kit, f"Bring in {found.kit.name}")
     return ImportedView(id=row.id, name=found.kit.name, notes=list(found.notes))
 

@@ -15,6 +15,10 @@ class UnreadableCssError(PaveseError):
     """A style that is beyond the bounds within which styles are read; the message says which bound."""
 
 
+class UnreadableTokensError(PaveseError):
+    """Design tokens that are nested too deeply, or too many."""
+
+
 class InvalidKitError(PaveseError):
     """A kit, or a change of one, that contradicts itself."""
 

@@ -22,6 +22,7 @@ from pavese.core.formats.document import Document, Lettered, Look, path_beside
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
+from pavese.core.gather.kit_file import Imported, kit_from_file
 from pavese.core.kit.codes import FoundCode
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.measure import Measured, combined
@@ -78,6 +79,16 @@ def codes_in(pool: DrawingPool, name: str, data: bytes) -> tuple[FoundCode, ...]
     """The colors of a list, tokens, a deck or any text (`code_files.read_code_file`). Raises RefusedFileError."""
     try:
         found: tuple[FoundCode, ...] = pool.result(pool.begin(read_code_file, name, data, seconds=SECONDS))
+    except ChildFailedError as error:
+        raise RefusedFileError(name, _too_much(error)) from error
+    return found
+
+
+def kit_in(pool: DrawingPool, name: str, data: bytes) -> Imported:
+    """The kit in a file (`kit_file.kit_from_file`). Raises InvalidKitError, and RefusedFileError for what takes too
+    much."""
+    try:
+        found: Imported = pool.result(pool.begin(kit_from_file, name, data, seconds=SECONDS))
     except ChildFailedError as error:
         raise RefusedFileError(name, _too_much(error)) from error
     return found

@@ -13,15 +13,14 @@ import re
 import zipfile
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from typing import Any
 
 import orjson
 
 from pavese.core.color.naming import describe
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.color.token_value import token_color
-from pavese.core.errors import RefusedFileError
+from pavese.core.color.token_tree import colors_of_tokens
+from pavese.core.errors import RefusedFileError, UnreadableTokensError
 from pavese.core.formats.archive import is_archive, members
 from pavese.core.formats.xml_source import Element, read_xml
 from pavese.core.kit.codes import LONGEST_TEXT, MOST_CODES, FoundCode, find_codes
@@ -31,9 +30,9 @@ LARGEST_TEXT_FILE = 2_000_000
 #: How decks are called, and text files that are offered to be chosen; any text is read.
 DECKS = (".pptx", ".potx", ".odp", ".otp")
 TEXTS = (".css", ".scss", ".txt", ".csv", ".tsv", ".json", ".tokens", ".md")
-_DEEPEST_TOKENS = 64
 _CODE_HEADS = ("hex", "code", "color", "colour", "value", "rgb", "css")
 _NAME_HEADS = ("name", "label", "token", "title")
+_STEP_HEADS = ("step", "shade", "tone")
 _THEME_NAMES = {
     "dk1": "Theme dark 1",
     "lt1": "Theme light 1",
@@ -98,31 +97,16 @@ def _tokens(name: str, text: str) -> tuple[FoundCode, ...]:
         tree = orjson.loads(text)
     except orjson.JSONDecodeError as error:
         raise RefusedFileError(name, f"the tokens are no JSON: {error}.") from error
-    leaves = dict(_leaves(tree, (), None, name))
+    try:
+        read = colors_of_tokens(tree)
+    except UnreadableTokensError as error:
+        raise RefusedFileError(name, str(error)) from error
     found: list[FoundCode] = []
-    for path, (kind, value) in leaves.items():
-        read = token_color(value)
-        if read is None or kind not in ("color", None):
-            continue
-        words = path[-2] if path[-1] == "base" and len(path) > 1 else path[-1]
-        found.append(_found(read.color, words, read.code, ".".join(path), len(found) + 1))
+    for path, one in read.colors.items():
+        group, _, last = path.rpartition(".")
+        words = group.rpartition(".")[2] if last == "base" and group else last
+        found.append(_found(one.color, words, one.code, path, len(found) + 1))
     return _once(found)
-
-
-def _leaves(
-    node: Any, path: tuple[str, ...], kind: str | None, name: str
-) -> Iterator[tuple[tuple[str, ...], tuple[str | None, Any]]]:
-    if len(path) > _DEEPEST_TOKENS:
-        raise RefusedFileError(name, f"the tokens are nested deeper than {_DEEPEST_TOKENS} groups.")
-    if not isinstance(node, dict):
-        return
-    kind = node["$type"] if isinstance(node.get("$type"), str) else kind
-    if "$value" in node and path:
-        yield path, (kind, node["$value"])
-        return
-    for key, child in node.items():
-        if not key.startswith("$"):
-            yield from _leaves(child, (*path, key), kind, name)
 
 
 def _is_table(name: str, text: str) -> bool:
@@ -144,12 +128,14 @@ def _table(name: str, text: str) -> tuple[FoundCode, ...]:
     if channels is None and code_at is None:
         return find_codes(text)
     name_at = next((heads.index(head) for head in _NAME_HEADS if head in heads), None)
+    step_at = next((heads.index(head) for head in _STEP_HEADS if head in heads), None)
     found = []
     for number, row in enumerate(rows[1:], 2):
         cells = [*row, *[""] * (len(heads) - len(row))]
         color = _row_color(cells, heads, channels, code_at)
         if color is not None:
-            words = cells[name_at].strip() if name_at is not None else ""
+            named = [cells[at].strip() for at in (name_at, step_at) if at is not None]
+            words = " ".join(named) if name_at is not None else ""
             written = cells[code_at].strip() if code_at is not None else color.hex
             found.append(_found(color, words, written, delimiter.join(row), number))
     return _once(found)

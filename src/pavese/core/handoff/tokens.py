@@ -1,4 +1,4 @@
-"""A kit as design tokens, and back (Design Tokens Community Group, Format and Color modules 2025.10).
+"""A kit as design tokens (Design Tokens Community Group, Format and Color modules 2025.10).
 
 A color is a group named by its key with a token for its base and one for each step; roles are aliases, and every
 approved pair is a group of two aliases. What the format has no place for (decisions, rules, names as written) stands
@@ -10,25 +10,19 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from pydantic import ValidationError
-
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
-from pavese.core.errors import InvalidKitError
 from pavese.core.kit.decisions import Status
-from pavese.core.kit.kit import Kit, KitColor, PinnedStep, Tint
+from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.role import Role
-
-EXTENSION = "pavese"
-#: Fields of a kit that are kept as they are.
-_KEPT = ("steps", "decisions", "trios", "rules", "see_through", "states", "logo", "type")
+from pavese.core.kit.token_file import EXTENSION, KEPT
 
 
 def kit_tokens(kit: Kit) -> str:
     """The tokens file, indented JSON with a final newline."""
     body = kit.model_dump(mode="json")
     own = {"name": kit.name, "order": [c.key for c in kit.colors]}
-    tree: dict[str, Any] = {"$extensions": {EXTENSION: own | {field: body[field] for field in _KEPT}}}
+    tree: dict[str, Any] = {"$extensions": {EXTENSION: own | {field: body[field] for field in KEPT}}}
     for color in kit.colors:
         group: dict[str, Any] = {
             "$type": "color",
@@ -57,33 +51,6 @@ def kit_tokens(kit: Kit) -> str:
     return json.dumps(tree, indent=2, ensure_ascii=False) + "\n"
 
 
-def read_kit_tokens(text: str) -> Kit:
-    """The kit that `kit_tokens` wrote. Raises InvalidKitError saying what is missing."""
-    try:
-        tree = json.loads(text)
-        head = tree["$extensions"][EXTENSION]
-        colors = [_color(key, tree[key]) for key in head["order"]]
-        rest = {field: head[field] for field in _KEPT if field in head}
-        return Kit.model_validate({"name": head["name"], "colors": colors, **rest})
-    except (ValueError, ValidationError, RecursionError) as error:
-        raise InvalidKitError(f"The tokens file cannot be read: {_first_line(error)}") from error
-    except (KeyError, TypeError, IndexError, AttributeError) as error:
-        raise InvalidKitError(f"The tokens file is not one of a kit: {error} is missing or misplaced.") from error
-
-
-def _color(key: str, group: dict[str, Any]) -> KitColor:
-    extension = group["$extensions"][EXTENSION]
-    return KitColor(
-        key=key,
-        name=group["$description"],
-        role=Role(extension["role"]),
-        base=_rgb(group["base"]),
-        note=extension.get("note", ""),
-        pins=tuple(PinnedStep.model_validate(pin) for pin in extension.get("pins", ())),
-        tint=Tint.model_validate(extension["tint"]) if "tint" in extension else None,
-    )
-
-
 def _own(color: KitColor) -> dict[str, Any]:
     own: dict[str, Any] = {"role": color.role.value, "base-step": color.ramp.base_step}
     if color.note:
@@ -95,14 +62,6 @@ def _own(color: KitColor) -> dict[str, Any]:
     return own
 
 
-def _rgb(token: dict[str, Any]) -> Rgb:
-    return Rgb(*(round(part * 255) for part in token["$value"]["components"]))
-
-
 def _value(color: Rgb) -> dict[str, Any]:
     """A color value as the Color module writes it, with the 8-bit code as the fallback it provides for."""
     return {"colorSpace": "srgb", "components": [round(part / 255, 5) for part in color], "hex": color.hex}
-
-
-def _first_line(error: Exception) -> str:
-    return str(error).splitlines()[0][:200]
