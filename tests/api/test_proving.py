@@ -80,22 +80,33 @@ def test_steps_that_are_none_are_refused(client: TestClient, kit: Json) -> None:
 
 
 @pytest.mark.parametrize("use", ["body text", "large text"])
-def test_a_nudge_is_taken_as_step_as_color_and_as_base(client: TestClient, kit: Json, use: str) -> None:
+@pytest.mark.parametrize("changes", ["text", "ground", "both"])
+@pytest.mark.parametrize("taken_as", ["step", "new", "base"])
+def test_a_nudge_is_taken_in_one_step(client: TestClient, kit: Json, use: str, changes: str, taken_as: str) -> None:
     asked = {"text": "pewter.base", "ground": "fog.base", "use": use}
     found = client.get(path(kit, "/nudges"), params=asked).json()
+    sent = {**asked, "changes": changes, "taken_as": taken_as}
     if use == "large text":
         assert found["ways"] == []
+        assert client.post(path(kit, "/nudges"), json=sent).status_code == 422
         return
-    by_text = next(way for way in found["ways"] if way["changes"] == "text")
-    pin = {"pin": {"step": by_text["text_step"], "code": by_text["text"]}}
-    assert client.patch(path(kit, "/colors/pewter"), json=pin).status_code == 200
-    token = f"pewter.{by_text['text_step']}"
-    client.put(path(kit, "/steps"), json={"steps": [token]})
-    pairs = client.get(path(kit, "/pairs")).json()
-    at = {one["token"]: i for i, one in enumerate(pairs["subjects"])}
-    assert float(pairs["ratios"][at["fog.base"]][at[token]]) >= 4.5
-    client.patch(path(kit, "/colors/pewter"), json={"code": by_text["text"]})
-    assert client.get(path(kit, "/nudges"), params=asked).json()["ways"] == []
+    way = next(way for way in found["ways"] if way["changes"] == changes)
+    before = client.get(path(kit)).json()
+    after = client.post(path(kit, "/nudges"), json=sent).json()
+    assert after["history"]["undo"] == "Nudge Pewter on Fog"
+    moved = {"text": ["text"], "ground": ["ground"], "both": ["text", "ground"]}[changes]
+    if taken_as == "base":
+        assert client.get(path(kit, "/nudges"), params=asked).json()["ways"] == []
+    elif taken_as == "new":
+        assert {color["hex"] for color in after["colors"]} >= {way[side] for side in moved}
+        assert len(after["colors"]) == len(before["colors"]) + len(moved)
+    else:
+        keys = {"text": "pewter", "ground": "fog"}
+        tokens = {side: f"{keys[side]}.{way[f'{side}_step']}" if side in moved else asked[side] for side in keys}
+        pairs = client.get(path(kit, "/pairs")).json()
+        at = {one["token"]: number for number, one in enumerate(pairs["subjects"])}
+        assert float(pairs["ratios"][at[tokens["ground"]]][at[tokens["text"]]]) >= 4.5
+    assert client.post(path(kit, "/undo")).json()["colors"] == before["colors"]
 
 
 def test_trios_are_found_decided_and_opened_with_their_pairs(client: TestClient, kit: Json) -> None:

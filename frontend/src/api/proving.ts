@@ -149,6 +149,9 @@ export function useProving(id: MaybeRefOrGetter<string>) {
     decide: change((body: { pairs: Schemas['PairSent'][]; status: Status; use?: Use; note?: string }) =>
       taken(client.POST('/api/kits/{kit_id}/decisions', { ...at(), body: { note: '', ...body } })),
     ),
+    nudge: change((body: Schemas['NudgeSent']) =>
+      taken(client.POST('/api/kits/{kit_id}/nudges', { ...at(), body })),
+    ),
     decideTrios: change((body: { trios: Schemas['TrioSent'][]; status: Status }) =>
       taken(client.POST('/api/kits/{kit_id}/trios', { ...at(), body: { note: '', ...body } })),
     ),

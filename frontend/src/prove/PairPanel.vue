@@ -3,7 +3,6 @@ import { computed, ref, watch } from 'vue'
 
 import type { KitView, NudgeView, PairsView, Status, Use } from '@/api/client'
 import { comment, useComments, useNudges, useProving } from '@/api/proving'
-import { useKitChanges } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
 import { useMe } from '@/frame/session'
 import { decisionsOf, decisionWord, useOf, type At } from './pairs'
@@ -33,7 +32,7 @@ watch(uses, (now) => {
   if (!now.includes(use.value)) use.value = now[0]!
 })
 const note = ref(decision.value?.note ?? '')
-const { decide, steps } = useProving(() => props.kit.id)
+const { decide, nudge } = useProving(() => props.kit.id)
 function put(status: Status): void {
   const pair = { text: ink.value.token, ground: paper.value.token }
   decide.mutateAsync({ pairs: [pair], status, use: use.value, note: note.value }).catch(complain)
@@ -41,7 +40,6 @@ function put(status: Status): void {
 
 const wanted = ref<Use>('body text')
 const { data: nudges } = useNudges(() => props.kit, () => ink.value.token, () => paper.value.token, wanted)
-const { add, color } = useKitChanges(() => props.kit.id)
 /** The sides of a pair that a way changes, with their new codes. */
 function sides(way: NudgeView) {
   return [
@@ -51,27 +49,17 @@ function sides(way: NudgeView) {
 }
 const ways = { text: 'the text', ground: 'the ground', both: 'both' }
 
-async function asBase(way: NudgeView): Promise<void> {
-  for (const { subject, code } of sides(way)) {
-    if (subject.step === null) await color.mutateAsync({ key: subject.color, code })
-    else await color.mutateAsync({ key: subject.color, pin: { step: subject.step, code } })
-  }
-  say('The pair reaches it now.')
+const SAID = {
+  step: (way: NudgeView) => `Pinned ${sides(way).map(({ subject, step }) => `${subject.name} ${step}`).join(' and ')}`,
+  new: () => 'Added as a color of its own.',
+  base: () => 'The pair reaches it now.',
 }
 
-async function asStep(way: NudgeView): Promise<void> {
-  const on = props.pairs.subjects.filter((subject) => subject.step !== null).map((subject) => subject.token)
-  const found = sides(way)
-  for (const { subject, code, step } of found) await color.mutateAsync({ key: subject.color, pin: { step, code } })
-  await steps.mutateAsync([...on, ...found.map(({ subject, step }) => `${subject.color}.${step}`)])
-  say(`Pinned ${found.map(({ subject, step }) => `${subject.name} ${step}`).join(' and ')}`)
-}
-
-async function asColor(way: NudgeView): Promise<void> {
-  await add.mutateAsync(
-    sides(way).map(({ subject, code }) => ({ name: `${subject.name} ${code.slice(1)}`, role: subject.role, code })),
-  )
-  say('Added as a color of its own.')
+function take(way: NudgeView, taken_as: keyof typeof SAID): void {
+  const said = SAID[taken_as](way)
+  nudge
+    .mutateAsync({ text: ink.value.token, ground: paper.value.token, use: wanted.value, changes: way.changes, taken_as })
+    .then(() => say(said), complain)
 }
 
 const about = computed(() => `${ink.value.name} on ${paper.value.name}`)
@@ -149,11 +137,11 @@ async function speak(): Promise<void> {
             {{ ways[way.changes] }} by {{ way.difference }}: <span class="mono">{{ way.ratio }}</span>
           </span>
           <span class="takes small">
-            <button type="button" class="link" @click="asStep(way).catch(complain)">
+            <button type="button" class="link" @click="take(way, 'step')">
               as step {{ sides(way).map((side) => side.step).join(' and ') }}
             </button>
-            <button type="button" class="link" @click="asColor(way).catch(complain)">as new</button>
-            <button type="button" class="link" @click="asBase(way).catch(complain)">in its place</button>
+            <button type="button" class="link" @click="take(way, 'new')">as new</button>
+            <button type="button" class="link" @click="take(way, 'base')">in its place</button>
           </span>
         </li>
       </ul>

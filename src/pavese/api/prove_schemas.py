@@ -15,6 +15,7 @@ from pavese.core.kit.controls import State
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import MOST_SEE_THROUGH, MOST_STEPS
 from pavese.core.kit.logo import Backing
+from pavese.core.kit.nudging import TakenAs
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Rules, Use
 from pavese.core.kit.see_through import SeeThrough
@@ -156,6 +157,16 @@ class NudgeView(BaseModel):
     ratio: str
     text_step: int | None
     ground_step: int | None
+
+
+class NudgeSent(Sent):
+    """A nudge to be taken: the pair, the use it is to be fit for, which of both changes, and what becomes of that."""
+
+    text: TokenSent
+    ground: TokenSent
+    use: Use
+    changes: Literal["text", "ground", "both"]
+    taken_as: TakenAs
 
 
 class NudgesView(BaseModel):

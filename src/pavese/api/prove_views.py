@@ -37,9 +37,6 @@ from pavese.api.prove_schemas import (
 )
 from pavese.api.schemas import RemarkView
 from pavese.core.color.contrast import BLACK, WHITE, contrast_ratio, readable_ink, shown
-from pavese.core.color.difference import differences
-from pavese.core.color.ramp import STEPS
-from pavese.core.color.srgb import Rgb
 from pavese.core.color.vision import Vision, seen
 from pavese.core.kit.confusions import confusions
 from pavese.core.kit.controls import controls
@@ -48,7 +45,7 @@ from pavese.core.kit.diagnosis import diagnosis
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import LogoPicture
 from pavese.core.kit.logo_on_grounds import logo_on_grounds
-from pavese.core.kit.nudge import nudges
+from pavese.core.kit.nudging import sides, ways
 from pavese.core.kit.pairings import LEVELS, pairs
 from pavese.core.kit.places import in_words
 from pavese.core.kit.remarks import Remark
@@ -165,35 +162,24 @@ def trio_views(kit: Kit) -> list[TrioView]:
 
 def nudges_view(kit: Kit, text: Token, ground: Token, use: Use) -> NudgesView:
     """The smallest changes that make a pair fit for a use."""
-    wanted = kit.rules.least(use)
-    was_text, was_ground = kit.resolve(text), kit.resolve(ground)
-    return NudgesView(
-        wanted=f"{wanted:g}",
-        ratio=shown(contrast_ratio(was_text, was_ground)),
-        ways=[
+    found = []
+    for way in ways(kit, text, ground, use):
+        steps = {side.token: side.step for side in sides(kit, text, ground, way)}
+        found.append(
             NudgeView.model_validate(
                 {
-                    "changes": one.changes,
-                    "text": one.text.hex,
-                    "ground": one.ground.hex,
-                    "difference": f"{one.difference:.1f}",
-                    "ratio": shown(one.ratio),
-                    "text_step": _nearest_step(kit, text, one.text) if one.text != was_text else None,
-                    "ground_step": _nearest_step(kit, ground, one.ground) if one.ground != was_ground else None,
+                    "changes": way.changes,
+                    "text": way.text.hex,
+                    "ground": way.ground.hex,
+                    "difference": f"{way.difference:.1f}",
+                    "ratio": shown(way.ratio),
+                    "text_step": steps.get(text),
+                    "ground_step": steps.get(ground),
                 }
             )
-            for one in nudges(was_text, was_ground, wanted)
-        ],
-    )
-
-
-def _nearest_step(kit: Kit, token: Token, color: Rgb) -> int:
-    """The step that a nudged color would be pinned to: its own, or for a base the step of its ramp nearest to it."""
-    if token.step is not None:
-        return token.step
-    ramp = kit.color(token.color).ramp
-    free = [step for step in STEPS if step != ramp.base_step]
-    return free[int(differences([color], [ramp.at(step) for step in free])[0].argmin())]
+        )
+    ratio = contrast_ratio(kit.resolve(text), kit.resolve(ground))
+    return NudgesView(wanted=f"{kit.rules.least(use):g}", ratio=shown(ratio), ways=found)
 
 
 def vision_view(kit: Kit, severity: float) -> VisionView:

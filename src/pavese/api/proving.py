@@ -20,6 +20,7 @@ from pavese.api.prove_schemas import (
     DiagnosisView,
     LogoSent,
     LogoView,
+    NudgeSent,
     NudgesView,
     PairsView,
     RecordView,
@@ -54,6 +55,7 @@ from pavese.core.kit.deciding import Judgement, decided, decided_trios
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import Logo, LogoPicture
+from pavese.core.kit.nudging import nudged, way_that
 from pavese.core.kit.rules import Rules, Use
 from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
@@ -124,6 +126,17 @@ def decide_pairs(at: Here, sent: DecisionsSent, me: Me) -> KitView:
 def get_nudges(at: Here, text: TokenSent, ground: TokenSent, use: Use = Use.BODY) -> NudgesView:
     """The smallest changes that make a pair fit for a use."""
     return nudges_view(at.kit, parse_token(text), parse_token(ground), use)
+
+
+@router.post("/nudges")
+def take_nudge(at: Here, sent: NudgeSent) -> KitView:
+    """Takes a nudge into the kit, both sides of it in one step."""
+    text, ground = parse_token(sent.text), parse_token(sent.ground)
+
+    def made(kit: Kit) -> Kit:
+        return nudged(kit, text, ground, way_that(kit, text, ground, sent.use, sent.changes), sent.taken_as)
+
+    return at.change(f"Nudge {_pair_title(at.kit, (sent.text, sent.ground))}", made)
 
 
 @router.get("/trios")
