@@ -241,6 +241,8 @@ def test_a_password_is_changed_and_other_browsers_are_signed_out(client: TestCli
     ("email", "password", "words"),
     [
         ("no address", "ten letters long", "is no e-mail address"),
+        ("two@signs@tarnmoor.example", "ten letters long", "is no e-mail address"),
+        ("dots..in@tarnmoor.example", "ten letters long", "two periods in a row"),
         ("x@tarnmoor.example", "short", "at least 10 characters"),
         (COORDINATOR.email.upper(), "ten letters long", "already"),
     ],

@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from difflib import SequenceMatcher
 from enum import StrEnum
 from typing import Protocol
 
 import numpy as np
+from rapidfuzz.fuzz import ratio
 
 from pavese.core.recolor.traits import Traits
 
@@ -108,7 +108,7 @@ def _likeness(word: str, other: str) -> float:
     # The beginning of a word is typed before the whole of it.
     if len(word) >= 2 and other.startswith(word):
         return 0.95
-    return SequenceMatcher(None, word, other).ratio()
+    return ratio(word, other) / 100
 
 
 def _unlike(one: Traits, set_: Sequence[Traits]) -> float:
