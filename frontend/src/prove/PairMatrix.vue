@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useElementSize, useScroll } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { computed, useTemplateRef } from 'vue'
 
 import type { PairsView } from '@/api/client'
 import PennantShape from '@/parts/PennantShape.vue'
@@ -16,19 +16,19 @@ const HEAD = 34
 const SIDE = 150
 const SPARE = 2
 
-const view = ref<HTMLElement>()
-const { x, y } = useScroll(view)
-const { width, height } = useElementSize(view)
+const view = useTemplateRef('view')
 const decisions = computed(() => decisionsOf(props.pairs))
 const count = computed(() => props.pairs.subjects.length)
 
-function range(from: number, room: number, step: number): number[] {
-  const first = Math.max(0, Math.floor(from / step) - SPARE)
-  const last = Math.min(count.value, Math.ceil((from + room) / step) + SPARE)
-  return Array.from({ length: Math.max(0, last - first) }, (_, at) => first + at)
-}
-const columns = computed(() => range(x.value, width.value, WIDE))
-const rows = computed(() => range(y.value, height.value, HIGH))
+const shared = () => ({ count: count.value, getScrollElement: () => view.value, overscan: SPARE })
+const across = useVirtualizer(
+  computed(() => ({ ...shared(), horizontal: true, estimateSize: () => WIDE, paddingStart: SIDE, scrollPaddingStart: SIDE })),
+)
+const along = useVirtualizer(
+  computed(() => ({ ...shared(), estimateSize: () => HIGH, paddingStart: HEAD, scrollPaddingStart: HEAD })),
+)
+const columns = computed(() => across.value.getVirtualItems().map((item) => item.index))
+const rows = computed(() => along.value.getVirtualItems().map((item) => item.index))
 
 const WORDS = { AAA: 'AAA', AA: 'AA', large: 'large', none: 'no' } as const
 
@@ -71,13 +71,8 @@ function move(event: KeyboardEvent): void {
     if (passes(props.pairs, decisions.value, props.filter, { text, ground })) break
   }
   emit('choose', { text, ground })
-  const box = view.value
-  if (!box) return
-  const [left, top] = [text * WIDE, ground * HIGH]
-  if (left < box.scrollLeft) box.scrollLeft = left
-  else if (left + WIDE + SIDE > box.scrollLeft + width.value) box.scrollLeft = left + WIDE + SIDE - width.value
-  if (top < box.scrollTop) box.scrollTop = top
-  else if (top + HIGH + HEAD > box.scrollTop + height.value) box.scrollTop = top + HIGH + HEAD - height.value
+  across.value.scrollToIndex(text)
+  along.value.scrollToIndex(ground)
 }
 </script>
 
@@ -93,7 +88,7 @@ function move(event: KeyboardEvent): void {
     :aria-activedescendant="chosen ? `pair-${chosen.text}-${chosen.ground}` : undefined"
     @keydown="move"
   >
-    <div class="whole" :style="{ width: `${SIDE + count * WIDE}px`, height: `${HEAD + count * HIGH}px` }">
+    <div class="whole" :style="{ width: `${across.getTotalSize()}px`, height: `${along.getTotalSize()}px` }">
       <div class="heads" role="row" aria-rowindex="1">
         <span class="corner muted small" role="columnheader" aria-colindex="1">ground ↓ text →</span>
         <span
