@@ -16,7 +16,7 @@ from PIL import Image
 from sqlalchemy import event, select
 from sqlalchemy.orm import Session
 
-from pavese.api.files import PicturesAtHand
+from pavese.api.files.at_hand import PicturesAtHand
 from pavese.core.color.srgb import Rgba, parse_key
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import read_plan_file

@@ -15,26 +15,21 @@ from fastapi.staticfiles import StaticFiles
 from sqlalchemy import text
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
-from pavese.api import (
-    composing,
-    drops,
-    editions,
-    exports,
-    files,
-    formats,
-    kits,
-    people,
-    plans,
-    problems,
-    proving,
-    sets,
-    sources,
-    stock,
-)
+from pavese.api import problems
 from pavese.api.access import Bearers, admitted
+from pavese.api.composing import routes as composing
 from pavese.api.context import Db
-from pavese.api.files import PicturesAtHand
+from pavese.api.editions import routes as editions
+from pavese.api.files import routes as files
+from pavese.api.files.at_hand import PicturesAtHand
+from pavese.api.formats import routes as formats
 from pavese.api.guard import Guard, new_nonce, page_policy
+from pavese.api.kits import routes as kits
+from pavese.api.people import routes as people
+from pavese.api.proving import routes as proving
+from pavese.api.sets import drops, exports, plans, stock
+from pavese.api.sets import routes as sets
+from pavese.api.sources import routes as sources
 from pavese.core.formats import take_in
 from pavese.core.gather.stock import StockLibrary
 from pavese.core.kit.shelf import shelf

@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from pavese.api.prove_schemas import PairsView, RulesView, SeeThroughView
+from pavese.api.proving.schemas import PairsView, RulesView, SeeThroughView
 from pavese.api.schemas import ColorView, Note, Sent
 from pavese.core.handoff.forms import KitForm
 from pavese.core.handoff.published import CodeKind, Language, Part

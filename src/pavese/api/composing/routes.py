@@ -11,7 +11,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from PIL import Image
 
-from pavese.api.compose_schemas import (
+from pavese.api.composing.schemas import (
     FamiliesView,
     Gallery,
     NamesAsked,
@@ -27,7 +27,7 @@ from pavese.api.compose_schemas import (
     ToneView,
     Wish,
 )
-from pavese.api.compose_views import (
+from pavese.api.composing.views import (
     families_view,
     gallery_view,
     proportions_view,
@@ -37,7 +37,7 @@ from pavese.api.compose_views import (
     tone_view,
 )
 from pavese.api.context import Db
-from pavese.api.kit_views import kit_view
+from pavese.api.kits.views import kit_view
 from pavese.api.schemas import KitView
 from pavese.core.color.families import HueFamily, pull, same_tone
 from pavese.core.color.notations import notations

@@ -9,8 +9,8 @@ from fastapi import APIRouter
 from sqlalchemy.orm import Session
 
 from pavese.api.context import Db
-from pavese.api.set_schemas import PlanName, PlanUse, SavedPlanView, SetView
-from pavese.api.set_views import OpenSet, open_set, replanned, set_view
+from pavese.api.sets.schemas import PlanName, PlanUse, SavedPlanView, SetView
+from pavese.api.sets.views import OpenSet, open_set, replanned, set_view
 from pavese.core.recolor.plan import Plan
 from pavese.store import saved_plans, sets
 

@@ -14,9 +14,9 @@ from fastapi.responses import Response
 from sqlalchemy.orm import Session
 
 from pavese.api.context import Db, Drawing, PagePolicy, Pages, PixelStore
-from pavese.api.kit_views import candidates_view
+from pavese.api.kits.views import candidates_view
 from pavese.api.schemas import Refusal
-from pavese.api.source_schemas import (
+from pavese.api.sources.schemas import (
     AddressSent,
     Dropped,
     LookingSent,
@@ -30,7 +30,7 @@ from pavese.api.source_schemas import (
     SourceView,
     Spot,
 )
-from pavese.api.source_views import entry_view, fingerprint_of, source_view, spot_view
+from pavese.api.sources.views import entry_view, fingerprint_of, source_view, spot_view
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.gather.candidates import from_codes
 from pavese.core.gather.drop import sort_drop

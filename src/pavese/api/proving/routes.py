@@ -12,8 +12,8 @@ from fastapi.responses import Response
 
 from pavese.api.access import Me
 from pavese.api.context import Db, Drawing
-from pavese.api.kit_views import kit_view
-from pavese.api.prove_schemas import (
+from pavese.api.kits.views import kit_view
+from pavese.api.proving.schemas import (
     CommentSent,
     CommentView,
     DecisionsSent,
@@ -36,7 +36,7 @@ from pavese.api.prove_schemas import (
     TypeView,
     VisionView,
 )
-from pavese.api.prove_views import (
+from pavese.api.proving.views import (
     diagnosis_view,
     logo_view,
     nudges_view,

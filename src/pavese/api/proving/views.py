@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from pavese.api.prove_schemas import (
+from pavese.api.proving.schemas import (
     AdditionView,
     ChangeView,
     ConfusionView,

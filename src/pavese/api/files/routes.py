@@ -5,29 +5,25 @@ An SVG is data: it leaves here as a drawn picture, or under a policy that lets i
 
 from __future__ import annotations
 
-import asyncio
 import hashlib
 import uuid
 from collections.abc import Callable, Iterator
 from itertools import chain, islice
 from pathlib import PurePosixPath
-from threading import Lock
 from typing import Annotated, Literal
 from urllib.parse import quote
 
-import structlog
-from cachetools import LRUCache
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response, StreamingResponse
 from pydantic import BaseModel, Field
-from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
-from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing, Readings
-from pavese.api.set_schemas import PackageEntry, PackageView, SpotView
-from pavese.api.set_views import OpenSet, file_paints, fingerprint, open_set
+from pavese.api.files.at_hand import PicturesAtHand
+from pavese.api.sets.choices import alternatives_of, tried
+from pavese.api.sets.schemas import PackageEntry, PackageView, SpotView
+from pavese.api.sets.views import OpenSet, file_paints, fingerprint, open_set
 from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of
 from pavese.core.formats.archive import zipped
@@ -49,67 +45,14 @@ from pavese.store.facts import inventory_of
 from pavese.store.models import AssetRow
 
 router = APIRouter(prefix="/api", tags=["files"])
-log = structlog.get_logger()
 
 Side = Literal["before", "after"]
 
 _FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
 _DRAWING = "5"
-#: Bytes of pictures that are held in memory: some twenty thousand of those of a grid.
-_AT_HAND = 48 * 1024 * 1024
-#: Seconds between two times at which what was drawn is kept, and after one that failed.
-_KEPT_EVERY, _AGAIN_AFTER = 0.25, 5.0
 #: Paints of one file that are shown by masks; of more, a picture is drawn each.
 MOST_MASKS = 48
-
-
-class PicturesAtHand:
-    """The pictures that were given last, in memory: whoever goes through a set asks for the same hundreds of them.
-
-    Those that were just drawn are kept many at a time, while nobody waits for it.
-    """
-
-    def __init__(self) -> None:
-        self._known: LRUCache[str, bytes] = LRUCache(_AT_HAND, getsizeof=len)
-        self._drawn: dict[str, bytes] = {}
-        self._lock = Lock()
-
-    def get(self, key: str) -> bytes | None:
-        """A picture, if it is there."""
-        with self._lock:
-            return self._drawn.get(key) or self._known.get(key)
-
-    def put(self, key: str, png: bytes, *, drawn: bool = False) -> None:
-        """Remembers a picture in place of those that nobody asked for since; one that was `drawn` is to be kept."""
-        with self._lock:
-            if drawn:
-                self._drawn[key] = png
-            if len(png) <= _AT_HAND:
-                self._known[key] = png
-
-    def keep(self, readings: sessionmaker[Session]) -> None:
-        """Keeps what was drawn since the last time."""
-        with self._lock:
-            drawn = dict(self._drawn)
-        if not drawn:
-            return
-        with readings() as db:
-            pictures.put(db, drawn)
-        with self._lock:
-            for key in drawn:
-                self._drawn.pop(key, None)
-
-    async def keeping(self, readings: sessionmaker[Session]) -> None:
-        """Keeps what is drawn, again and again until it is cancelled; what is left then is not kept."""
-        while True:
-            await asyncio.sleep(_KEPT_EVERY)
-            if self._drawn:
-                try:
-                    await run_in_threadpool(self.keep, readings)
-                except SQLAlchemyError as error:
-                    log.warning("pictures not kept", reason=str(error)[:400])
-                    await asyncio.sleep(_AGAIN_AFTER)
 
 
 class PictureWanted(BaseModel):

@@ -9,8 +9,8 @@ from functools import cached_property
 
 from sqlalchemy.orm import Session
 
-from pavese.api.kit_views import color_views, history_view
-from pavese.api.set_schemas import (
+from pavese.api.kits.views import color_views, history_view
+from pavese.api.sets.schemas import (
     ActSettings,
     AssetView,
     CheckView,

@@ -11,7 +11,7 @@ from threading import Condition
 
 from cachetools import LRUCache, cached
 
-from pavese.api.set_views import OpenSet
+from pavese.api.sets.views import OpenSet
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.alternatives import Alternative, alternatives
 from pavese.core.recolor.plan import Plan

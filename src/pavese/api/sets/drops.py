@@ -15,8 +15,8 @@ from starlette.concurrency import run_in_threadpool
 from pavese.api.context import Begin, Db, Readings, Working
 from pavese.api.problems import problem
 from pavese.api.schemas import Refusal
-from pavese.api.set_schemas import DropResult, DropView, NewDrop
-from pavese.api.set_views import open_set, set_view
+from pavese.api.sets.schemas import DropResult, DropView, NewDrop
+from pavese.api.sets.views import open_set, set_view
 from pavese.core import limits
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState

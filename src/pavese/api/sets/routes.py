@@ -10,14 +10,15 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Query
 from sqlalchemy.orm import Session
 
-from pavese.api.choices import alternatives_of, tried
 from pavese.api.context import Db, Drawing
-from pavese.api.set_schemas import (
+from pavese.api.sets.choices import alternatives_of, tried
+from pavese.api.sets.schemas import (
     ActChange,
     Aim,
     Alternatives,
     AlternativeView,
     CheckView,
+    FilePageView,
     FilesPage,
     FileStates,
     FilesWanted,
@@ -27,7 +28,6 @@ from pavese.api.set_schemas import (
     NewGuests,
     NewSet,
     NewVariant,
-    PageView,
     PageWanted,
     RuleChange,
     SelectorKept,
@@ -39,7 +39,7 @@ from pavese.api.set_schemas import (
     WeakView,
     Which,
 )
-from pavese.api.set_views import (
+from pavese.api.sets.views import (
     OpenSet,
     asset_view,
     check_view,
@@ -177,7 +177,9 @@ def get_file(
         before=asset_view(files[before]),
         behind=asset_view(files[behind]),
         pages=[
-            PageView(title=page.title, kind=page.kind, selector=page.selector, paints=[paint.key for paint in found])
+            FilePageView(
+                title=page.title, kind=page.kind, selector=page.selector, paints=[paint.key for paint in found]
+            )
             for page, found in views.pages
         ],
         looks=[LookView(key=look.key, words=look.words) for look in views.looks],

@@ -9,7 +9,7 @@ from fastapi import Query
 from fastapi.responses import Response
 from sqlalchemy.orm import Session
 
-from pavese.api.edition_schemas import (
+from pavese.api.editions.schemas import (
     DifferenceView,
     EditionEntry,
     FormView,
@@ -18,9 +18,9 @@ from pavese.api.edition_schemas import (
     SharedView,
     UnresolvedView,
 )
-from pavese.api.kit_views import color_views
-from pavese.api.prove_views import pairs_view, rules_view, see_through_view
-from pavese.api.proving import At
+from pavese.api.kits.views import color_views
+from pavese.api.proving.routes import At
+from pavese.api.proving.views import pairs_view, rules_view, see_through_view
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.forms import FORMS, KitForm, file_name

@@ -9,7 +9,7 @@ from fastapi.responses import Response
 
 from pavese.api.access import COOKIE, Forgetting, Me, admitted, set_cookie
 from pavese.api.context import Db
-from pavese.api.people_schemas import NewPerson, PasswordChange, Person, PersonChange, SignInSent
+from pavese.api.people.schemas import NewPerson, PasswordChange, Person, PersonChange, SignInSent
 from pavese.api.problems import problem
 from pavese.store import people
 from pavese.store.models import UserRow

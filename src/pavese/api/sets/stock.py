@@ -9,8 +9,8 @@ from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import Response
 
 from pavese.api.context import Db, Drawing, Readings, Working
-from pavese.api.drops import dropped
-from pavese.api.set_schemas import FromStock, SetView, StockItemView, StockView
+from pavese.api.sets.drops import dropped
+from pavese.api.sets.schemas import FromStock, SetView, StockItemView, StockView
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
 from pavese.core.gather.stock import StockItem, StockKind, StockLibrary, Wish, search

@@ -198,7 +198,7 @@ class TextReadingView(BaseModel):
     worse: bool
 
 
-class PageView(BaseModel):
+class FilePageView(BaseModel):
     """A page of a file; `selector` names its sites, so that its paints (by their keys) can go their own way in it."""
 
     title: str
@@ -222,7 +222,7 @@ class FileView(BaseModel):
     file: AssetView
     before: AssetView
     behind: AssetView
-    pages: list[PageView]
+    pages: list[FilePageView]
     looks: list[LookView]
     beside: list[str]
     texts: list[TextReadingView]

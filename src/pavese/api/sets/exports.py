@@ -10,8 +10,8 @@ from fastapi import APIRouter
 from fastapi.responses import Response, StreamingResponse
 
 from pavese.api.context import Db, Readings
-from pavese.api.set_schemas import ExportFormView, Exports, ExportView, MotionView
-from pavese.api.set_views import open_set
+from pavese.api.sets.schemas import ExportFormView, Exports, ExportView, MotionView
+from pavese.api.sets.views import open_set
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
 from pavese.core.formats.lottie.staging import MOTIONS

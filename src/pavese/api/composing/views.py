@@ -6,7 +6,7 @@ import uuid
 from collections.abc import Sequence
 from dataclasses import replace
 
-from pavese.api.compose_schemas import (
+from pavese.api.composing.schemas import (
     BoxView,
     FamiliesView,
     FamilyMember,

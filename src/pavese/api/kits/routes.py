@@ -8,8 +8,8 @@ from typing import Annotated
 from fastapi import APIRouter, File, UploadFile
 
 from pavese.api.context import Db, Drawing
-from pavese.api.edition_schemas import ImportedView
-from pavese.api.kit_views import answers_view, base_preview, codes_view, kit_view
+from pavese.api.editions.schemas import ImportedView
+from pavese.api.kits.views import answers_view, base_preview, codes_view, kit_view
 from pavese.api.schemas import (
     Answers,
     Archived,

@@ -6,8 +6,8 @@ import hashlib
 
 from sqlalchemy.orm import Session
 
-from pavese.api.kit_views import answers_of, candidates_view, history_view
-from pavese.api.source_schemas import (
+from pavese.api.kits.views import answers_of, candidates_view, history_view
+from pavese.api.sources.schemas import (
     FontView,
     LookingSent,
     PageView,

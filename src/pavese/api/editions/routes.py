@@ -9,7 +9,7 @@ from fastapi import APIRouter, Depends, Path, Query
 from fastapi.responses import Response
 
 from pavese.api.context import Db, Drawing
-from pavese.api.edition_schemas import (
+from pavese.api.editions.schemas import (
     CompareView,
     EditionEntry,
     EditionsView,
@@ -20,7 +20,7 @@ from pavese.api.edition_schemas import (
     PublishView,
     SharedView,
 )
-from pavese.api.edition_views import (
+from pavese.api.editions.views import (
     Chosen,
     choices_view,
     difference_views,
@@ -32,7 +32,7 @@ from pavese.api.edition_views import (
     shared_view,
     unresolved_views,
 )
-from pavese.api.proving import At, Here, logo_response
+from pavese.api.proving.routes import At, Here, logo_response
 from pavese.api.schemas import KitView
 from pavese.core.handoff.forms import KitForm
 from pavese.core.kit.compare import compare

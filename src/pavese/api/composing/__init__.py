@@ -1,0 +1,1 @@
+"""Composing a kit: schemes, proposals, names, what would follow a change."""

@@ -1,0 +1,1 @@
+"""Editions of a kit, what they are handed over as, and links to them."""

@@ -1,0 +1,1 @@
+"""Pictures of files, and the files themselves."""

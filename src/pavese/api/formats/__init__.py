@@ -1,0 +1,1 @@
+"""What is taken, and what each format can."""

@@ -1,0 +1,1 @@
+"""Kits: started, listed, changed color by color, brought in from files."""

@@ -1,0 +1,1 @@
+"""People, and who is signed in."""

@@ -1,0 +1,1 @@
+"""Proving a kit: pairs, decisions, trios, vision, rules, logo and type."""

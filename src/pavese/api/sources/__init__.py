@@ -1,0 +1,1 @@
+"""Sources of colors: pictures, boards, pages, lists, the shelf."""
