@@ -38,7 +38,9 @@ def read_lottie(name: str, data: bytes, beside: Beside = ALONE, within: tuple[st
     file's name and the reason."""
     source = JsonSource(name, data)
     found = places_of(name, source.tree)
-    places = tuple(replace(place, selectors=(*place.selectors, *within)) for place in found.places)
+    places = tuple(found.places)
+    if within:
+        places = tuple(replace(place, selectors=(*place.selectors, *within)) for place in places)
     remarks = list(found.remarks)
     if any(reference not in beside for reference in pictures_of(source.tree)):
         remarks.append(NOT_FETCHED)
