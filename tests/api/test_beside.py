@@ -88,6 +88,40 @@ def test_a_picture_that_did_not_come_is_said(client: TestClient, kit: Json) -> N
     assert "chart.png" not in packaged(client, view)
 
 
+def test_an_animation_shows_the_pictures_that_came_with_it(client: TestClient, kit: Json) -> None:
+    lottie = {
+        "v": "5.7.4", "fr": 30, "ip": 0, "op": 30, "w": 20, "h": 20,
+        "assets": [{"id": "p", "u": "images/", "p": "sea.png", "w": 20, "h": 20}],
+        "layers": [{"ty": 2, "refId": "p", "ip": 0, "op": 30, "st": 0, "ks": {}}],
+    }  # fmt: skip
+    view = start(client, kit, ("waves.json", json.dumps(lottie).encode()), ("images/sea.png", png("#00ff00")))
+    [asset] = files_of(client, view["id"])
+    assert asset["remarks"] == []
+    # Its engine rounds opacity.
+    *color, alpha = drawn(client, view, asset).getpixel((40, 40))
+    assert color == [0, 255, 0]
+    assert alpha > 250
+    inside = packaged(client, view)
+    assert json.loads(inside["waves.json"]) == lottie, "what is handed over still names it"
+    assert inside["images/sea.png"] == png("#00ff00")
+
+
+def test_a_part_of_another_file_is_not_fetched_and_that_is_said(client: TestClient, kit: Json) -> None:
+    other = b'<svg xmlns="http://www.w3.org/2000/svg"><symbol id="a"><path d="M0 0h9v9z"/></symbol></svg>'
+    using = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><use href="other.svg#a"/></svg>'
+    view = start(client, kit, ("using.svg", using), ("other.svg", other))
+    [asset, _] = files_of(client, view["id"])
+    assert asset["remarks"] == ["It uses a part of another file, which is not fetched."]
+
+
+def test_a_drawing_inside_of_a_drawing_is_shown(client: TestClient, kit: Json) -> None:
+    inner = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path fill="#00ff00" d="M0 0h9v9H0z"/></svg>'
+    outer = MAP.replace(b"../pictures/sea%20chart.png?v=2", b"inner.svg")
+    view = start(client, kit, ("outer.svg", outer), ("inner.svg", inner))
+    [asset, _] = files_of(client, view["id"])
+    assert drawn(client, view, asset).getpixel((60, 20)) == (0, 255, 0, 255)
+
+
 def test_a_new_picture_of_the_same_name_is_another_picture(client: TestClient, kit: Json) -> None:
     seen = []
     for color in ("#00ff00", "#0000ff"):

@@ -191,6 +191,19 @@ def test_a_rule_holds_for_what_comes_later_until_it_is_let_go(client: TestClient
     assert {paint["key"]: paint["target"] for paint in back["paints"] if paint["key"] in before} == before
 
 
+def test_a_backing_in_a_color_that_is_gone_goes_with_it(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED))
+    path = f"/api/sets/{view['id']}"
+    client.put(f"{path}/acts/backing", json={"settings": {"color": "fog.base"}})
+    client.put(f"{path}/acts/backing", json={"settings": {"color": "kelp.base"}, "names": ["a.svg"]})
+    for key in ("fog", "kelp"):
+        assert client.delete(f"/api/kits/{kit['id']}/colors/{key}").status_code == 200
+    now = client.get(path).json()
+    assert now["acts"] == {}
+    assert files_of(client, view["id"])[0]["acts"] == {"backing": None}
+    assert picture(client, now).size == (48, 48)
+
+
 def test_variants_keep_the_original_and_share_its_files(client: TestClient, kit: Json) -> None:
     view = start(client, kit, ("a.svg", TWO))
     path = f"/api/sets/{view['id']}"

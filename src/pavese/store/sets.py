@@ -21,6 +21,7 @@ from pavese.core.formats.intake import Came, ReadFile
 from pavese.core.formats.intake import digest as digest_of
 from pavese.core.handoff.package import free_name
 from pavese.core.kit.kit import Kit
+from pavese.core.recolor.act import Act
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints, summarize
@@ -480,7 +481,20 @@ def _without_gone(plan: Plan, kit: Kit) -> Plan:
 
     files = {name: own for name, choices in plan.files.items() if (own := kept(choices))}
     rules = {kind: target for kind, target in plan.rules.items() if _is_known(target, kit)}
-    return plan.with_(choices=kept(plan.choices), files=files, rules=rules)
+    return plan.with_(
+        choices=kept(plan.choices),
+        files=files,
+        rules=rules,
+        acts={key: act for key, act in plan.acts.items() if _can_be_done(act, kit)},
+        file_acts={
+            name: {key: act for key, act in own.items() if act is None or _can_be_done(act, kit)}
+            for name, own in plan.file_acts.items()
+        },
+    )
+
+
+def _can_be_done(act: Act, kit: Kit) -> bool:
+    return all(_is_known(target, kit) for target in act.targets)
 
 
 def _is_known(target: str, kit: Kit) -> bool:

@@ -21,6 +21,7 @@ from pavese.core.formats.document import (
 )
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.json_source import JsonSource
+from pavese.core.formats.lottie.pictures import with_pictures
 from pavese.core.formats.lottie.places import LottiePlace, pictures_of, places_of, theme_places
 from pavese.core.formats.lottie.texts import inked, texts_of
 from pavese.core.recolor.changes import Changes, Wanted
@@ -44,7 +45,7 @@ def read_lottie(name: str, data: bytes, beside: Beside = ALONE, within: tuple[st
     remarks = list(found.remarks)
     if any(reference not in beside for reference in pictures_of(source.tree)):
         remarks.append(NOT_FETCHED)
-    return LottieDocument(source, places, tuple(remarks), within)
+    return LottieDocument(source, places, tuple(remarks), within, beside)
 
 
 def read_theme(name: str, data: bytes) -> LottieDocument:
@@ -64,8 +65,10 @@ class LottieDocument:
         places: tuple[LottiePlace, ...],
         remarks: tuple[str, ...],
         within: tuple[str, ...] = (),
+        beside: Beside = ALONE,
     ) -> None:
         self._within = within
+        self._beside = beside
         self._source = source
         self._places = places
         self._remarks = remarks
@@ -107,7 +110,8 @@ class LottieDocument:
         return splice(self._source.data, self._edits(Changes.of(wanted).recoloring))
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
-        return Preview(Notation.MOTION, self.write(wanted))
+        data = self.write(wanted)
+        return Preview(Notation.MOTION, with_pictures(data, self._beside) if self._beside else data)
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
         for place in self._places:

@@ -55,10 +55,16 @@ def places_of(name: str, tree: Any) -> Found:
 
 def pictures_of(tree: Any) -> tuple[str, ...]:
     """The pictures outside of an animation, as it names them: folder and name (Lottie 1.0, "Image")."""
-    assets = [asset for asset in _dicts(_of(tree, "assets")) if "layers" not in asset]
-    named = ((asset.get("u"), asset.get("p")) for asset in assets)
-    found = (f"{folder if isinstance(folder, str) else ''}{path}" for folder, path in named if isinstance(path, str))
-    return tuple(dict.fromkeys(one for one in found if not one.startswith("data:") and "data:" not in one[:200]))
+    found = (reference_of(asset) for asset in _dicts(_of(tree, "assets")))
+    return tuple(dict.fromkeys(filter(None, found)))
+
+
+def reference_of(asset: Any) -> str:
+    """The reference of an asset that is a picture outside; "" for any other."""
+    path, folder = _of(asset, "p"), _of(asset, "u")
+    if not isinstance(path, str) or path.startswith("data:") or "layers" in asset:
+        return ""
+    return f"{folder if isinstance(folder, str) else ''}{path}"
 
 
 def theme_places(tree: Any) -> list[LottiePlace]:

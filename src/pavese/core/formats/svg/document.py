@@ -99,7 +99,8 @@ class SvgDocument:
 
     @cached_property
     def refers(self) -> tuple[str, ...]:
-        return tuple(dict.fromkeys(href for element in self._source.elements if (href := _outside(element))))
+        pictures = self._source.named("image", "feImage")
+        return tuple(dict.fromkeys(href for element in pictures if (href := _outside(element))))
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -228,6 +229,8 @@ class SvgDocument:
             remarks.append(f"“{shown}” is put together from variables and keeps its color.")
         if any(href not in self._beside for href in self.refers):
             remarks.append(NOT_FETCHED)
+        if any(_outside(element) for element in self._source.named("use")):
+            remarks.append("It uses a part of another file, which is not fetched.")
         return tuple(remarks)
 
 
@@ -237,6 +240,6 @@ def _value(declared: _Declared, links: Links | None) -> str:
 
 
 def _outside(element: Element) -> str:
-    """The reference to another file that an element shows; "" for none."""
+    """The reference of an element to another file; "" for none."""
     href = (element.attributes.get("href") or element.attributes.get(XLINK_HREF) or "").strip()
-    return href if element.name in ("image", "feImage", "use") and not href.startswith(("#", "data:")) else ""
+    return "" if href.startswith(("#", "data:")) else href

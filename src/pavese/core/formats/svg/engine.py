@@ -32,7 +32,14 @@ _CELL, _MOST_SYMBOLS = 26, 400
 #: Functions that the engine does not know.
 _COMPUTED = re.compile(r"color-mix\(|light-dark\(|var\(", re.IGNORECASE)
 #: Pictures that the engine draws, by how they begin.
-_PICTURES = {b"\x89PNG": b"png", b"\xff\xd8\xff": b"jpeg", b"GIF8": b"gif", b"RIFF": b"webp"}
+_PICTURES = {
+    b"\x89PNG": b"png",
+    b"\xff\xd8\xff": b"jpeg",
+    b"GIF8": b"gif",
+    b"RIFF": b"webp",
+    b"<svg": b"svg+xml",
+    b"<?xml": b"svg+xml",
+}
 #: What a `font` shorthand says before its typefaces: the size last, perhaps with the height of lines.
 _UP_TO_SIZE = re.compile(r".*?[0-9.]+(?:px|pt|pc|em|rem|ex|%|mm|cm|in|q)(?:\s*/\s*\S+)?\s+", re.IGNORECASE | re.DOTALL)
 _HREF = re.compile(r"(?:[\w.-]+:)?href")
