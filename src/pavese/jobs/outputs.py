@@ -95,8 +95,9 @@ def _variables(item: Item, order: Order) -> Made:
 
 
 def _png(item: Item, order: Order) -> Made:
+    shown = item.shown
     for size, scale in order.wanted.pictures():
-        png = order.pool.png(item.shown, size * scale)
+        png = order.pool.png(shown, size * scale)
         yield f"png/{order.path(item, size, scale)}.png", _grounded(png, order.ground)
 
 

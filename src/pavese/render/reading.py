@@ -51,6 +51,7 @@ class Refused:
 
 
 Read = ReadFile | Refused
+_One = TypeVar("_One")
 
 
 def read_files(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> list[Read]:
@@ -77,18 +78,19 @@ def begin_reading(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> Call
 
 def codes_in(pool: DrawingPool, name: str, data: bytes) -> tuple[FoundCode, ...]:
     """The colors of a list, tokens, a deck or any text (`code_files.read_code_file`). Raises RefusedFileError."""
-    try:
-        found: tuple[FoundCode, ...] = pool.result(pool.begin(read_code_file, name, data, seconds=SECONDS))
-    except ChildFailedError as error:
-        raise RefusedFileError(name, _too_much(error)) from error
-    return found
+    return _asked(pool, read_code_file, name, data)
 
 
 def kit_in(pool: DrawingPool, name: str, data: bytes) -> Imported:
     """The kit in a file (`kit_file.kit_from_file`). Raises InvalidKitError, and RefusedFileError for what takes too
     much."""
+    return _asked(pool, kit_from_file, name, data)
+
+
+def _asked(pool: DrawingPool, work: Callable[[str, bytes], _One], name: str, data: bytes) -> _One:
+    """What a function finds in a file. Raises what it raises, and RefusedFileError for what takes too much."""
     try:
-        found: Imported = pool.result(pool.begin(kit_from_file, name, data, seconds=SECONDS))
+        found: _One = pool.result(pool.begin(work, name, data, seconds=SECONDS))
     except ChildFailedError as error:
         raise RefusedFileError(name, _too_much(error)) from error
     return found
@@ -127,9 +129,6 @@ def read_archive(pool: DrawingPool, name: str, path: Path, sizes: Sequence[int],
                     for number in group
                 ]
         yield _logged(found)
-
-
-_One = TypeVar("_One")
 
 
 def _groups(files: Sequence[_One], size: Callable[[_One], int]) -> Iterator[list[_One]]:

@@ -55,7 +55,7 @@ def places_of(name: str, tree: Any) -> Found:
 
 def pictures_of(tree: Any) -> tuple[str, ...]:
     """The pictures outside of an animation, as it names them: folder and name (Lottie 1.0, "Image")."""
-    found = (reference_of(asset) for asset in _dicts(_of(tree, "assets")))
+    found = (reference_of(asset) for asset in dicts(_of(tree, "assets")))
     return tuple(dict.fromkeys(filter(None, found)))
 
 
@@ -70,13 +70,13 @@ def reference_of(asset: Any) -> str:
 def theme_places(tree: Any) -> list[LottiePlace]:
     """The places of a dotLottie theme: https://dotlottie.io/spec/2.0/#themes ."""
     walk = _Walk("theme")
-    for rule in _dicts(_of(tree, "rules")):
-        stated = [rule, *_dicts(rule.get("keyframes"))]
+    for rule in dicts(_of(tree, "rules")):
+        stated = [rule, *dicts(rule.get("keyframes"))]
         for holder in stated:
             if rule.get("type") == "Color":
                 walk.color(holder, "value", Kind.FILL, ())
             elif rule.get("type") == "Gradient":
-                for stop in _dicts(holder.get("value")):
+                for stop in dicts(holder.get("value")):
                     walk.color(stop, "color", Kind.STOP, ())
     return walk.found.places
 
@@ -95,11 +95,11 @@ class _Walk:
         if version and tuple(map(int, version.groups())) < _SCALED_BEFORE:
             self._scale = 255 if _has_large_colors(tree) else 1
         self._layers(tree["layers"])
-        for asset in _dicts(tree.get("assets")):
+        for asset in dicts(tree.get("assets")):
             self._layers(asset.get("layers"))
             if isinstance(asset.get("p"), str) and "layers" not in asset and asset["p"].startswith("data:"):
                 self._remark("It holds a picture, which keeps its colors.")
-        for glyph in _dicts(tree.get("chars")):
+        for glyph in dicts(tree.get("chars")):
             data = glyph.get("data")
             if isinstance(data, dict):
                 self._shapes(data.get("shapes"), ())
@@ -117,10 +117,8 @@ class _Walk:
     def _refuse_circles(self, tree: dict[str, Any]) -> None:
         """A composition that holds itself can be played by nothing."""
         holds = {
-            asset["id"]: {
-                layer["refId"] for layer in _dicts(asset.get("layers")) if isinstance(layer.get("refId"), str)
-            }
-            for asset in _dicts(tree.get("assets"))
+            asset["id"]: {layer["refId"] for layer in dicts(asset.get("layers")) if isinstance(layer.get("refId"), str)}
+            for asset in dicts(tree.get("assets"))
             if isinstance(asset.get("id"), str)
         }
         done: set[str] = set()
@@ -150,7 +148,7 @@ class _Walk:
             self._add(LottiePlace(Spot(holder, key), kind, selectors, (Rgba(red, green, blue),), (0,), scale))
 
     def _layers(self, layers: Any) -> None:
-        for layer in _dicts(layers):
+        for layer in dicts(layers):
             # What only masks another layer decides what is seen, not in which color.
             if layer.get("td"):
                 continue
@@ -170,7 +168,7 @@ class _Walk:
     def _shapes(self, shapes: Any, selectors: tuple[str, ...], depth: int = 0) -> None:
         if depth > limits.DEPTH:
             raise RefusedFileError(self._name, f"shapes are nested more than {limits.DEPTH} deep.")
-        for shape in _dicts(shapes):
+        for shape in dicts(shapes):
             match shape.get("ty"):
                 case "gr":
                     self._shapes(shape.get("it"), (*selectors_of(shape), *selectors), depth + 1)
@@ -182,24 +180,24 @@ class _Walk:
                     self._gradient(shape.get("g"), (*selectors_of(shape), *selectors))
 
     def _effects(self, effects: Any, selectors: tuple[str, ...], depth: int = 0) -> None:
-        for effect in _dicts(effects) if depth <= limits.DEPTH else ():
+        for effect in dicts(effects) if depth <= limits.DEPTH else ():
             if effect.get("ty") == _COLOR_EFFECT:
                 self._property(effect, "v", Kind.EFFECT, selectors)
             self._effects(effect.get("ef"), selectors, depth + 1)
 
     def _styles(self, styles: Any, selectors: tuple[str, ...]) -> None:
-        for style in _dicts(styles):
+        for style in dicts(styles):
             self._property(style, "c", Kind.SHADOW, selectors)
             self._gradient(style.get("gf"), selectors)
 
     def _text(self, text: Any, selectors: tuple[str, ...]) -> None:
         if not isinstance(text, dict):
             return
-        for moment in _dicts(_of(_of(text, "d"), "k")):
+        for moment in dicts(_of(_of(text, "d"), "k")):
             document = moment.get("s")
             self.color(document, "fc", Kind.TEXT, selectors)
             self.color(document, "sc", Kind.STROKE, selectors)
-        for animator in _dicts(text.get("a")):
+        for animator in dicts(text.get("a")):
             for key in ("fc", "sc"):
                 self._property(animator.get("a"), key, Kind.TEXT if key == "fc" else Kind.STROKE, selectors)
 
@@ -211,7 +209,7 @@ class _Walk:
         self._noted(value, kind, None)
         if _numbers(value.get("k")):
             self.color(value, "k", kind, selectors)
-        for frame in _dicts(value.get("k")):
+        for frame in dicts(value.get("k")):
             self.color(frame, "s", kind, selectors)
             self.color(frame, "e", kind, selectors)
 
@@ -223,7 +221,7 @@ class _Walk:
         self._noted(value, Kind.STOP, stops)
         if _numbers(value.get("k")):
             self._stops(value, "k", stops, selectors)
-        for frame in _dicts(value.get("k")):
+        for frame in dicts(value.get("k")):
             self._stops(frame, "s", stops, selectors)
             self._stops(frame, "e", stops, selectors)
 
@@ -263,7 +261,7 @@ def _has_large_colors(tree: Any) -> bool:
     """Whether an old file writes any color with components above 1."""
     walk = _Walk("")
     walk._layers(tree["layers"])
-    for asset in _dicts(tree.get("assets")):
+    for asset in dicts(tree.get("assets")):
         walk._layers(asset.get("layers"))
     return any(place.scale == 255 for place in walk.found.places)
 
@@ -288,7 +286,8 @@ def color_of(value: Any) -> Rgba | None:
     return Rgba(*(_level(number, scale) for number in value[:3]))
 
 
-def _dicts(value: Any) -> Iterator[dict[str, Any]]:
+def dicts(value: Any) -> Iterator[dict[str, Any]]:
+    """The objects of a list; none of what is no list."""
     if isinstance(value, list):
         yield from (entry for entry in value if isinstance(entry, dict))
 

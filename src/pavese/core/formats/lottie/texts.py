@@ -13,7 +13,7 @@ import orjson
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.lottie.places import color_of, selectors_of
+from pavese.core.formats.lottie.places import color_of, dicts, selectors_of
 from pavese.core.recolor.texts import Text
 
 Json = dict[str, Any]
@@ -36,7 +36,7 @@ def texts_of(tree: Json, within: tuple[str, ...] = ()) -> list[Text | None]:
     """The text of each text layer, in document order; None for one without an ink."""
     faces = {
         font.get("fName"): f"{font.get('fStyle', '')} {font.get('fName', '')}".casefold()
-        for font in _dicts((tree.get("fonts") or {}).get("list") if isinstance(tree.get("fonts"), dict) else None)
+        for font in dicts((tree.get("fonts") or {}).get("list") if isinstance(tree.get("fonts"), dict) else None)
     }
     return [_text(one, faces, within) for one in _letterings(tree)]
 
@@ -58,11 +58,11 @@ def inked(data: bytes, inks: Sequence[Rgb]) -> bytes:
 def _letterings(tree: Json) -> list[Lettering]:
     found = []
     for layers in _layers(tree):
-        for layer in _dicts(layers):
+        for layer in dicts(layers):
             text = layer.get("t")
             if layer.get("ty") != _TEXT or not isinstance(text, dict) or not isinstance(text.get("d"), dict):
                 continue
-            first = next(_dicts(text["d"].get("k")), {}).get("s")
+            first = next(dicts(text["d"].get("k")), {}).get("s")
             if isinstance(first, dict) and isinstance(first.get("t"), str) and first["t"].strip():
                 found.append(Lettering(layer, first))
     return found[: limits.TEXTS]
@@ -123,7 +123,7 @@ def _empty(layer: Json) -> Json:
 
 
 def _layers(tree: Json) -> Iterator[list[Any]]:
-    for holder in (tree, *_dicts(tree.get("assets"))):
+    for holder in (tree, *dicts(tree.get("assets"))):
         if isinstance(holder.get("layers"), list):
             yield holder["layers"]
 
@@ -149,8 +149,3 @@ def _number(value: Any, otherwise: float) -> float:
 def _pair(value: Any) -> tuple[float, float] | None:
     told = isinstance(value, list) and len(value) >= 2 and all(isinstance(one, int | float) for one in value[:2])
     return (float(value[0]), float(value[1])) if told else None
-
-
-def _dicts(value: Any) -> Iterator[Json]:
-    if isinstance(value, list):
-        yield from (entry for entry in value if isinstance(entry, dict))

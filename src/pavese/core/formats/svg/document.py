@@ -26,10 +26,10 @@ from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.engine import engine_edits, sprite_symbols
 from pavese.core.formats.svg.implied import implied_colors
 from pavese.core.formats.svg.places import SvgPlace, place_color, selectors_of, written_colors
-from pavese.core.formats.svg.properties import ANIMATIONS, SVG, XLINK_HREF
+from pavese.core.formats.svg.properties import SVG, XLINK_HREF
 from pavese.core.formats.svg.size import extent
 from pavese.core.formats.svg.texts import inked, texts_of, unlettered
-from pavese.core.formats.svg.variables import linked, with_variables
+from pavese.core.formats.svg.variables import can_link, linked, with_variables
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml, without_entities
 from pavese.core.recolor.acts import Namespace
 from pavese.core.recolor.changes import Changes, Links, Wanted
@@ -163,9 +163,8 @@ class SvgDocument:
 
     @staticmethod
     def _link(place: SvgPlace, target: Rgb | None, recoloring: Recoloring, links: Links) -> str | None:
-        """What a color is called at a place: opaque, not animated, and chosen by a token."""
-        moves = isinstance(place.by, Element) and place.by.name in ANIMATIONS
-        if target is None or not place.written or place.linear is not None or place.paint.alpha < 1 or moves:
+        """What a color is called at a place that can follow a variable, where it was chosen by a token."""
+        if target is None or not can_link(place):
             return None
         token = recoloring.token_at(place.paint, place.kind, place.selectors)
         return None if token is None else links.name(target, token)

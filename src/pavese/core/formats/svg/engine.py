@@ -7,13 +7,13 @@ to other files are emptied, so that a picture is made from the file alone.
 from __future__ import annotations
 
 import re
-from base64 import b64encode
 from collections.abc import Iterable, Iterator, Mapping
 from html import escape
 from math import ceil, sqrt
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Value, read_declarations
+from pavese.core.formats.data_url import data_url
 from pavese.core.formats.document import Beside
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
@@ -31,15 +31,6 @@ _UNDRAWN = frozenset(("symbol", "defs", "style", "title", "desc", "metadata", "s
 _CELL, _MOST_SYMBOLS = 26, 400
 #: Functions that the engine does not know.
 _COMPUTED = re.compile(r"color-mix\(|light-dark\(|var\(", re.IGNORECASE)
-#: Pictures that the engine draws, by how they begin.
-_PICTURES = {
-    b"\x89PNG": b"png",
-    b"\xff\xd8\xff": b"jpeg",
-    b"GIF8": b"gif",
-    b"RIFF": b"webp",
-    b"<svg": b"svg+xml",
-    b"<?xml": b"svg+xml",
-}
 #: What a `font` shorthand says before its typefaces: the size last, perhaps with the height of lines.
 _UP_TO_SIZE = re.compile(r".*?[0-9.]+(?:px|pt|pc|em|rem|ex|%|mm|cm|in|q)(?:\s*/\s*\S+)?\s+", re.IGNORECASE | re.DOTALL)
 _HREF = re.compile(r"(?:[\w.-]+:)?href")
@@ -164,18 +155,13 @@ def _closed(source: XmlSource, element: Element, beside: Beside) -> Iterator[Edi
     for name, (start, end) in source.attribute_spans(element).items():
         if _HREF.fullmatch(name) and not source.utf8[start:end].strip().startswith((b"#", b"data:")):
             found = beside.get(source.attribute_text(element, _full(element, name)).text.strip()) if beside else None
-            yield Edit(start, end, _inside(found) if found is not None and element.name != "use" else b"")
+            inside = data_url(found) if found is not None and element.name != "use" else None
+            yield Edit(start, end, (inside or "").encode())
 
 
 def _full(element: Element, name: str) -> str:
     """The name of an attribute as elements know it, from the one that is written."""
     return name if name in element.attributes else XLINK_HREF
-
-
-def _inside(picture: bytes) -> bytes:
-    """A picture as a reference that holds it; nothing for what the engine does not draw."""
-    kind = next((kind for begins, kind in _PICTURES.items() if picture.startswith(begins)), None)
-    return b"" if kind is None else b"data:image/%s;base64,%s" % (kind, b64encode(picture))
 
 
 def sprite_symbols(source: XmlSource) -> list[Element]:

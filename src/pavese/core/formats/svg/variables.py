@@ -6,7 +6,7 @@ import re
 
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats.edits import Edit, splice
-from pavese.core.formats.svg.places import written_colors
+from pavese.core.formats.svg.places import SvgPlace, written_colors
 from pavese.core.formats.svg.properties import ANIMATIONS, SVG
 from pavese.core.formats.xml_source import Element, read_xml
 from pavese.core.recolor.changes import Links
@@ -21,6 +21,12 @@ def linked(name: str, color: Rgb) -> str:
     return f"var({name}, {color.hex})"
 
 
+def can_link(place: SvgPlace) -> bool:
+    """Whether a place can follow a variable: it states a color of its own, opaque and not animated."""
+    moves = isinstance(place.by, Element) and place.by.name in ANIMATIONS
+    return bool(place.written) and place.linear is None and place.paint.alpha == 1 and not moves
+
+
 def with_variables(data: bytes, links: Links) -> bytes:
     """The drawing with a variable wherever it states one of these colors itself, opaque and not animated.
 
@@ -31,11 +37,8 @@ def with_variables(data: bytes, links: Links) -> bytes:
     edits = [
         Edit(place.start, place.end, linked(links.by_color[place.paint.rgb], place.paint.rgb).encode())
         for place in written_colors(source).places
-        if place.written
-        and place.linear is None
-        and place.paint.alpha == 1
+        if can_link(place)
         and place.paint.rgb in links.by_color
-        and not (isinstance(place.by, Element) and place.by.name in ANIMATIONS)
         and not _FALLBACK.search(source.utf8[max(place.start - _LONGEST_NAME, 0) : place.start])
     ]
     return source.pack(splice(source.utf8, edits))
