@@ -6,6 +6,7 @@ the figures over it are left out, and said to be.
 
 from __future__ import annotations
 
+import json
 import subprocess
 import sys
 import tarfile
@@ -22,7 +23,20 @@ PACKAGES = (
     "fluentui-emoji@1.3.0",
     "lottie-web@5.13.0",
     "react-useanimations@2.10.0",
+    # With people, gradients and many hues.
+    "undraw-svg@2.0.0",
+    "material-icon-theme@5.38.1",
+    "@iconify-json/flat-color-icons@1.2.3",
+    "@iconify-json/noto@1.2.9",
+    "@iconify-json/openmoji@1.2.29",
+    "@iconify-json/emojione@1.2.3",
+    "@iconify-json/fxemoji@1.2.2",
+    "@iconify-json/meteocons@1.2.4",
+    "@iconify-json/streamline-plump-color@1.2.2",
+    "@iconify-json/streamline-ultimate-color@1.2.2",
 )
+#: Of a table of drawings this many are written out as files.
+_OF_TABLE = 300
 
 
 def corpus_dir() -> Path:
@@ -30,11 +44,16 @@ def corpus_dir() -> Path:
     return settings().data_dir / "corpus"
 
 
+def folder_of(package: str) -> Path:
+    """Where a package is kept."""
+    return corpus_dir() / package.replace("/", "-").lstrip("@")
+
+
 def fetch() -> int:
     """Brings what is not there yet; gives how many packages could not be had."""
     missing = 0
     for package in PACKAGES:
-        target = corpus_dir() / package.replace("/", "-").lstrip("@")
+        target = folder_of(package)
         if target.exists():
             continue
         corpus_dir().mkdir(parents=True, exist_ok=True)
@@ -52,8 +71,20 @@ def fetch() -> int:
         with tarfile.open(archive) as packed:
             packed.extractall(target, filter="data")
         archive.unlink()
+        _written_out(target)
         print(package)
     return missing
+
+
+def _written_out(folder: Path) -> None:
+    """Makes files of the drawings of packages that keep them in one table."""
+    for table in folder.rglob("icons.json"):
+        known = json.loads(table.read_bytes())
+        drawings = sorted(known["icons"].items())
+        for name, drawing in drawings[:: max(len(drawings) // _OF_TABLE, 1)]:
+            width, height = (drawing.get(side, known.get(side, 16)) for side in ("width", "height"))
+            head = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width} {height}">'
+            (table.parent / f"{name}.svg").write_text(f"{head}{drawing['body']}</svg>", encoding="utf-8")
 
 
 if __name__ == "__main__":

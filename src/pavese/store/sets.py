@@ -189,7 +189,7 @@ def files_of(session: Session, row: SetRow) -> Files:
         return known
     rows = assets(session, row)
     facts = {one.id: facts_of(one) for one in rows}
-    found = summarize((one.inventory for one in facts.values()), (one.measured for one in facts.values()))
+    found = paints(rows)
     for one in rows:
         # They outlive this session, and are never changed.
         session.expunge(one)
@@ -218,7 +218,7 @@ def asset(session: Session, asset_id: uuid.UUID) -> AssetRow:
 def paints(rows: Iterable[AssetRow]) -> SetPaints:
     """The paints of a set, each once, with what was measured of them."""
     listed = list(rows)
-    return summarize(map(inventory_of, listed), map(measured_of, listed))
+    return summarize(map(inventory_of, listed), map(measured_of, listed), (one.name for one in listed))
 
 
 @dataclass

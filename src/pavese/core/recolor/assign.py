@@ -1,62 +1,41 @@
 """The automatic plan: every paint of a set to a color of the kit.
 
-Paints are split into families (`families`), each family gets a ramp (`family_ramps`), and paints get steps (`search`),
-or, where derived shades are allowed, the shade of their ramp that is exactly as light as they are. The other modes need
-only lightness. Modes are entries of `MODES`.
+In the kit's mode near-equal paints are gathered (`near`), each of the rest is weighed against each step (`fitting`) and
+against the paints it shares a drawing with (`together`), and steps are sought for all of them at once (`search`). Where
+that leaves something lost in a drawing, this file gets exceptions (`exceptions`). Where derived shades are allowed, a
+paint gets the shade of its ramp that is exactly as light as it is. The other modes need only lightness. Modes are
+entries of `MODES`.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
-from scipy.spatial import KDTree
 
-from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ratio, contrast_table
-from pavese.core.color.difference import NEAR, SAME, differences
+from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ratio
+from pavese.core.color.difference import NEAR, differences
 from pavese.core.color.naming import describe
-from pavese.core.color.oklab import Array, oklab_of, oklch_of
+from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor, members
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token, parse_token
-from pavese.core.recolor.families import PaintFamily, is_neutral, split
-from pavese.core.recolor.family_ramps import QUIET, family_ramps, main_color
-from pavese.core.recolor.inventory import Kind, PaintUse, SetPaints
+from pavese.core.recolor.ends import anchors, end_of
+from pavese.core.recolor.families import split
+from pavese.core.recolor.family_ramps import family_ramps, main_color
+from pavese.core.recolor.inventory import PaintUse, SetPaints
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
-from pavese.core.recolor.recipe import AllowedColors, Mode, Recipe
-from pavese.core.recolor.search import SHARED, Pair, Problem, Step, solve, step_of
+from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
+from pavese.core.recolor.step_plan import Sought, StepPlan, step_plan
 from pavese.core.recolor.target import KEEP, blend, mixed, resolve_target, shade
 
-_ENDS = {Role.BACKGROUND: 0, Role.TEXT_DARK: 1, Role.TEXT_LIGHT: 0}
-
-# Costs, in units of squared steps: leaving the family's ramp costs as much as a shift of four to eight steps.
-# Neutral ramps count as one family; its lightest and darkest paints go to the bases of background and text.
-_OTHER_NEUTRAL = 4.0
-_ANCHOR_BONUS = 5.0
-_END_BONUS = 15.0
-_OTHER_RAMP = 12.0
-_PER_TURN = 60.0
-_OFF_GROUND = 30.0
-#: A backing is there for the figure to stand out from: whatever it takes, short of sharing a step.
-_OFF_BACKING = 4000.0
 #: Steps that reach 3:1 between them, with a little to spare for rounding.
 _CLEAR = 4.05
-#: What a difference of 0.1 in OKLCH chroma costs: a vivid paint rather goes half a step off than gets pale.
-_PALER = 5.0
-#: The paint that covers most counts this much more than one that covers nothing: what must go elsewhere is small.
-_HEAVY = 2.0
-
-#: Places in the luminance-aligned scale beyond which a neutral is the white, or the near-black, of a drawing.
-_WHITE_END, _BLACK_END = -0.2, 9.4
-#: How many neighbors in lightness of its own family a paint is compared with.
-_NEIGHBORS = 2
-#: Colors that are planned together: with so many it takes two seconds, and its time grows faster than their number.
-_MOST_SEARCHED = 700
 #: Derived shades of one ramp stay at least this part of a step apart.
 _APART = 0.04
 #: A derived shade within this part of a step is that step.
@@ -65,7 +44,8 @@ _SNAP = 0.12
 
 @dataclass(frozen=True)
 class _Task:
-    """What is to be planned: distinct open colors with their weights and wanted places, and what stands already."""
+    """What is to be planned: distinct open colors with their weights and wanted places, and what stands already;
+    `fixed` is what of that a person chose, or is left alone."""
 
     colors: tuple[Rgb, ...]
     weights: tuple[float, ...]
@@ -75,6 +55,7 @@ class _Task:
     kit: Kit
     recipe: Recipe
     standing: Mapping[Rgb, Rgb]
+    fixed: frozenset[Rgb]
     ground: Rgb
     backed: bool
     forbidden: Collection[tuple[int, str]]
@@ -86,29 +67,41 @@ def assign(
     held: Plan | None = None,
     forbidden: Collection[tuple[int, str]] = (),
 ) -> Plan:
-    """A plan for the paints of a set by the recipe of `held`; its choices stay and their steps are taken.
+    """A plan for the paints of a set by the recipe of `held`; its choices stay, and the rest is planned around them.
 
-    Deterministic. Two colors never get the same target while the kit has steps left; paints that differ in alpha
-    only are one color. A kit without colors keeps everything. `forbidden` bars families from ramps, see
-    `family_ramps`.
+    Deterministic. Two paints of one file do not get the same target while the kit has steps of their hue left, unless
+    they hardly differ; paints that differ in alpha only are one color. Where the one target that a color has in the
+    whole set would lose something in a file, that file gets an exception. A kit without colors keeps everything.
+    `forbidden` bars families from ramps, see `family_ramps`.
     """
     plan = (held or Plan()).ruled(paints.uses)
-    fixed = {key: choice for key, choice in plan.choices.items() if "@" not in key}
-    open_uses = [use for use in paints.uses if use.paint.key not in fixed]
+    stands = {key: choice for key, choice in plan.choices.items() if "@" not in key}
+    open_uses = [use for use in paints.uses if use.paint.key not in stands]
+    exceptions: Mapping[str, Mapping[Rgb, Choice]] = {}
     if not kit.colors:
         left = {color: Choice(target=KEEP, reason="the kit has no colors yet") for color in _colors(open_uses)}
     else:
         left = _left_alone(_colors(open_uses), kit, plan.recipe)
-        task = _task(paints, kit, plan, left, forbidden)
-        left.update(_planned(task) if task.colors else {})
+        made = MODES[plan.recipe.mode](_task(paints, kit, plan, left, forbidden))
+        left.update(made.choices)
+        exceptions = made.files
     auto = {use.paint.key: left[use.paint.rgb] for use in open_uses}
-    ordered = {use.paint.key: (fixed | auto)[use.paint.key] for use in paints.uses}
+    ordered = {use.paint.key: (stands | auto)[use.paint.key] for use in paints.uses}
     parts = {
         key: choice if choice.by != "plan" else ordered.get(key.partition("@")[0], choice)
         for key, choice in plan.choices.items()
         if "@" in key
     }
-    return plan.with_(choices={**fixed, **ordered, **parts})
+    planned = plan.with_(choices={**stands, **ordered, **parts})
+    return planned.with_exceptions(_by_paint(paints, exceptions))
+
+
+def _by_paint(paints: SetPaints, files: Mapping[str, Mapping[Rgb, Choice]]) -> dict[str, dict[str, Choice]]:
+    return {
+        file.name: {paint.key: files[file.name][paint.rgb] for paint in file.paints if paint.rgb in files[file.name]}
+        for file in paints.files
+        if file.name in files
+    }
 
 
 def nearest_step(paint: Rgb, color: KitColor) -> Token:
@@ -124,34 +117,6 @@ def needed_ratio(first: Rgb, second: Rgb, text: bool) -> float:
     ratio = contrast_ratio(first, second)
     levels = (ENHANCED, TEXT, LARGE) if text else (LARGE,)
     return next((level for level in levels if ratio >= level), 1.0)
-
-
-def _planned(task: _Task) -> dict[Rgb, Choice]:
-    """The choices of the task's mode. Of very many colors the weightiest are planned, the others follow the nearest."""
-    mode = MODES[task.recipe.mode]
-    if len(task.colors) <= _MOST_SEARCHED:
-        return mode(task)
-    heaviest = sorted(range(len(task.colors)), key=lambda i: (-task.weights[i], task.colors[i]))[:_MOST_SEARCHED]
-    at = sorted(heaviest)
-    chosen = mode(
-        replace(
-            task,
-            colors=tuple(task.colors[i] for i in at),
-            weights=tuple(task.weights[i] for i in at),
-            wanted=task.wanted[at],
-            lch=task.lch[at],
-        )
-    )
-    leaders = [task.colors[i] for i in at]
-    rest = [color for color in task.colors if color not in chosen]
-    nearest = KDTree(oklab_of(leaders)).query(oklab_of(rest))[1]
-    for color, leader in zip(rest, nearest.tolist(), strict=True):
-        leading = leaders[leader]
-        chosen[color] = Choice(
-            target=chosen[leading].target,
-            reason=f"goes with {leading.hex}, the nearest of the colors that stand in more",
-        )
-    return chosen
 
 
 def _colors(uses: Sequence[PaintUse]) -> list[Rgb]:
@@ -171,17 +136,9 @@ def _left_alone(colors: Sequence[Rgb], kit: Kit, recipe: Recipe) -> dict[Rgb, Ch
                 left[color] = Choice(target=KEEP, reason=f"natural tone: may be {tone}")
     if recipe.ends == "stay":
         for color in colors:
-            if _end(color) is not None:
+            if end_of(color) is not None:
                 left[color] = Choice(target=KEEP, reason="white and near-black stay")
     return left
-
-
-def _end(color: Rgb) -> int | None:
-    """0 for a white, 1 for a near-black, None for anything between."""
-    if not is_neutral(oklch_of([color])[0]):
-        return None
-    place = step_position(color)
-    return 0 if place < _WHITE_END else 1 if place > _BLACK_END else None
 
 
 def _task(
@@ -189,37 +146,45 @@ def _task(
 ) -> _Task:
     weights: dict[Rgb, float] = {}
     standing = {color: color for color in left}
+    fixed = set(left)
     measured = any(use.area for use in paints.uses)
     for use in paints.uses:
         choice = plan.choices.get(use.paint.key)
         if choice is not None:
             standing[use.paint.rgb] = resolve_target(choice.target, kit) or use.paint.rgb
+            if choice.by != "plan" or choice.target == KEEP:
+                fixed.add(use.paint.rgb)
         elif use.paint.rgb not in left:
             weights[use.paint.rgb] = weights.get(use.paint.rgb, 0.0) + (use.area if measured else use.sites)
+    # A paint may stand with one alpha and be new with another: it goes where it went.
     colors = tuple(sorted(weights))
     recipe = plan.recipe
-    last = len(STEPS) - 1
+    least = 0.001 * (sum(weights.values()) or 1.0)
+    return _Task(
+        colors,
+        tuple(max(weights[color], least) for color in colors),
+        _wanted(colors, kit, plan),
+        oklch_of(colors) if colors else np.zeros((0, 3)),
+        paints,
+        kit,
+        recipe,
+        {color: became for color, became in standing.items() if color not in weights},
+        frozenset(fixed),
+        _ground(plan, kit),
+        plan.ground is not None,
+        forbidden,
+    )
+
+
+def _wanted(colors: Sequence[Rgb], kit: Kit, plan: Plan) -> Array:
+    """Where colors are to stand on the scale of steps: where they are, but for the plan's range and its backing."""
+    recipe, last = plan.recipe, len(STEPS) - 1
     places = np.array([step_position(color) for color in colors])
     if (recipe.low, recipe.high) != (0.0, 1.0):
         places = (1 - recipe.high) * last + np.clip(places, 0, last) * (recipe.high - recipe.low)
     if plan.ground is not None and (recipe.mode is not Mode.KIT or recipe.allowed is AllowedColors.DERIVED):
         places = _beside(places, step_position(_ground(plan, kit)))
-    least = 0.001 * (sum(weights.values()) or 1.0)
-    heavy = tuple(max(weights[color], least) for color in colors)
-    lch = oklch_of(colors) if colors else np.zeros((0, 3))
-    return _Task(
-        colors,
-        heavy,
-        places,
-        lch,
-        paints,
-        kit,
-        recipe,
-        standing,
-        _ground(plan, kit),
-        plan.ground is not None,
-        forbidden,
-    )
+    return places
 
 
 def _beside(places: Array, backing: float) -> Array:
@@ -236,34 +201,66 @@ def _ground(plan: Plan, kit: Kit) -> Rgb:
     return backing or next((color.base for color in kit.colors if color.role is Role.BACKGROUND), WHITE)
 
 
-def _in_kit(task: _Task) -> dict[Rgb, Choice]:
-    families = split(task.lch, task.weights)
-    found = family_ramps(families, task.kit, task.recipe, task.forbidden)
-    ramp_of_paint = {i: ramp for family, ramp in zip(families, found, strict=True) for i in family.members}
-    own = [ramp_of_paint[i] for i in range(len(task.colors))]
-    if task.recipe.allowed is AllowedColors.DERIVED:
-        return _as_shades(task, own)
-    return _as_steps(task, families, own)
+def _in_kit(task: _Task) -> StepPlan:
+    planned = step_plan(_sought(task))
+    if task.recipe.allowed is AllowedColors.STEPS:
+        return planned
+    return StepPlan(_as_shades(task, [task.kit.color(_color_of(planned.choices[paint])) for paint in task.colors]), {})
 
 
-def _single(task: _Task) -> dict[Rgb, Choice]:
+def _single(task: _Task) -> StepPlan:
     color = _ramp(task)
     if task.recipe.allowed is AllowedColors.DERIVED:
-        return _as_shades(task, [color] * len(task.colors), ends=False)
-    everything = PaintFamily(0.0, tuple(range(len(task.colors))), 1.0, 0.0)
-    return _as_steps(task, [everything], [color] * len(task.colors), only=color)
+        return StepPlan(_as_shades(task, [color] * len(task.colors), ends=False), {})
+    return step_plan(_sought(task, only=color.key))
 
 
-def _greyscale(task: _Task) -> dict[Rgb, Choice]:
+def _sought(task: _Task, only: str | None = None) -> Sought:
+    return Sought(
+        task.colors,
+        task.weights,
+        task.wanted,
+        _aims(task),
+        task.paints,
+        task.kit,
+        task.standing,
+        task.fixed,
+        task.ground,
+        task.backed,
+        only,
+    )
+
+
+def _aims(task: _Task) -> Array:
+    """The hue that each color is to have: its own, or that of the ramp its family is given."""
+    aims = task.lch[:, 2].copy()
+    branded = task.recipe.policy is Policy.BRANDED
+    if not (branded or task.forbidden) or task.recipe.mode is not Mode.KIT:
+        return aims
+    families = split(task.lch, task.weights)
+    barred = {at for at, _ in task.forbidden}
+    ramps = family_ramps(families, task.kit, task.recipe, task.forbidden)
+    for at, (family, color) in enumerate(zip(families, ramps, strict=True)):
+        if family.hue is not None and (branded or at in barred):
+            aims[list(family.members)] = oklch_of([color.base])[0, 2]
+    return aims
+
+
+def _color_of(choice: Choice) -> str:
+    return parse_token(choice.target).color
+
+
+def _greyscale(task: _Task) -> StepPlan:
     color, tint = _ramp(task), task.recipe.tint
     reason = f"as light as it was, {tint:.0%} of the chroma of {color.name}"
-    return {
+    shades = {
         paint: Choice(target=shade(color.key, place, tint), reason=reason)
         for paint, place in zip(task.colors, _spread(task.wanted), strict=True)
     }
+    return StepPlan(shades, {})
 
 
-def _two_tone(task: _Task) -> dict[Rgb, Choice]:
+def _two_tone(task: _Task) -> StepPlan:
     """Each color to the blend of the two ends that is as light as its place, the scale fitted between the ends."""
     dark, light = (_two_tone_end(task, at) for at in (1, 0))
     shares = np.linspace(1.0, 0.0, 41)
@@ -272,17 +269,18 @@ def _two_tone(task: _Task) -> dict[Rgb, Choice]:
     last = len(STEPS) - 1
     # A backing has set the places already; otherwise the whole scale is used.
     places = task.wanted if task.backed else scale[0] + np.clip(task.wanted, 0, last) / last * (scale[-1] - scale[0])
-    return {
+    blends = {
         paint: Choice(
             target=blend(dark, light, float(np.interp(place, scale, shares))),
             reason=f"between {task.kit.title(dark)} and {task.kit.title(light)} by its lightness",
         )
         for paint, place in zip(task.colors, _spread(places), strict=True)
     }
+    return StepPlan(blends, {})
 
 
 #: How each mode chooses the targets of the open colors.
-MODES: dict[Mode, Callable[[_Task], dict[Rgb, Choice]]] = {
+MODES: dict[Mode, Callable[[_Task], StepPlan]] = {
     Mode.KIT: _in_kit,
     Mode.SINGLE: _single,
     Mode.GREY: _greyscale,
@@ -328,15 +326,16 @@ def _spread(places: Array) -> list[float]:
 def _as_shades(task: _Task, own: Sequence[KitColor], *, ends: bool = True) -> dict[Rgb, Choice]:
     """Each color to the shade of its ramp that is as light as it is; whites and near-blacks to the kit's own."""
     chosen: dict[Rgb, Choice] = {}
-    anchors = _anchors(task.kit) if ends and not task.backed else {}
+    own_ends = anchors(task.kit) if ends and not task.backed else {}
     for ramp in dict.fromkeys(own):
         rows = [i for i, color in enumerate(own) if color.key == ramp.key]
         for i, place in zip(rows, _spread(task.wanted[rows]), strict=True):
             paint = task.colors[i]
-            end = _end(paint)
-            if end is not None and end in anchors and anchors[end][0] not in {c.target for c in chosen.values()}:
-                target, name = anchors[end]
-                chosen[paint] = Choice(target=target, reason=f"the {'near-black' if end else 'white'} becomes {name}")
+            end = end_of(paint)
+            anchor = own_ends.pop(end, None) if end is not None else None
+            if anchor is not None:
+                reason = f"the {'near-black' if end else 'white'} becomes {anchor.name}"
+                chosen[paint] = Choice(target=str(Token(anchor.key, None)), reason=reason)
                 continue
             near = round(place)
             snapped = float(near) if abs(place - near) < _SNAP and len(rows) < len(STEPS) / 2 else place
@@ -345,143 +344,3 @@ def _as_shades(task: _Task, own: Sequence[KitColor], *, ends: bool = True) -> di
                 target=target, reason=f"{describe(paint)}: a shade of {ramp.name} as light as it was"
             )
     return chosen
-
-
-def _anchors(kit: Kit) -> dict[int, tuple[str, str]]:
-    found: dict[int, tuple[str, str]] = {}
-    for color in kit.colors:
-        end = _ENDS.get(color.role)
-        if end is not None and color.role is not Role.TEXT_LIGHT:
-            found.setdefault(end, (str(Token(color.key, None)), color.name))
-    return found
-
-
-def _as_steps(
-    task: _Task, families: Sequence[PaintFamily], own: Sequence[KitColor], only: KitColor | None = None
-) -> dict[Rgb, Choice]:
-    steps = _steps(task, only)
-    problem = Problem(steps, _costs(task, own, steps), _pairs(task, families))
-    at = solve(problem).tolist()
-    used: dict[int, int] = {}
-    chosen: dict[Rgb, Choice] = {}
-    by_weight = sorted(range(len(at)), key=lambda i: (-task.weights[i], task.colors[i]))
-    for i in by_weight:
-        shared = at[i] in used
-        used[at[i]] = i
-        token, color, place, _ = steps[at[i]]
-        moved = abs(place - float(np.clip(task.wanted[i], 0, len(STEPS) - 1)))
-        reason = _reason(task.colors[i], color, token, task.kit, own[i], shared=shared, moved=moved)
-        chosen[task.colors[i]] = Choice(target=str(token), reason=reason)
-    return chosen
-
-
-def _steps(task: _Task, only: KitColor | None) -> tuple[Step, ...]:
-    """The steps still free; each color of the kit once, under the first token that gives it."""
-    taken = set(task.standing.values())
-    free: dict[Rgb, Token] = {}
-    everything: dict[Rgb, Token] = {}
-    for token, color in task.kit.tokens():
-        if only is None or token.color == only.key:
-            everything.setdefault(color, token)
-            if color not in taken:
-                free.setdefault(color, token)
-    groups = {color.key: "quiet" if color.role in QUIET else color.key for color in task.kit.colors}
-    return tuple(step_of(token, color, groups[token.color]) for color, token in (free or everything).items())
-
-
-def _costs(task: _Task, own: Sequence[KitColor], steps: Sequence[Step]) -> Array:
-    """How badly each step fits each paint, shape (paints, steps): squared steps, and more off the family's ramp."""
-    kit, colors = task.kit, task.colors
-    index = {color.key: i for i, color in enumerate(kit.colors)}
-    gap = task.wanted[:, None] - np.array([one.position for one in steps])
-    moved = _moves(kit)[
-        np.array([index[ramp.key] for ramp in own])[:, None], np.array([index[one.token.color] for one in steps])
-    ]
-    quiet_ramp = np.array([ramp.role in QUIET for ramp in own])[:, None]
-    bases = [kit.color(one.token.color).role if one.token.step is None else None for one in steps]
-    anchor = np.array([role in _ENDS for role in bases])
-    paler = task.lch[:, 1][:, None] - oklch_of([one.color for one in steps])[:, 1]
-    heavy = np.sqrt(np.array(task.weights) / max(task.weights))[:, None]
-    cost = (gap**2 + _PALER * (10 * paler) ** 2 + moved) * (1 + _HEAVY * heavy) - _ANCHOR_BONUS * (quiet_ramp & anchor)
-    for end, role in ((0, Role.BACKGROUND), (1, Role.TEXT_DARK)):
-        rows = np.array([_end(color) == end for color in colors])[:, None]
-        cost -= _END_BONUS * (rows & np.array([of is role for of in bases]))
-    same = differences(colors, [one.color for one in steps]) < SAME
-    return np.asarray(np.where(same, -SHARED / 2, cost) + _against_what_stands(task, steps))
-
-
-def _against_what_stands(task: _Task, steps: Sequence[Step]) -> Array:
-    """What each step costs each paint for contrast with the ground behind it and with paints that stay."""
-    cost = np.zeros((len(task.colors), len(steps)))
-    row = {color: i for i, color in enumerate(task.colors)}
-    shown = [one.color for one in steps]
-    of_ground = contrast_table([task.ground], shown)[0]
-    for paint in task.paints.outline:
-        at = row.get(paint.rgb)
-        if at is not None and (contrast_ratio(paint.rgb, WHITE) >= LARGE or task.backed):
-            cost[at] += (_OFF_BACKING if task.backed else _OFF_GROUND) * (of_ground < LARGE)
-    texts = _texts(task.paints)
-    for first, second in task.paints.touching:
-        for one, other in ((first.rgb, second.rgb), (second.rgb, first.rgb)):
-            at, stays = row.get(one), task.standing.get(other)
-            if at is not None and stays is not None:
-                needed = needed_ratio(one, other, one in texts or other in texts)
-                if needed > 1:
-                    ratio = contrast_table([stays], shown)[0]
-                    cost[at] += _OFF_GROUND * (ratio < needed)
-    return cost
-
-
-def _pairs(task: _Task, families: Sequence[PaintFamily]) -> tuple[Pair, ...]:
-    row = {color: i for i, color in enumerate(task.colors)}
-    texts = _texts(task.paints)
-    most = max(task.paints.touching.values(), default=1.0)
-    found: dict[tuple[int, int], Pair] = {}
-    shades: list[Pair] = []
-    for (one, other), border in task.paints.touching.items():
-        first, second = row.get(one.rgb), row.get(other.rgb)
-        if first is None or second is None or first == second:
-            continue
-        if task.wanted[first] > task.wanted[second]:
-            first, second = second, first
-        needed = needed_ratio(one.rgb, other.rgb, one.rgb in texts or other.rgb in texts)
-        weight = 0.5 + 0.5 * border / most
-        known = found.get((first, second))
-        if known is None or known.weight < weight:
-            found[first, second] = Pair(first, second, needed, weight)
-    for family in families:
-        order = sorted(family.members, key=lambda i: (float(task.wanted[i]), task.colors[i]))
-        for apart in range(1, _NEIGHBORS + 1):
-            for first, second in zip(order, order[apart:], strict=False):
-                shades.append(Pair(first, second, 1.0, 1.0, apart=True))
-    return (*found.values(), *shades)
-
-
-def _texts(paints: SetPaints) -> set[Rgb]:
-    return {use.paint.rgb for use in paints.uses if Kind.TEXT in use.kinds}
-
-
-def _moves(kit: Kit) -> Array:
-    """What it costs to leave the ramp of one kit color for that of another, shape (colors, colors)."""
-    hues = oklch_of([color.base for color in kit.colors])[:, 2]
-    quiet = np.array([color.role in QUIET for color in kit.colors])
-    turn = np.abs((hues[:, None] - hues + 180) % 360 - 180) / 180
-    both_quiet = quiet[:, None] & quiet
-    table = _OTHER_RAMP + _PER_TURN * np.where(quiet[:, None] == quiet, turn, 1.0)
-    table = np.where(both_quiet, _OTHER_NEUTRAL, table)
-    np.fill_diagonal(table, 0.0)
-    return np.asarray(table)
-
-
-def _reason(paint: Rgb, color: Rgb, token: Token, kit: Kit, ramp: KitColor, *, shared: bool, moved: float) -> str:
-    if shared:
-        return "the kit has no step left, so it shares the nearest one"
-    if differences([paint], [color])[0, 0] < SAME:
-        return "it is this color of the kit already"
-    goal = kit.color(token.color)
-    away = f", {moved:.0f} steps off to stay apart from what it touches" if moved > 1.5 else ""
-    if token.color == ramp.key:
-        return f"{describe(paint)}: same family and lightness as {goal.name}{away}"
-    if ramp.role in QUIET and goal.role in QUIET:
-        return f"{describe(paint)}: a neutral of this lightness; {goal.name} is the kit's {goal.role.value}{away}"
-    return f"{describe(paint)}: nearest free step, since {ramp.name} has none left at this lightness{away}"

@@ -125,22 +125,48 @@ class PaintUse:
     area: float = 0.0
 
 
+class FilePaints(NamedTuple):
+    """What is planned by of one file of a set, under its name there: its paints, which paints follow each other in a
+    gradient, and what was measured of it."""
+
+    name: str
+    paints: tuple[Rgba, ...]
+    measured: Measured = Measured()
+    blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
+
+
 @dataclass(frozen=True)
 class SetPaints:
     """The paints of a set: in most files first, then at most sites, then by code.
 
     `touching` gives how long a border two paints share, as a share of all borders of a file, summed over the files
-    (each pair once, in sorted order); `outline` how much of its border each paint has with the empty ground.
+    (each pair once, in sorted order); `outline` how much of its border each paint has with the empty ground. `files`
+    tells them file by file; where it tells nothing, all paints stand in one, see `by_file`.
     """
 
     uses: tuple[PaintUse, ...] = ()
     touching: Mapping[tuple[Rgba, Rgba], float] = field(default_factory=dict)
     outline: Mapping[Rgba, float] = field(default_factory=dict)
     blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
+    files: tuple[FilePaints, ...] = ()
+
+    @property
+    def by_file(self) -> tuple[FilePaints, ...]:
+        """The paints file by file."""
+        if self.files:
+            return self.files
+        measured = Measured({use.paint: use.area for use in self.uses}, self.touching, self.outline)
+        return (FilePaints("", tuple(use.paint for use in self.uses), measured, self.blends),)
 
 
-def summarize(inventories: Iterable[Inventory], measured: Iterable[Measured] = ()) -> SetPaints:
-    """The paints of a set, each once, with what was measured on its pictures."""
+def summarize(
+    inventories: Iterable[Inventory], measured: Iterable[Measured] = (), names: Iterable[str] = ()
+) -> SetPaints:
+    """The paints of a set, each once, with what was measured on its pictures, and file by file.
+
+    Files without a name of their own are known by their number.
+    """
+    inventories, measured, names = list(inventories), list(measured), list(names)
     files: Counter[Rgba] = Counter()
     kinds: dict[Rgba, Counter[Kind]] = {}
     blends: set[tuple[Rgba, Rgba]] = set()
@@ -170,4 +196,13 @@ def summarize(inventories: Iterable[Inventory], measured: Iterable[Measured] = (
         for paint, counts in kinds.items()
     )
     ordered = tuple(sorted(uses, key=lambda use: (-use.files, -use.sites, use.paint)))
-    return SetPaints(ordered, dict(sorted(touching.items())), dict(sorted(outline.items())), frozenset(blends))
+    by_file = tuple(
+        FilePaints(
+            names[at] if at < len(names) else str(at),
+            inventory.paints,
+            measured[at] if at < len(measured) else Measured(),
+            inventory.blends,
+        )
+        for at, inventory in enumerate(inventories)
+    )
+    return SetPaints(ordered, dict(sorted(touching.items())), dict(sorted(outline.items())), frozenset(blends), by_file)

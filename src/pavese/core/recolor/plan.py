@@ -218,6 +218,16 @@ class Plan(BaseModel):
             guests=tuple(guests.values())[:MOST_GUESTS],
         )
 
+    def with_exceptions(self, files: Mapping[str, Mapping[str, Choice]]) -> Plan:
+        """The plan with the exceptions that planning made for files, in the place of those it made before; what a
+        person chose for a file, and parts that were split off, stay."""
+        kept = {
+            name: {key: choice for key, choice in own.items() if choice.by != "plan" or "@" in key}
+            for name, own in self.files.items()
+        }
+        both = {name: {**files.get(name, {}), **kept.get(name, {})} for name in dict.fromkeys((*kept, *files))}
+        return self.with_(files={name: own for name, own in both.items() if own})
+
     def parts(self) -> dict[str, Choice]:
         """The choices for parts of paints, but for those that rules make."""
         return {key: choice for key, choice in self.choices.items() if "@" in key and choice.by != "rule"}

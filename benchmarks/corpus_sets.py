@@ -1,0 +1,71 @@
+"""The packages of the corpus that are here, their drawings, and made-up kits to recolor them with."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from functools import cache
+from pathlib import Path
+
+from fetch import PACKAGES, folder_of
+from pavese.core.color.srgb import parse_hex
+from pavese.core.kit.kit import Kit, KitColor, key_for
+from pavese.core.kit.role import Role
+from pavese.demo.load import demo_kit
+
+_NEUTRALS = (
+    ("Chalk", Role.BACKGROUND, "#fbfaf6"),
+    ("Slate", Role.NEUTRAL, "#7c8288"),
+    ("Ink", Role.TEXT_DARK, "#1b1e24"),
+)
+_ONE_HUE = (("Lake", Role.PRIMARY, "#1f5fa8"), *_NEUTRALS)
+_NEARLY_GREY = (("Stone", Role.PRIMARY, "#5d6670"), ("Clay", Role.SECONDARY, "#8a7a70"), *_NEUTRALS)
+_WIDE = (
+    ("Brick", Role.PRIMARY, "#b3372b"),
+    ("Orange", Role.SECONDARY, "#e07b28"),
+    ("Straw", Role.ACCENT, "#f0c03c"),
+    ("Moss", Role.ACCENT, "#6c8f2e"),
+    ("Fern", Role.ACCENT, "#25855a"),
+    ("Lagoon", Role.ACCENT, "#1a8fa3"),
+    ("Cobalt", Role.ACTION, "#2757c4"),
+    ("Violet", Role.ACCENT, "#6d45b8"),
+    ("Rose", Role.ACCENT, "#c63d7c"),
+    *_NEUTRALS,
+)
+
+
+def kits() -> tuple[tuple[str, Kit, bool], ...]:
+    """Kits with what they are, and whether they have the hues that the bounds are set for."""
+    return (
+        ("ordinary kit", demo_kit(), True),
+        ("wide kit", _kit("Wide", _WIDE), True),
+        ("kit of one hue", _kit("One hue", _ONE_HUE), False),
+        ("nearly grey kit", _kit("Nearly grey", _NEARLY_GREY), False),
+    )
+
+
+def _kit(name: str, colors: Sequence[tuple[str, Role, str]]) -> Kit:
+    made = []
+    for title, role, code in colors:
+        base = parse_hex(code)
+        assert base is not None
+        made.append(KitColor(key=key_for(title), name=title, role=role, base=base.rgb))
+    return Kit(name=name, colors=tuple(made))
+
+
+def packages_here() -> list[str]:
+    """The packages that have been fetched."""
+    return [package for package in PACKAGES if folder_of(package).exists()]
+
+
+@cache
+def listed_files(package: str) -> list[Path]:
+    """The drawings and animations of a package, in order."""
+    found = sorted(folder_of(package).rglob("*"))
+    return [path for path in found if path.suffix == ".svg" or (path.suffix == ".json" and _animation(path))]
+
+
+def _animation(path: Path) -> bool:
+    """Whether a JSON file is one: schemas and settings lie beside them."""
+    found = json.loads(path.read_bytes())
+    return isinstance(found, dict) and isinstance(found.get("layers"), list)

@@ -1,0 +1,36 @@
+"""How much of a hue is seen in a color, and how far hues lie apart."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from pavese.core.color.oklab import Array
+
+#: OKLCH lightness, and the chroma from which a color of that lightness is wholly of its hue: towards white and black
+#: there is less chroma to have, and less of it is needed to see a hue.
+_LIGHTNESS = (0.0, 0.2, 0.45, 0.8, 0.96, 1.0)
+_WHOLLY = (0.09, 0.045, 0.08, 0.08, 0.03, 0.02)
+#: Up to this part of that chroma a color is neutral.
+_NEUTRAL = 0.25
+
+
+def colorfulness(lch: Array) -> Array:
+    """0 for neutral colors to 1 for those that are wholly of their hue; OKLCH of shape (..., 3) gives shape (...)."""
+    wholly = np.interp(lch[..., 0], _LIGHTNESS, _WHOLLY)
+    return np.asarray(np.clip((lch[..., 1] / wholly - _NEUTRAL) / (1 - _NEUTRAL), 0.0, 1.0))
+
+
+#: OKLCH chroma below which a color is taken for grey, and degrees within which two hues are one.
+_GREY, _SAME_HUE = 0.03, 30.0
+
+
+def of_its_hue(lch: Array, others: Array) -> Array:
+    """Which of other colors have the hue of a color, or are grey where it is; OKLCH, shapes (3,) and (n, 3)."""
+    if lch[1] < _GREY:
+        return np.asarray(others[:, 1] < _GREY)
+    return np.asarray((others[:, 1] >= _GREY) & (turns(lch[2], others[:, 2]) <= _SAME_HUE))
+
+
+def turns(one: Array, other: Array) -> Array:
+    """Degrees between hues, 0 to 180; shapes that broadcast."""
+    return np.asarray(np.abs((one - other + 180) % 360 - 180))

@@ -1,0 +1,374 @@
+"""Paints to steps of the kit, for a whole set and then file by file where that loses something in a drawing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, contrast_table
+from pavese.core.color.difference import SAME, difference, differences
+from pavese.core.color.naming import describe
+from pavese.core.color.oklab import Array, oklch_of
+from pavese.core.color.ramp import STEPS, step_position
+from pavese.core.color.srgb import Rgb
+from pavese.core.kit.kit import Kit, members
+from pavese.core.recolor.colorfulness import colorfulness, of_its_hue, turns
+from pavese.core.recolor.ends import anchors, end_of
+from pavese.core.recolor.family_ramps import QUIET
+from pavese.core.recolor.fitting import fit
+from pavese.core.recolor.inventory import FilePaints, SetPaints
+from pavese.core.recolor.near import NEAR_EQUAL, leaders
+from pavese.core.recolor.plan import Choice
+from pavese.core.recolor.search import BRIEF, THOROUGH, Pairs, Problem, Search
+from pavese.core.recolor.steps import SEEN, Step, step_of, tables
+from pavese.core.recolor.texts import BARE
+from pavese.core.recolor.together import pairs_of, text_levels
+
+#: The paint that covers most counts this much more than one that covers nothing: what must go elsewhere is small.
+_HEAVY = 2.0
+_ANCHORED = 40.0
+#: What is of the kit already stays, unless that costs a text.
+_STAYS = 120.0
+#: Colored paints keep off the ramps of backgrounds and texts, neutral ones off the others.
+_OUT_OF_ROLE = 4.0
+_OFF_GROUND = 60.0
+#: A backing is there for the figure to stand out from: whatever it takes.
+_OFF_BACKING = 4000.0
+#: What it takes for a paint to leave in one file what it is in all others.
+_EXCEPTION = 25.0
+#: So many colors of one drawing can be sought for as thoroughly as for an exception.
+_FEW = 100
+#: What it may cost to keep two colors of one drawing apart: more the more they differ in CIEDE2000, and whatever it
+#: takes from the second of these on.
+_WORTH, _PLAINLY_TWO = 40.0, 20.0
+_IN_THIS_FILE = "in this file only: with the target it has in the others something would be lost here"
+
+
+@dataclass(frozen=True)
+class Sought:
+    """What is to be planned: distinct open colors with their weights, wanted places on the scale of steps and the hues
+    they are to have (degrees), and what `standing` colors have become already.
+
+    `fixed` are those of them that no file may make an exception of. `only` is the one ramp that may be used, if one.
+    `backed` says that `ground` is a backing.
+    """
+
+    colors: tuple[Rgb, ...]
+    weights: tuple[float, ...]
+    wanted: Array
+    aims: Array
+    paints: SetPaints
+    kit: Kit
+    standing: Mapping[Rgb, Rgb]
+    fixed: frozenset[Rgb]
+    ground: Rgb
+    backed: bool
+    only: str | None = None
+
+    @cached_property
+    def steps(self) -> tuple[Step, ...]:
+        """Each color of the kit once, under the first token that gives it."""
+        groups = {color.key: "quiet" if color.role in QUIET else color.key for color in self.kit.colors}
+        ramps = {color.key: color.ramp for color in self.kit.colors}
+        found: dict[Rgb, Step] = {}
+        for token, color in self.kit.tokens():
+            if self.only is None or token.color == self.only:
+                place = ramps[token.color].base_index if token.step is None else STEPS.index(token.step)
+                found.setdefault(color, step_of(token, color, groups[token.color], place))
+        return tuple(found.values())
+
+    @cached_property
+    def row(self) -> Mapping[Rgb, int]:
+        """The number of each color."""
+        return {color: at for at, color in enumerate(self.colors)}
+
+
+@dataclass(frozen=True)
+class StepPlan:
+    """The choice for each color, and exceptions by file, for colors that would be lost there."""
+
+    choices: Mapping[Rgb, Choice]
+    files: Mapping[str, Mapping[Rgb, Choice]]
+
+
+def step_plan(sought: Sought) -> StepPlan:
+    """A step for each color of a set. Deterministic."""
+    return _Planner(sought).planned()
+
+
+class _Planner:
+    def __init__(self, sought: Sought) -> None:
+        self._sought = sought
+        self._steps = sought.steps
+        self._at_step = {one.color: at for at, one in enumerate(self._steps)}
+        order = sorted(range(len(sought.colors)), key=lambda at: (-sought.weights[at], sought.colors[at]))
+        own = members(sought.kit)
+        self._leads = leaders(sought.colors, order, frozenset(color for color in sought.colors if color in own))
+        self._order = [at for at in order if self._leads[at] == at]
+        self._same = differences(sought.colors, [one.color for one in self._steps]) < SAME
+        self._fit = self._fitted()
+
+    def planned(self) -> StepPlan:
+        found = self._for_set()
+        at = {color: found[self._leads[row]] for color, row in self._sought.row.items()}
+        return StepPlan(self._choices(at), self._for_files(at))
+
+    # What suits a color by itself ------------------------------------------------------------------------------------
+
+    def _fitted(self) -> Array:
+        """What each step costs each color, whatever else is in its drawings; shape (colors, steps)."""
+        sought, steps = self._sought, self._steps
+        lch, shown = oklch_of(sought.colors), [one.color for one in steps]
+        steps_lch = oklch_of(shown)
+        positions = np.array([one.position for one in steps])
+        cost = fit(lch, sought.wanted, sought.aims, steps_lch, positions, hued=sought.only is None)
+        if sought.only is None:
+            hued = colorfulness(lch)[:, None]
+            quiet = np.array([one.ramp_group == "quiet" for one in steps])
+            cost += _OUT_OF_ROLE * np.where(quiet, hued, 1 - hued)
+        heavy = np.sqrt(np.array(sought.weights) / max(sought.weights, default=1.0))[:, None]
+        cost *= 1 + _HEAVY * heavy
+        if sought.only is None and not sought.backed:
+            self._anchor(cost)
+        cost = np.where(self._same, -_STAYS, cost)
+        return np.asarray(cost + self._against_ground())
+
+    def _anchor(self, cost: Array) -> None:
+        """The commonest white goes where the kit's background is, the commonest black to its dark text."""
+        files = {use.paint.rgb: use.files for use in reversed(self._sought.paints.uses)}
+        for end, color in anchors(self._sought.kit).items():
+            ends = [at for at, paint in enumerate(self._sought.colors) if end_of(paint) == end]
+            if ends and color.base in self._at_step:
+                colors, weights = self._sought.colors, self._sought.weights
+                commonest = max(ends, key=lambda at: (files.get(colors[at], 0), weights[at], colors[at]))
+                cost[commonest, self._at_step[color.base]] -= _ANCHORED
+
+    def _against_ground(self) -> Array:
+        """What each step costs each color for its contrast to what drawings are shown on."""
+        sought = self._sought
+        ratios = contrast_table([sought.ground], [one.color for one in self._steps])[0]
+        cost = np.zeros((len(sought.colors), len(self._steps)))
+        for paint in sought.paints.outline:
+            at = sought.row.get(paint.rgb)
+            if at is not None and (sought.backed or contrast_ratio(paint.rgb, WHITE) >= LARGE):
+                cost[at] += (_OFF_BACKING if sought.backed else _OFF_GROUND) * (ratios < LARGE)
+        for file in sought.paints.files:
+            for run in file.measured.texts:
+                at = sought.row.get(run.text.ink.rgb)
+                level = LARGE if run.text.large else TEXT
+                if at is not None and run.ground == BARE and contrast_ratio(run.text.ink.rgb, WHITE) >= level:
+                    cost[at] = np.maximum(cost[at], _OFF_BACKING * (ratios < level))
+        return cost
+
+    # The whole set ---------------------------------------------------------------------------------------------------
+
+    def _for_set(self) -> Mapping[int, int]:
+        """The step of each color that leads, by their numbers."""
+        sought = self._sought
+        number = {at: place for place, at in enumerate(sorted(self._order))}
+        free = [sought.colors[at] for at in number]
+        kept = sorted(sought.standing)
+        row = {color: number[self._leads[at]] for color, at in sought.row.items()}
+        row |= {color: len(free) + place for place, color in enumerate(kept)}
+        pairs = pairs_of([*free, *kept], sought.paints.by_file, row, WHITE)
+        cost = self._fit[list(number)] + _beside_kept(
+            pairs, len(free), self._steps, [self._step_of(sought.standing[color]) for color in kept]
+        )
+        inner = (pairs.first < len(free)) & (pairs.second < len(free))
+        problem = Problem(
+            self._steps,
+            cost,
+            Pairs(pairs.first[inner], pairs.second[inner], pairs.weights[inner]),
+            tuple(number[at] for at in self._order),
+        )
+        alone = len(sought.paints.by_file) == 1
+        search = Search(problem, THOROUGH if alone and len(free) < _FEW else BRIEF)
+        search.place()
+        search.settle()
+        if alone:
+            self._keep_apart(search, free, [sought.standing[color] for color in kept])
+        found = search.at.tolist()
+        return {at: found[place] for at, place in number.items()}
+
+    def _step_of(self, color: Rgb) -> Step:
+        """The step that a color is; one that is none of the kit stands for itself."""
+        at = self._at_step.get(color)
+        return step_of(None, color, color.hex) if at is None else self._steps[at]
+
+    # File by file ----------------------------------------------------------------------------------------------------
+
+    def _for_files(self, at: Mapping[Rgb, int]) -> dict[str, dict[Rgb, Choice]]:
+        """What single files need else, lest two of their paints become one, or one of them cannot be told or read."""
+        became = {**self._sought.standing, **{color: self._steps[step].color for color, step in at.items()}}
+        found: dict[str, dict[Rgb, Choice]] = {}
+        known: dict[object, dict[Rgb, Choice]] = {}
+        files = self._sought.paints.files
+        for file in files if len(files) > 1 else ():
+            if not _loses(file, became, self._leading, self._sought.ground):
+                continue
+            alike = (file.paints, tuple(file.measured.touching.items()), file.measured.texts)
+            if alike not in known:
+                known[alike] = self._for_file(file, became)
+            if known[alike]:
+                found[file.name] = known[alike]
+        return found
+
+    def _leading(self, color: Rgb) -> Rgb:
+        at = self._sought.row.get(color)
+        return color if at is None else self._sought.colors[self._leads[at]]
+
+    def _for_file(self, file: FilePaints, became: Mapping[Rgb, Rgb]) -> dict[Rgb, Choice]:
+        """What one file needs else: its own colors sought anew, each as near as can be to what it is in the set."""
+        sought = self._sought
+        colors = sorted({paint.rgb for paint in file.paints if paint.rgb in became})
+        free = [color for color in colors if color not in sought.fixed and became[color] in self._at_step]
+        kept = [color for color in colors if color not in set(free)]
+        row = {color: at for at, color in enumerate([*free, *kept])}
+        if not free:
+            return {}
+        pairs = pairs_of([*free, *kept], [file], row, WHITE)
+        start = np.array([self._at_step[became[color]] for color in free], dtype=np.int64)
+        cost = self._fit_of(free) + _EXCEPTION
+        cost[np.arange(len(free)), start] -= _EXCEPTION
+        cost += _beside_kept(pairs, len(free), self._steps, [self._step_of(became[color]) for color in kept])
+        inner = (pairs.first < len(free)) & (pairs.second < len(free))
+        inside = Pairs(pairs.first[inner], pairs.second[inner], pairs.weights[inner])
+        areas = {paint.rgb: area for paint, area in file.measured.areas.items()}
+        # The smallest give way first.
+        order = tuple(sorted(range(len(free)), key=lambda at: (areas.get(free[at], 0.0), free[at])))
+        search = Search(Problem(self._steps, cost, inside, order), THOROUGH)
+        search.stand(start)
+        search.settle()
+        self._keep_apart(search, free, [became[color] for color in kept])
+        found = search.at.tolist()
+        return {
+            color: Choice(target=str(self._steps[step].token), reason=_IN_THIS_FILE)
+            for color, step, was in zip(free, found, start.tolist(), strict=True)
+            if step != was
+        }
+
+    def _keep_apart(self, search: Search, free: Sequence[Rgb], kept: Sequence[Rgb]) -> None:
+        """Gives colors of one drawing that would plainly be one a step of their hue that nothing else in it has, while
+        there is one; what covers least moves."""
+        row = self._sought.row
+        lch, steps_lch = oklch_of(free), oklch_of([one.color for one in self._steps])
+        weights = [self._sought.weights[row[color]] if color in row else 1.0 for color in free]
+        order = sorted(range(len(free)), key=lambda at: (weights[at], free[at]))
+        used = {*search.at.tolist(), *(self._at_step[color] for color in kept if color in self._at_step)}
+        moved = len(used) < len(free) + len(set(kept))
+        while moved:
+            moved = False
+            for one in order:
+                beside = [other for other in order if other != one and search.at[other] == search.at[one]]
+                apart = max((difference(free[one], free[other]) for other in beside), default=0.0)
+                if apart < NEAR_EQUAL:
+                    continue
+                fits = np.flatnonzero(of_its_hue(lch[one], steps_lch))
+                left = [step for step in fits.tolist() if step not in used]
+                rises = search.sums[one] - search.sums[one, search.at[one]]
+                best = min(left, key=lambda step: (round(float(rises[step]), 6), step), default=None)
+                if best is not None and rises[best] < _worth(apart):
+                    search.put(one, best)
+                    used.add(best)
+                    moved = True
+
+    def _fit_of(self, colors: Sequence[Rgb]) -> Array:
+        """`_fitted` for colors some of which stand already."""
+        row = self._sought.row
+        known = [self._fit[row[color]] if color in row else None for color in colors]
+        strangers = [color for color, cost in zip(colors, known, strict=True) if cost is None]
+        if not strangers:
+            return np.array(known)
+        lch, shown = oklch_of(strangers), [one.color for one in self._steps]
+        wanted = np.array([step_position(color) for color in strangers])
+        positions = np.array([one.position for one in self._steps])
+        hued = self._sought.only is None
+        others = dict(zip(strangers, fit(lch, wanted, lch[:, 2], oklch_of(shown), positions, hued=hued), strict=True))
+        return np.array([others[color] if cost is None else cost for color, cost in zip(colors, known, strict=True)])
+
+    # What is said ----------------------------------------------------------------------------------------------------
+
+    def _choices(self, at: Mapping[Rgb, int]) -> dict[Rgb, Choice]:
+        sought = self._sought
+        colors = sought.colors
+        steps = [self._steps[at[color]] for color in colors]
+        lch, own = oklch_of(colors), oklch_of([one.color for one in steps])
+        hued = colorfulness(lch)
+        of_hue = turns(sought.aims, own[:, 2]) <= 30
+        off = np.abs(np.array([one.position for one in steps]) - np.clip(sought.wanted, 0, len(STEPS) - 1))
+        found: dict[Rgb, Choice] = {}
+        for row, (color, step) in enumerate(zip(colors, steps, strict=True)):
+            assert step.token is not None
+            goal = sought.kit.color(step.token.color)
+            leader = colors[self._leads[row]]
+            away = f", {off[row]:.0f} steps off to stay apart from what it meets" if off[row] > 1.5 else ""
+            if self._same[row, at[color]]:
+                reason = "it is this color of the kit already"
+            elif leader != color:
+                reason = f"hardly differs from {leader.hex} and goes with it"
+            elif sought.only is not None:
+                reason = f"{describe(color)}: as light as it was, in {goal.name}{away}"
+            elif hued[row] < 0.5:
+                role = f"{goal.name} is the kit's {goal.role.value}"
+                reason = f"{describe(color)}: a neutral of this lightness; {role}{away}"
+            elif of_hue[row]:
+                reason = f"{describe(color)}: same hue and lightness as {goal.name}{away}"
+            else:
+                reason = f"{describe(color)}: the kit has no color of this hue; {goal.name} is nearest{away}"
+            found[color] = Choice(target=str(step.token), reason=reason)
+        return found
+
+
+def _beside_kept(pairs: Pairs, free: int, steps: Sequence[Step], kept: Sequence[Step]) -> Array:
+    """What each step costs each free color beside the colors that stand, whose numbers follow; shape (free, steps)."""
+    cost = np.zeros((free, len(steps)))
+    shown = list(dict.fromkeys(kept))
+    place = np.array([shown.index(one) for one in kept], dtype=np.int64)
+    for lighter in (True, False):
+        mine, theirs = (pairs.first, pairs.second) if lighter else (pairs.second, pairs.first)
+        mixed = np.flatnonzero((mine < free) & (theirs >= free))
+        if not len(mixed):
+            continue
+        lost = tables(steps, shown).transpose(2, 0, 1) if lighter else tables(shown, steps).transpose(1, 0, 2)
+        for at in mixed.tolist():
+            cost[mine[at]] += pairs.weights[at] @ lost[place[theirs[at] - free]]
+    return cost
+
+
+def _loses(file: FilePaints, became: Mapping[Rgb, Rgb], leading: Callable[[Rgb], Rgb], ground: Rgb) -> bool:
+    """Whether two paints of a file become one, or touching ones or a text lose the level of contrast they had."""
+    colors = {paint.rgb for paint in file.paints if paint.rgb in became}
+    if len({became[color] for color in colors}) < len({leading(color) for color in colors}):
+        return True
+    if any(_turned(one.rgb, other.rgb, became) for one, other in file.blends):
+        return True
+    pairs = [(one.rgb, other.rgb, LARGE) for one, other in file.measured.touching]
+    pairs += [(ink.rgb, under.rgb, level) for ink, under, level in text_levels(file, ground)]
+    return any(
+        _ratio(one, other) >= level > _ratio(became[one], became[other])
+        for one, other, level in pairs
+        if one in became and other in became
+    )
+
+
+@lru_cache(maxsize=65_536)
+def _ratio(one: Rgb, other: Rgb) -> float:
+    """Kept, since a set has few pairs, in thousands of files."""
+    return contrast_ratio(one, other)
+
+
+def _turned(one: Rgb, other: Rgb, became: Mapping[Rgb, Rgb]) -> bool:
+    """Whether two stops that follow each other run the other way."""
+    if one not in became or other not in became:
+        return False
+    was = step_position(one) - step_position(other)
+    now = step_position(became[one]) - step_position(became[other])
+    return abs(was) >= SEEN and abs(now) >= SEEN and (was > 0) != (now > 0)
+
+
+def _worth(apart: float) -> float:
+    """What may be lost elsewhere, in squared steps, to keep two colors apart that differ so much in CIEDE2000."""
+    return _WORTH * (1 + apart - NEAR_EQUAL) if apart < _PLAINLY_TWO else np.inf

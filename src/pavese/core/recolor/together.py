@@ -1,0 +1,185 @@
+"""What paints are to each other: which share a drawing, touch, stand on one another or run into one another, and what
+it costs when that is lost.
+
+Costs are in squared steps, as in `fitting`. What gives way to what is their order of size: texts that read, paints
+that touch and must differ, hue, order of lightness, paints of one drawing that must differ, character.
+"""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.sparse import csr_matrix
+from scipy.spatial import KDTree
+
+from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, luminance
+from pavese.core.color.difference import ciede2000, cielab
+from pavese.core.color.oklab import Array, oklab_of, oklch_of
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.recolor.colorfulness import colorfulness, turns
+from pavese.core.recolor.inventory import FilePaints
+from pavese.core.recolor.near import NEAR_EQUAL
+from pavese.core.recolor.search import Ints, Pairs
+from pavese.core.recolor.steps import SEEN, Term
+from pavese.core.recolor.texts import BARE
+
+_MERGED, _MERGED_TOUCHING = 90.0, 200.0
+_TURNED, _TURNED_ON_RAMP = 70.0, 25.0
+_UNREAD, _BELOW = 600.0, 160.0
+#: Two hues of one drawing on one ramp, shades of one hue on two, neutrals on a colored ramp beside others.
+_MELTED, _SCATTERED = 10.0, 8.0
+_SPLIT_GRADIENT = 200.0
+_NEAR_APART = 60.0
+#: Degrees of hue from which on two paints are of two hues, and up to which they are of one.
+_TWO_HUES, _ONE_HUE = (20.0, 40.0), (12.0, 24.0)
+#: Beyond so many paints in one drawing, one is only compared with those it touches and with its nearest.
+_CROWD, _NEAREST = 120, 40
+#: What a pair counts that meets in one of very many files, beside one that always meets.
+_RARE = 0.25
+#: Steps of lightness by a factor in luminance plus 0.05, see `ramp.step_position`.
+_STEPS = 10 / np.log(16.4)
+
+
+@dataclass
+class Ties:
+    """Pairs of colors that something ties beside that they share a drawing: the longest border they share in any file
+    that holds both, the level of contrast that letters need, and whether they run into one another."""
+
+    borders: dict[tuple[int, int], float]
+    levels: dict[tuple[int, int], float]
+    blends: set[tuple[int, int]]
+
+
+def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[Rgba, Rgba, float]]:
+    """Ink, ground and the ratio that they are to keep (WCAG 2.2, 1.4.3 and 1.4.6), for every text that stands on a
+    paint: the highest level it reaches, none where it reaches none."""
+    for run in file.measured.texts:
+        if run.ground is None or run.ground == BARE:
+            continue
+        ground = run.ground.over(shown_on)
+        ink = Rgba(*run.text.ink.rgb, run.text.ink.alpha * run.text.opacity).over(ground)
+        ratio = contrast_ratio(ink, ground)
+        levels = (TEXT, LARGE) if run.text.large else (ENHANCED, TEXT, LARGE)
+        reached = next((level for level in levels if ratio >= level), None)
+        if reached is not None:
+            yield run.text.ink, run.ground, reached
+
+
+def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Ties:
+    """What ties colors, by their numbers; a color that has none is left out."""
+    ties = Ties({}, defaultdict(float), set())
+
+    def pair(one: Rgba, other: Rgba) -> tuple[int, int] | None:
+        first, second = row.get(one.rgb), row.get(other.rgb)
+        if first is None or second is None or first == second:
+            return None
+        return (first, second) if first < second else (second, first)
+
+    for file in files:
+        for (one, other), border in file.measured.touching.items():
+            if (both := pair(one, other)) is not None:
+                ties.borders[both] = max(ties.borders.get(both, 0.0), border)
+        for ink, ground, level in text_levels(file, shown_on):
+            if (both := pair(ink, ground)) is not None:
+                ties.levels[both] = max(ties.levels[both], level)
+        ties.blends.update(both for one, other in file.blends if (both := pair(one, other)) is not None)
+    return ties
+
+
+def pairs_of(colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Pairs:
+    """All pairs of colors that share a drawing, with what they cost where something is lost between them.
+
+    `row` gives the number in `colors` for the color of each paint that is planned.
+    """
+    ties = tied(files, row, shown_on)
+    first, second, share = _meeting(colors, files, row, ties)
+    light = np.array([luminance(color) for color in colors]) + 0.05
+    turned = light[first] < light[second]
+    first, second = np.where(turned, second, first), np.where(turned, first, second)
+    return Pairs(first, second, _weights(colors, first, second, share, ties, np.log(light) * _STEPS))
+
+
+def _meeting(
+    colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping[Rgb, int], ties: Ties
+) -> tuple[Ints, Ints, Array]:
+    """Pairs of numbers, lower first, with the share of the rarer one's files in which they meet."""
+    held = Counter(tuple(sorted({row[paint.rgb] for paint in file.paints if paint.rgb in row})) for file in files)
+    small = [(group, count) for group, count in held.items() if 1 < len(group) <= _CROWD]
+    files_of = np.zeros(len(colors))
+    for group, count in held.items():
+        files_of[list(group)] += count
+    met: dict[tuple[int, int], float] = {}
+    for group, count in held.items():
+        if len(group) > _CROWD:
+            numbers = np.array(group)
+            near = KDTree(oklab_of([colors[at] for at in group]))
+            _, found = near.query(near.data, _NEAREST + 1)
+            for at, others in zip(group, numbers[found].tolist(), strict=True):
+                for other in others:
+                    if other != at:
+                        both = (min(at, other), max(at, other))
+                        met[both] = met.get(both, 0.0) + count / 2
+    for both in (*ties.borders, *ties.levels, *ties.blends):
+        met.setdefault(both, 0.0)
+    if small:
+        sizes = [len(group) for group, _ in small]
+        which = np.repeat(np.arange(len(small)), sizes)
+        members = np.concatenate([np.array(group) for group, _ in small])
+        inside = csr_matrix((np.ones(len(members)), (which, members)), shape=(len(small), len(colors)))
+        counts = csr_matrix(
+            (np.array([count for _, count in small], dtype=float)[which], (which, members)), inside.shape
+        )
+        both = (inside.T @ counts).tocoo()
+        upper = both.row < both.col
+        for one, other, count in zip(
+            both.row[upper].tolist(), both.col[upper].tolist(), both.data[upper].tolist(), strict=True
+        ):
+            met[one, other] = met.get((one, other), 0.0) + count
+    listed = sorted(met)
+    ends = np.array(listed, dtype=np.int64).reshape(-1, 2)
+    first, second = ends[:, 0], ends[:, 1]
+    rarer = np.maximum(np.minimum(files_of[first], files_of[second]), 1.0)
+    return first, second, np.minimum(np.array([met[both] for both in listed]) / rarer, 1.0)
+
+
+def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, ties: Ties, dark: Array) -> Array:
+    lch, lab = oklch_of(colors) if colors else np.zeros((0, 3)), cielab(colors)
+    apart = ciede2000(lab[first], lab[second])
+    hued = colorfulness(lch)
+    one, other = hued[first], hued[second]
+    turn = turns(lch[first, 2], lch[second, 2])
+    gap = np.abs(dark[first] - dark[second])
+    keys = list(zip(np.minimum(first, second).tolist(), np.maximum(first, second).tolist(), strict=True))
+    border = np.array([ties.borders.get(both, 0.0) for both in keys])
+    level = np.array([ties.levels.get(both, 0.0) for both in keys])
+    blend = np.array([both in ties.blends for both in keys], dtype=bool)
+    touches = border > 0
+    counts = _RARE + (1 - _RARE) * share
+    near = apart < NEAR_EQUAL
+
+    found = np.zeros((len(first), len(Term)))
+    # Paints that hardly differ may come near each other, those that plainly do may not.
+    plainly = np.clip((apart - NEAR_EQUAL) / NEAR_EQUAL, 0.6, 1.0)
+    found[:, Term.MERGED] = np.where(near, 0.0, plainly * np.where(touches, _MERGED_TOUCHING, _MERGED))
+    found[:, Term.APART] = np.where(near, _NEAR_APART, 0.0)
+    seen = np.where(gap < SEEN, 0.0, np.clip((gap - SEEN) / 0.8, 0.25, 1.0))
+    found[:, Term.TURNED] = _TURNED * seen * np.where(touches | blend, 1.3, 1.0)
+    found[:, Term.TURNED_ON_RAMP] = _TURNED_ON_RAMP * np.maximum(seen, np.where(gap > 0.02, 0.3, 0.0))
+    ratio = np.exp(gap / _STEPS)
+    found[:, Term.BELOW_LARGE] = np.where(
+        touches & (ratio >= LARGE), _BELOW * (0.6 + 0.4 * np.minimum(4 * border, 1)), 0
+    )
+    for term, needed in ((Term.BELOW_LARGE, LARGE), (Term.BELOW_TEXT, TEXT), (Term.BELOW_ENHANCED, ENHANCED)):
+        found[:, term] += np.where(level >= needed, _UNREAD * (0.2 if needed == ENHANCED else 1.0), 0.0)
+    both_hued, both_quiet = one * other, (1 - one) * (1 - other)
+    of_two = np.clip((turn - _TWO_HUES[0]) / (_TWO_HUES[1] - _TWO_HUES[0]), 0, 1)
+    of_one = np.clip((_ONE_HUE[1] - turn) / (_ONE_HUE[1] - _ONE_HUE[0]), 0, 1)
+    found[:, Term.ONE_RAMP] = _MELTED * both_hued * of_two
+    found[:, Term.TWO_RAMPS] = _SCATTERED * (both_hued * of_one + 0.5 * both_quiet)
+    # Stops of one gradient stay on one ramp, but for one that runs from one hue into another.
+    found[:, Term.TWO_RAMPS] += np.where(blend & (both_hued > 0.1) & (turn < _TWO_HUES[1]), _SPLIT_GRADIENT, 0.0)
+    found *= counts[:, None]
+    return found
