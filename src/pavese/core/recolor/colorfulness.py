@@ -12,12 +12,20 @@ _LIGHTNESS = (0.0, 0.2, 0.45, 0.8, 0.96, 1.0)
 _WHOLLY = (0.09, 0.045, 0.08, 0.08, 0.03, 0.02)
 #: Up to this part of that chroma a color is neutral.
 _NEUTRAL = 0.25
+#: At this part of that chroma a hue is plain.
+_PLAIN = 0.5
 
 
 def colorfulness(lch: Array) -> Array:
     """0 for neutral colors to 1 for those that are wholly of their hue; OKLCH of shape (..., 3) gives shape (...)."""
     wholly = np.interp(lch[..., 0], _LIGHTNESS, _WHOLLY)
     return np.asarray(np.clip((lch[..., 1] / wholly - _NEUTRAL) / (1 - _NEUTRAL), 0.0, 1.0))
+
+
+def hue_seen(lch: Array) -> Array:
+    """0 for colors that show no hue to 1 for those whose hue is plain, however muted; OKLCH of shape (..., 3)."""
+    wholly = np.interp(lch[..., 0], _LIGHTNESS, _WHOLLY)
+    return np.asarray(np.clip(lch[..., 1] / (_PLAIN * wholly), 0.0, 1.0))
 
 
 #: OKLCH chroma below which a color is taken for grey, and degrees within which two hues are one.

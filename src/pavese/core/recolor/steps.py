@@ -25,7 +25,7 @@ _ALIKE, _SIMILAR = 1.0, 3.0
 #: Steps by which two colors differ in lightness so that it is seen: a factor of 1.06 in luminance plus 0.05.
 SEEN = 0.2
 #: How badly lightness that ends equal, or a hair the wrong way round, counts beside lightness that plainly turns.
-_LEVELLED = 0.4
+_LEVELLED = 0.6
 
 
 class Term(IntEnum):

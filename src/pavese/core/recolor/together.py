@@ -27,7 +27,7 @@ from pavese.core.recolor.steps import SEEN, Term
 from pavese.core.recolor.texts import BARE
 
 _MERGED, _MERGED_TOUCHING = 90.0, 200.0
-_TURNED, _TURNED_ON_RAMP = 70.0, 25.0
+_TURNED, _TURNED_ON_RAMP = 90.0, 25.0
 _UNREAD, _BELOW = 600.0, 160.0
 #: Two hues of one drawing on one ramp, shades of one hue on two, neutrals on a colored ramp beside others.
 _MELTED, _SCATTERED = 10.0, 8.0
