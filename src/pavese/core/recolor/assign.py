@@ -16,7 +16,6 @@ from itertools import pairwise
 import numpy as np
 
 from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ratio
-from pavese.core.color.difference import NEAR, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
@@ -28,7 +27,7 @@ from pavese.core.recolor.ends import anchors, end_of
 from pavese.core.recolor.families import split
 from pavese.core.recolor.family_ramps import family_ramps, main_color
 from pavese.core.recolor.inventory import PaintUse, SetPaints
-from pavese.core.recolor.natural import natural_tone
+from pavese.core.recolor.natural import natural_in_set
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 from pavese.core.recolor.step_plan import Sought, StepPlan, step_plan
@@ -81,7 +80,7 @@ def assign(
     if not kit.colors:
         left = {color: Choice(target=KEEP, reason="the kit has no colors yet") for color in _colors(open_uses)}
     else:
-        left = _left_alone(_colors(open_uses), kit, plan.recipe)
+        left = _left_alone(_colors(open_uses), paints, kit, plan.recipe)
         made = MODES[plan.recipe.mode](_task(paints, kit, plan, left, forbidden))
         left.update(made.choices)
         exceptions = made.files
@@ -123,17 +122,15 @@ def _colors(uses: Sequence[PaintUse]) -> list[Rgb]:
     return sorted({use.paint.rgb for use in uses})
 
 
-def _left_alone(colors: Sequence[Rgb], kit: Kit, recipe: Recipe) -> dict[Rgb, Choice]:
+def _left_alone(colors: Sequence[Rgb], paints: SetPaints, kit: Kit, recipe: Recipe) -> dict[Rgb, Choice]:
     """Natural tones, and the ends of the scale where they are to stay."""
     own = members(kit)
     left: dict[Rgb, Choice] = {}
-    strangers = [color for color in colors if color not in own]
-    if recipe.natural and strangers and recipe.mode is Mode.KIT:
-        near = differences(strangers, list(own)).min(axis=1) if own else np.full(len(strangers), 99.0)
-        for color, distance in zip(strangers, near.tolist(), strict=True):
-            tone = natural_tone(color)
-            if tone and distance >= NEAR / 2:
-                left[color] = Choice(target=KEEP, reason=f"natural tone: may be {tone}")
+    if recipe.natural and recipe.mode is Mode.KIT:
+        tones = natural_in_set(paints.by_file)
+        for color in colors:
+            if color in tones and color not in own:
+                left[color] = Choice(target=KEEP, reason=f"natural tone: may be {tones[color]}")
     if recipe.ends == "stay":
         for color in colors:
             if end_of(color) is not None:

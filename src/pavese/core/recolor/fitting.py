@@ -26,6 +26,14 @@ _TO_GREY = 150.0
 _CHARACTER, _PALE, _LOUD = 2.0, 6.0, 10.0
 
 
+#: Hues in OKLCH, and as far apart as their names are: few degrees lie between a yellow and a green.
+_HUES, _NAMED = (0.0, 60.0, 100.0, 125.0, 165.0, 360.0), (0.0, 60.0, 100.0, 150.0, 180.0, 360.0)
+
+
+def _named(hues: Array) -> Array:
+    return np.interp(hues, _HUES, _NAMED)
+
+
 def fit(lch: Array, wanted: Array, aims: Array, steps_lch: Array, positions: Array, *, hued: bool = True) -> Array:
     """What each step costs each paint, shape (paints, steps).
 
@@ -37,7 +45,7 @@ def fit(lch: Array, wanted: Array, aims: Array, steps_lch: Array, positions: Arr
     if not hued or not len(lch):
         return np.asarray(cost)
     paint, step = colorfulness(lch)[:, None], hue_seen(steps_lch)[None, :]
-    turn = turns(aims[:, None], steps_lch[None, :, 2])
+    turn = turns(_named(aims)[:, None], _named(steps_lch[:, 2])[None, :])
     # What the kit allows: the nearest hue that is plainly one.
     least = np.where(step >= _PLAIN, turn, np.inf).min(axis=1, keepdims=True)
     has_hue = np.isfinite(least)
