@@ -9,7 +9,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, contrast_table
-from pavese.core.color.difference import SAME, difference, differences
+from pavese.core.color.difference import SAME, ciede2000, cielab, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
@@ -43,7 +43,7 @@ _EXCEPTION = 25.0
 _FEW = 100
 #: What it may cost to keep two colors of one drawing apart: more the more they differ in CIEDE2000, and whatever it
 #: takes from the second of these on.
-_WORTH, _PLAINLY_TWO = 40.0, 20.0
+_WORTH, _PLAINLY_TWO = 20.0, 20.0
 _IN_THIS_FILE = "in this file only: with the target it has in the others something would be lost here"
 
 
@@ -254,16 +254,16 @@ class _Planner:
         """Gives colors of one drawing that would plainly be one a step of their hue that nothing else in it has, while
         there is one; what covers least moves."""
         row = self._sought.row
-        lch, steps_lch = oklch_of(free), oklch_of([one.color for one in self._steps])
+        lch, lab, steps_lch = oklch_of(free), cielab(free), oklch_of([one.color for one in self._steps])
         weights = [self._sought.weights[row[color]] if color in row else 1.0 for color in free]
         order = sorted(range(len(free)), key=lambda at: (weights[at], free[at]))
         used = {*search.at.tolist(), *(self._at_step[color] for color in kept if color in self._at_step)}
         moved = len(used) < len(free) + len(set(kept))
-        while moved:
+        while moved and len(used) < len(self._steps):
             moved = False
             for one in order:
-                beside = [other for other in order if other != one and search.at[other] == search.at[one]]
-                apart = max((difference(free[one], free[other]) for other in beside), default=0.0)
+                beside = np.flatnonzero(search.at == search.at[one])
+                apart = float(ciede2000(lab[one], lab[beside]).max()) if len(beside) > 1 else 0.0
                 if apart < NEAR_EQUAL:
                     continue
                 fits = np.flatnonzero(of_its_hue(lch[one], steps_lch))

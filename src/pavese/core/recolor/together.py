@@ -32,6 +32,8 @@ _UNREAD, _BELOW = 600.0, 160.0
 #: Two hues of one drawing on one ramp, shades of one hue on two, neutrals on a colored ramp beside others.
 _MELTED, _SCATTERED = 10.0, 8.0
 _SPLIT_GRADIENT = 200.0
+#: What two paints that hardly are two count beside two that plainly are.
+_HARDLY_TWO = 0.8
 _NEAR_APART = 60.0
 #: Degrees of hue from which on two paints are of two hues, and up to which they are of one.
 _TWO_HUES, _ONE_HUE = (20.0, 40.0), (12.0, 24.0)
@@ -162,7 +164,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
 
     found = np.zeros((len(first), len(Term)))
     # Paints that hardly differ may come near each other, those that plainly do may not.
-    plainly = np.clip((apart - NEAR_EQUAL) / NEAR_EQUAL, 0.6, 1.0)
+    plainly = np.clip((apart - NEAR_EQUAL) / NEAR_EQUAL, _HARDLY_TWO, 1.0)
     found[:, Term.MERGED] = np.where(near, 0.0, plainly * np.where(touches, _MERGED_TOUCHING, _MERGED))
     found[:, Term.APART] = np.where(near, _NEAR_APART, 0.0)
     seen = np.where(gap < SEEN, 0.0, np.clip((gap - SEEN) / 0.8, 0.25, 1.0))
