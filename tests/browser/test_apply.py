@@ -44,6 +44,8 @@ def test_files_are_dropped_and_a_pennant_is_dragged_onto_a_paint(page: Page) -> 
     expect(page.get_by_role("button", name=re.compile("#2f3e9e, in .* goes to Kelp"))).to_be_visible()
     expect(page.get_by_text("by hand")).to_have_count(1)
     page.get_by_role("button", name="Plan anew").click()
+    expect(page.get_by_text("1 chosen by hand would be forgotten")).to_be_visible()
+    page.get_by_role("button", name="Take it").click()
     expect(page.get_by_text("by hand")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text("by hand")).to_have_count(1)

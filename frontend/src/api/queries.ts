@@ -134,8 +134,8 @@ export function useSetChanges(id: Id) {
     describe: change((body: Schemas['SetChange']) =>
       taken(client.PATCH('/api/sets/{set_id}', { params: { path: path() }, body })),
     ),
-    recipe: change((body: Schemas['Recipe-Input']) =>
-      taken(client.PUT('/api/sets/{set_id}/recipe', { params: { path: path() }, body })),
+    recipe: change(({ forget, ...body }: Schemas['Recipe-Input'] & { forget?: boolean }) =>
+      taken(client.PUT('/api/sets/{set_id}/recipe', { params: { path: path(), query: { forget } }, body })),
     ),
     choose: change((index: number) =>
       taken(client.POST('/api/sets/{set_id}/alternatives/{index}', { params: { path: { ...path(), index } } })),
@@ -342,6 +342,32 @@ export async function addVariant(set: SetView, body: Schemas['NewVariant']): Pro
 }
 
 /** The plans saved for a set's kit, with how much of the set they know. */
+/** What depends on a set's plan and files as they are. */
+const planKey = (set: SetView) => [set.id, set.history.revision, set.files_key] as const
+
+/** What in the plan deserves a look, on a ground. */
+export function useDoubts(set: MaybeRefOrGetter<SetView>, ground: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: computed(() => ['doubts', ...planKey(toValue(set)), toValue(ground)]),
+    queryFn: () =>
+      taken(
+        client.GET('/api/sets/{set_id}/doubts', {
+          params: { path: { set_id: toValue(set).id }, query: { ground: toValue(ground) } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  })
+}
+
+/** What planning anew would change, while that is asked. */
+export function usePlanAnew(set: MaybeRefOrGetter<SetView>, asked: Ref<boolean>) {
+  return useQuery({
+    queryKey: computed(() => ['anew', ...planKey(toValue(set))]),
+    queryFn: () => taken(client.GET('/api/sets/{set_id}/plan/anew', { params: { path: { set_id: toValue(set).id } } })),
+    enabled: asked,
+  })
+}
+
 export function usePlans(set: MaybeRefOrGetter<SetView>) {
   return useQuery({
     queryKey: computed(() => ['plans', toValue(set).id, toValue(set).paints.length]),

@@ -35,6 +35,7 @@ import { FILTERS, ORDERS } from './filters'
 import GroundChoice from './GroundChoice.vue'
 import OtherPlans from './OtherPlans.vue'
 import PaintList from './PaintList.vue'
+import PlanAnew from './PlanAnew.vue'
 import PlanSettings from './PlanSettings.vue'
 import SetBar from './SetBar.vue'
 import StockShelf from './StockShelf.vue'
@@ -242,7 +243,15 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           <h1 id="set-title">{{ set.name }}</h1>
           <p class="muted">{{ set.files }} {{ set.files === 1 ? 'file' : 'files' }}, {{ set.paints.length }} paints</p>
         </header>
-        <PlanSettings v-if="set.paints.length" :kit="ours" :set="set" @compare="comparing = true" />
+        <PlanSettings
+          v-if="set.paints.length"
+          :kit="ours"
+          :set="set"
+          :ground="ground"
+          @compare="comparing = true"
+          @see="wanted = $event"
+          @point="pointed = $event"
+        />
         <p v-if="drop?.running && set.files" class="hint">
           Files are on their way, in the colors they came in. Their paints are planned once all of them are here.
         </p>
@@ -260,9 +269,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           @keep-selector="(selector) => changes.keepSelector.mutateAsync({ selector, kept: true }).catch(complain)"
         />
         <footer>
-          <v-btn :disabled="!set.paints.length" @click="changes.planAnew.mutateAsync(undefined).catch(complain)">
-            Plan anew
-          </v-btn>
+          <PlanAnew :set="set" />
           <v-btn v-if="!sure" @click="sure = true">{{ set.original ? 'Remove variant…' : 'Remove set…' }}</v-btn>
           <template v-else>
             <v-btn class="strong" @click="remove">

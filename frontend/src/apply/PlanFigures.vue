@@ -3,14 +3,14 @@ import { computed } from 'vue'
 
 import type { FiguresView } from '@/api/client'
 
-/** A plan's figures in one line, and what it could not keep, in words. */
-const props = defineProps<{ figures: FiguresView }>()
+/** A plan's figures, and what it could not keep, in words; what is told elsewhere is not told twice. */
+const props = defineProps<{ figures: FiguresView; told?: boolean }>()
 
 const shown = computed(() => [
-  { name: 'of the kit', value: props.figures.kit, why: 'share of the painted area in colors of the kit' },
-  { name: 'order', value: props.figures.order, why: 'lighter stays lighter where paints touch (Kendall’s tau, weighted by border)' },
-  { name: 'contrast', value: props.figures.contrast, why: 'touching pairs that keep the 3:1, or the text level, they had' },
-  { name: 'apart', value: props.figures.distinct, why: 'pairs of different paints that stay different' },
+  { name: 'in kit colors', value: props.figures.kit, why: 'share of the painted area in colors of the kit' },
+  { name: 'light stays light', value: props.figures.order, why: 'lighter stays lighter where paints touch (Kendall’s tau, weighted by border)' },
+  { name: 'contrast kept', value: props.figures.contrast, why: 'touching pairs that keep the 3:1, or the text level, they had' },
+  { name: 'still distinct', value: props.figures.distinct, why: 'pairs of different paints of one file that stay different' },
 ])
 </script>
 
@@ -19,10 +19,10 @@ const shown = computed(() => [
     <dl>
       <div v-for="entry in shown" :key="entry.name" :title="entry.why">
         <dt class="muted">{{ entry.name }}</dt>
-        <dd class="mono" :class="{ short: entry.value < 95 }">{{ entry.value }}</dd>
+        <dd class="mono" :class="{ short: entry.value < 95 }">{{ entry.value }}%</dd>
       </div>
     </dl>
-    <details v-if="figures.remarks.length" class="small">
+    <details v-if="figures.remarks.length && !told" class="small">
       <summary>{{ figures.remarks.length }} not kept</summary>
       <ul class="scrolls" tabindex="0" aria-label="What the plan could not keep">
         <li v-for="remark in figures.remarks" :key="remark">{{ remark }}</li>
@@ -34,14 +34,15 @@ const shown = computed(() => [
 <style scoped>
 dl {
   display: grid;
-  grid-template-columns: repeat(4, auto);
-  gap: 8px;
-  justify-content: space-between;
+  grid-template-columns: repeat(2, auto);
+  gap: 2px 14px;
+  justify-content: start;
 }
 dl div {
   display: flex;
   gap: 5px;
   align-items: baseline;
+  justify-content: space-between;
   font-size: 12px;
   white-space: nowrap;
 }

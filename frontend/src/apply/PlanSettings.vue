@@ -8,13 +8,14 @@ import SavedField from '@/parts/SavedField.vue'
 import ActFields from './ActFields.vue'
 import { useActs } from './acts'
 import GuestColors from './GuestColors.vue'
+import PlanDoubts from './PlanDoubts.vue'
 import PlanFigures from './PlanFigures.vue'
 import PlanRules from './PlanRules.vue'
 import SavedPlans from './SavedPlans.vue'
 
 /** How the plan is made: mode, policy, allowed colors, what is left alone; and how good it is, in figures. */
-const props = defineProps<{ kit: KitView; set: SetView }>()
-defineEmits<{ compare: [] }>()
+const props = defineProps<{ kit: KitView; set: SetView; ground: string }>()
+defineEmits<{ compare: []; see: [file: string]; point: [paint: string | undefined] }>()
 const changes = useSetChanges(() => props.set.id)
 
 const recipe = computed(() => props.set.recipe)
@@ -33,8 +34,20 @@ function follow(plan: { id: string; name: string }): void {
   use.mutateAsync({ id: plan.id, sets: [props.set.id] }).then(() => say(`${props.set.name} now follows “${plan.name}”`), complain)
 }
 
-function put(change: Partial<Recipe>): void {
-  changes.recipe.mutateAsync({ ...recipe.value, ...change }).catch(complain)
+function put(change: Partial<Recipe>, forget = false): void {
+  changes.recipe.mutateAsync({ ...recipe.value, ...change, forget }).catch(complain)
+}
+
+/** Another mode, while it is asked what becomes of choices by hand. */
+const otherMode = ref<Recipe['mode']>()
+const hand = computed(() => props.set.paints.filter((paint) => paint.by === 'you' && !paint.part).length)
+function chooseMode(wanted: Recipe['mode']): void {
+  if (hand.value) otherMode.value = wanted
+  else put({ mode: wanted })
+}
+function answer(forget: boolean): void {
+  if (otherMode.value) put({ mode: otherMode.value }, forget)
+  otherMode.value = undefined
 }
 
 const acts = useActs()
@@ -55,7 +68,7 @@ const share = (event: Event) => Number(value(event)) / 100
 <template>
   <section class="plan" aria-label="Plan">
     <div class="row">
-      <select class="field" aria-label="Mode" :value="recipe.mode" @change="put({ mode: value($event) as Recipe['mode'] })">
+      <select class="field" aria-label="Mode" :value="otherMode ?? recipe.mode" @change="chooseMode(value($event) as Recipe['mode'])">
         <option v-for="mode in MODES" :key="mode" :value="mode">{{ mode === 'kit' ? 'kit colors' : mode }}</option>
       </select>
       <select
@@ -89,7 +102,14 @@ const share = (event: Event) => Number(value(event)) / 100
         </select>
       </template>
     </div>
-    <PlanFigures :figures="set.figures" />
+    <div v-if="otherMode" class="asked small" role="alert">
+      <p>{{ hand }} {{ hand === 1 ? 'target was' : 'targets were' }} chosen by hand.</p>
+      <v-btn class="strong" @click="answer(false)">Keep {{ hand === 1 ? 'it' : 'them' }}</v-btn>
+      <v-btn @click="answer(true)">Plan {{ hand === 1 ? 'it' : 'them' }} too</v-btn>
+      <v-btn @click="otherMode = undefined">Stay in {{ recipe.mode === 'kit' ? 'kit colors' : recipe.mode }}</v-btn>
+    </div>
+    <PlanFigures :figures="set.figures" told />
+    <PlanDoubts :set="set" :ground="ground" @see="$emit('see', $event)" @point="$emit('point', $event)" />
     <div class="row">
       <v-btn class="strong" :disabled="!set.paints.length" @click="$emit('compare')">Other plans…</v-btn>
       <v-btn :aria-expanded="more" @click="more = !more">{{ more ? 'Less' : 'Settings' }}</v-btn>
@@ -186,6 +206,15 @@ const share = (event: Event) => Number(value(event)) / 100
 </template>
 
 <style scoped>
+.asked {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  padding: 6px 0;
+}
+.asked p {
+  flex: 1 0 100%;
+}
 .plan {
   display: grid;
   grid-template-columns: minmax(0, 1fr);

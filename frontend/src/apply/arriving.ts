@@ -56,6 +56,13 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
     if (current !== id) await follow(set, id)
   }
 
+  /** What the files that came did to the plan: what stood stays. */
+  function planned(view: DropView): string {
+    if (!view.stood) return ''
+    const stayed = view.stood === 1 ? '1 as it was' : `${view.stood} as they were`
+    return view.planned ? `; ${view.planned} new ${view.planned === 1 ? 'paint' : 'paints'} planned, ${stayed}` : '; no new paints'
+  }
+
   /** Asks again and again until an answer comes; what nobody can answer to is thrown on. */
   async function untilThere<T>(ask: () => Promise<T>): Promise<T> {
     let failed = false
@@ -92,7 +99,7 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
       }
       if (view.ended) {
         current = undefined
-        say(dropped(seen))
+        say(dropped(seen) + planned(view))
         if (!view.refusals) drop.value = undefined
         return
       }

@@ -27,7 +27,7 @@ from pavese.api.guard import Guard, new_nonce, page_policy
 from pavese.api.kits import routes as kits
 from pavese.api.people import routes as people
 from pavese.api.proving import routes as proving
-from pavese.api.sets import drops, exports, plans, stock
+from pavese.api.sets import doubts, drops, exports, plans, stock
 from pavese.api.sets import routes as sets
 from pavese.api.sources import routes as sources
 from pavese.core.formats import take_in
@@ -87,7 +87,21 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
     problems.install(app)
     problems.documented(app)
     # Routes are looked through in turn: those of pictures, asked for by the hundred, come first.
-    for module in (files, sets, drops, kits, sources, composing, proving, editions, exports, stock, plans, formats):
+    for module in (
+        files,
+        sets,
+        drops,
+        kits,
+        sources,
+        composing,
+        proving,
+        editions,
+        exports,
+        stock,
+        plans,
+        doubts,
+        formats,
+    ):
         app.include_router(module.router, dependencies=[Depends(admitted)])
     for router in (people.door, people.router, editions.open_router):
         app.include_router(router)

@@ -107,7 +107,8 @@ class _Reader:
                 return
             sets.join_beside(session, row)
             if planning:
-                sets.plan_arrived(session, sets.get(session, row.set_id))
+                told = sets.plan_arrived(session, sets.get(session, row.set_id))
+                row.planned, row.stood = told.planned, told.stood
             drops.end(session, row)
         log.info("drop", id=str(self._drop_id), taken=row.taken)
 

@@ -276,6 +276,7 @@ class ExportRow(Base):
 class DropRow(Base):
     """Files on their way into a set: how many are expected, have been read and were taken.
 
+    Of the set's paints `planned` were new and `stood` as they were when its end planned them.
     `claim` is whoever reads them, `tries` how many began to since something was last read; `seen_at` when something
     last arrived.
     """
@@ -289,6 +290,8 @@ class DropRow(Base):
     expected: Mapped[int] = mapped_column(Integer)
     read: Mapped[int] = mapped_column(Integer)
     taken: Mapped[int] = mapped_column(Integer)
+    planned: Mapped[int] = mapped_column(Integer, server_default="0")
+    stood: Mapped[int] = mapped_column(Integer, server_default="0")
     claim: Mapped[uuid.UUID | None] = mapped_column()
     tries: Mapped[int] = mapped_column(Integer)
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())

@@ -341,21 +341,33 @@ def neighbors(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[str,
                 yield path, contents.data(session, digest)
 
 
-def plan_arrived(session: Session, row: SetRow) -> None:
-    """Plans for the paints that came, in every variant; the plan for paints known before stays.
+@dataclass(frozen=True)
+class Arrived:
+    """Of the paints of a set, how many were planned when files arrived, and how many were there and stayed."""
 
-    While no one has chosen anything yet, the whole plan is made anew, so that ten drops of ten give the same plan as
-    one of a hundred.
+    planned: int
+    stood: int
+
+
+def plan_arrived(session: Session, row: SetRow) -> Arrived:
+    """Plans for the paints that came, in every variant; what stood before stays as it was.
+
+    Where what stood would lose something in a file that came, this file gets an exception. What is told is of this set.
     """
     family = variants(session, row)
     for one in family:
         history.lock(session, one.plan)
     found = paints(assets(session, row))
+    told = Arrived(0, 0)
     for one in family:
         plan = history.read(session, one.plan, Plan)
-        untouched = not plan.held() and not plan.parts() and not plan.settled
-        held = plan.with_(choices={}) if untouched else plan
-        history.amend(session, one.plan, complete(found, kit_of(session, one), held).model_dump(mode="json"))
+        kit = plan.kit_with_guests(kit_of(session, one))
+        valid = _without_gone(plan, kit).ruled(found.uses)
+        if one.id == row.id:
+            stood = sum(use.paint.key in valid.choices for use in found.uses)
+            told = Arrived(len(found.uses) - stood, stood)
+        history.amend(session, one.plan, assign(found, kit, valid).model_dump(mode="json"))
+    return told
 
 
 def plan_of(session: Session, row: SetRow, kit: Kit, found: SetPaints) -> Plan:

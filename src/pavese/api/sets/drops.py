@@ -153,6 +153,8 @@ def drop_view(db: Session, row: DropRow) -> DropView:
         arrived=max(drops.arrived(db, row), row.read) if row.state in drops.OPEN else row.expected,
         read=row.read,
         taken=row.taken,
+        planned=row.planned,
+        stood=row.stood,
         refusals=count,
         refused=[Refusal(name=one.name, reason=one.reason) for one in listed],
         receiving=row.state == DropState.RECEIVING,

@@ -43,6 +43,7 @@ from pavese.api.sets.views import (
     OpenSet,
     asset_view,
     check_view,
+    figures_of,
     figures_view,
     file_paints,
     fingerprint,
@@ -58,7 +59,6 @@ from pavese.core.formats import format_of
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import nearest_step
-from pavese.core.recolor.figures import figures
 from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.listing import Listing
 from pavese.core.recolor.plan import Plan
@@ -136,20 +136,18 @@ def aim(set_id: uuid.UUID, sent: Aim, db: Db) -> SetView:
 def plan_anew(set_id: uuid.UUID, db: Db) -> SetView:
     """Plans every paint anew; choices made by hand are dropped (undo brings them back), exceptions of files stay."""
     opened = open_set(db, sets.get(db, set_id))
-    return _changed(db, opened, "Plan everything anew", lambda plan: plan.with_(choices=plan.parts(), settled=False))
+    return _changed(db, opened, "Plan everything anew", Plan.anew)
 
 
 @router.put("/sets/{set_id}/recipe")
-def set_recipe(set_id: uuid.UUID, recipe: Recipe, db: Db) -> SetView:
-    """Plans by other settings; what was chosen by hand stays."""
+def set_recipe(set_id: uuid.UUID, recipe: Recipe, db: Db, forget: bool = False) -> SetView:
+    """Plans by other settings; what was chosen by hand stays, unless it is to be forgotten."""
     opened = open_set(db, sets.get(db, set_id))
     if recipe.color is not None:
         opened.kit.color(recipe.color)
     for end in filter(None, (recipe.dark, recipe.light)):
         resolve_target(end, opened.kit)
-    return _changed(
-        db, opened, f"Plan: {_told(recipe)}", lambda plan: plan.by_hand().with_(recipe=recipe, settled=False)
-    )
+    return _changed(db, opened, f"Plan: {_told(recipe)}", lambda plan: plan.by_hand().with_(recipe=recipe))
 
 
 @router.get("/sets/{set_id}/files")
@@ -217,7 +215,7 @@ def try_kit(set_id: uuid.UUID, kit: uuid.UUID, db: Db, edition: Annotated[int | 
     opened = tried(open_set(db, sets.get(db, set_id)), sets.kit_for(db, kit, edition))
     return TrialView(
         kit=opened.own_kit.name,
-        figures=figures_view(figures(opened.paints, opened.plan.resolve(opened.kit), opened.kit)),
+        figures=figures_view(figures_of(opened)),
     )
 
 
@@ -229,7 +227,7 @@ def choose_alternative(set_id: uuid.UUID, index: int, db: Db) -> SetView:
     if not 0 <= index < len(listed):
         raise InvalidPlanError(f"There are {len(listed)} plans to choose from.")
     chosen = listed[index]
-    return _changed(db, opened, f"Plan: {chosen.title}", lambda _: chosen.plan.with_(settled=True))
+    return _changed(db, opened, f"Plan: {chosen.title}", lambda _: chosen.plan)
 
 
 @router.post("/sets/{set_id}/split")

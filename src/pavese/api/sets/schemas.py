@@ -16,6 +16,7 @@ from pavese.core.formats.lottie.staging import Motion
 from pavese.core.gather.stock import StockKind
 from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.kit.ours import Verdict
+from pavese.core.recolor.doubts import DoubtKind
 from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.listing import Only, Order
 from pavese.core.recolor.plan import MOST_GUESTS
@@ -269,13 +270,16 @@ class NewDrop(Sent):
 
 class DropView(BaseModel):
     """How far a drop is: files that are `expected`, have `arrived`, were `read` (with those inside of archives) and
-    `taken`; of `refusals` the first are listed. `receiving` ones wait for more, `ended` ones are planned."""
+    `taken`; of `refusals` the first are listed. `receiving` ones wait for more, `ended` ones are planned: so many
+    paints were new and `planned`, so many had a target before and `stood`."""
 
     id: uuid.UUID
     expected: int
     arrived: int
     read: int
     taken: int
+    planned: int
+    stood: int
     refusals: int
     refused: list[Refusal]
     receiving: bool
@@ -363,6 +367,52 @@ class AlternativeView(BaseModel):
     title: str
     figures: FiguresView
     fingerprints: list[str]
+
+
+class Swatch(BaseModel):
+    """A paint with what it becomes."""
+
+    key: str
+    css: str
+    target_css: str
+    target_name: str
+
+
+class RemedyView(BaseModel):
+    """What would help: some paints to a target, in one file or in all; `css` is the color, none for keeping."""
+
+    title: str
+    paints: list[str]
+    target: str
+    file: str | None
+    css: str | None
+
+
+class DoubtView(BaseModel):
+    """Something in a plan that deserves a look: what it is, why, the first of the `files` it is in, and remedies."""
+
+    kind: DoubtKind
+    reason: str
+    paints: list[Swatch]
+    files: list[str]
+    of_files: int
+    remedies: list[RemedyView]
+
+
+class DoubtsView(BaseModel):
+    """What deserves a look, worst first, the first few of `total`."""
+
+    total: int
+    doubts: list[DoubtView]
+
+
+class AnewView(BaseModel):
+    """What planning anew would change: `changed` paints of `total`, the first of them; `by_hand` choices would go."""
+
+    total: int
+    changed: int
+    by_hand: int
+    paints: list[Swatch]
 
 
 class TrialView(BaseModel):

@@ -201,10 +201,15 @@ def replanned(session: Session, opened: OpenSet) -> OpenSet:
     return replace(opened, plan=sets.plan_of(session, opened.row, opened.own_kit, opened.paints))
 
 
+def figures_of(opened: OpenSet) -> Figures:
+    """How good the plan of a set is."""
+    kit, plan = opened.kit, opened.plan
+    return figures(opened.paints, plan.resolve(kit), kit, plan.own_colors(kit))
+
+
 def set_view(session: Session, opened: OpenSet) -> SetView:
     """A set without its files."""
     row, plan = opened.row, opened.plan
-    resolved = plan.resolve(opened.kit)
     return SetView(
         id=row.id,
         kit_id=row.kit_id,
@@ -219,7 +224,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         acts={key: act.model_dump(mode="json") for key, act in plan.acts.items()},
         guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
         kept_selectors=list(plan.kept_selectors),
-        figures=figures_view(figures(opened.paints, resolved, opened.kit)),
+        figures=figures_view(figures_of(opened)),
         paints=paint_views(opened),
         files=len(opened.assets),
         handed=len(opened.handed),

@@ -53,7 +53,7 @@ def _made(
     paints: SetPaints, kit: Kit, held: Plan, recipe: Recipe, forbidden: Collection[tuple[int, str]], title: str
 ) -> Alternative:
     plan = assign(paints, kit, held.with_(recipe=recipe), forbidden)
-    return Alternative(plan, title, figures(paints, plan.resolve(kit), kit))
+    return Alternative(plan, title, figures(paints, plan.resolve(kit), kit, plan.own_colors(kit)))
 
 
 def _ways(paints: SetPaints, kit: Kit, recipe: Recipe) -> Iterator[tuple[Recipe, Collection[tuple[int, str]], str]]:

@@ -49,6 +49,7 @@ class _Task:
     colors: tuple[Rgb, ...]
     weights: tuple[float, ...]
     wanted: Array
+    wanted_of: Callable[[Sequence[Rgb]], Array]
     lch: Array
     paints: SetPaints
     kit: Kit
@@ -161,6 +162,7 @@ def _task(
         colors,
         tuple(max(weights[color], least) for color in colors),
         _wanted(colors, kit, plan),
+        lambda others: _wanted(others, kit, plan),
         oklch_of(colors) if colors else np.zeros((0, 3)),
         paints,
         kit,
@@ -216,7 +218,7 @@ def _sought(task: _Task, only: str | None = None) -> Sought:
     return Sought(
         task.colors,
         task.weights,
-        task.wanted,
+        task.wanted_of,
         _aims(task),
         task.paints,
         task.kit,

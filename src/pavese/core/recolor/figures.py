@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from itertools import combinations
 
 from pavese.core.color.contrast import contrast_ratio, luminance, shown
+from pavese.core.color.difference import difference
 from pavese.core.color.oklab import hue_distance, oklch_of
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, members
 from pavese.core.recolor.assign import needed_ratio
 from pavese.core.recolor.inventory import Kind, SetPaints
+from pavese.core.recolor.near import NEAR_EQUAL
 
 #: Two paints whose luminance (plus 0.05) differs by less than this factor have no order that an eye would see.
 _LEVEL = 1.06
@@ -18,13 +21,17 @@ _LEVEL = 1.06
 _COLORED, _TURN = 0.05, 50.0
 
 
+#: A border that is left of a sum by rounding only.
+_NO_BORDER = 1e-9
+
+
 @dataclass(frozen=True)
 class Figures:
     """All are shares, 0 to 1, but `order`, which is Kendall's tau, -1 to 1.
 
     `kit`: area in colors of the kit or kept on purpose of them; `order`: lightness of paints that touch, weighted by
-    their border; `contrast`: touching pairs with a ratio to keep that keep it; `distinct`: pairs of different paints
-    that stay different. `remarks` name what was lost.
+    their border; `contrast`: touching pairs with a ratio to keep that keep it; `distinct`: pairs of
+    different paints of one drawing that stay different. `remarks` name what was lost.
     """
 
     kit: float
@@ -39,50 +46,87 @@ class Figures:
         return 4 * self.contrast + 3 * self.order + 2 * self.distinct + self.kit
 
 
-def figures(paints: SetPaints, resolved: Mapping[Rgba, Rgb], kit: Kit) -> Figures:
-    """Measures a plan, given as what becomes of each paint that changes."""
-    own = members(kit)
+def figures(
+    paints: SetPaints, resolved: Mapping[Rgba, Rgb], kit: Kit, own: Mapping[str, Mapping[Rgba, Rgb]] | None = None
+) -> Figures:
+    """Measures a plan, given as what becomes of each paint that changes, and of those that become something else in
+    single files (`own`, by name)."""
+    known = members(kit)
     after = {use.paint: resolved.get(use.paint, use.paint.rgb) for use in paints.uses}
     measured = any(use.area for use in paints.uses)
     weight = {use.paint: use.area if measured else float(use.sites) for use in paints.uses}
     total = sum(weight.values())
-    inside = sum(share for paint, share in weight.items() if after[paint] in own)
+    inside = sum(share for paint, share in weight.items() if after[paint] in known)
     texts = {use.paint.rgb for use in paints.uses if Kind.TEXT in use.kinds}
     agreeing = disagreeing = 0.0
     keepable = kept = 0
-    remarks: list[str] = []
-    for (one, other), border in paints.touching.items():
+    remarks: dict[str, None] = {}
+    for one, other, border, became in _bordering(paints, after, own or {}):
         if one not in after or other not in after or one.rgb == other.rgb:
             continue
-        before, now = _step(one.rgb, other.rgb), _step(after[one], after[other])
+        before, now = _step(one.rgb, other.rgb), _step(became[one], became[other])
         if before:
             agreeing += border * (before == now)
             disagreeing += border * (before == -now)
         needed = needed_ratio(one.rgb, other.rgb, one.rgb in texts or other.rgb in texts)
         if needed > 1:
-            ratio = contrast_ratio(after[one], after[other])
+            ratio = contrast_ratio(became[one], became[other])
             keepable += 1
             kept += ratio >= needed
             if ratio < needed:
                 was = shown(contrast_ratio(one.rgb, other.rgb))
-                remarks.append(f"{one.key} on {other.key} had {was}:1 and would have {shown(ratio)}:1.")
-    remarks += _turned(paints, after)
-    before_colors = sorted({paint.rgb for paint in after})
-    results: dict[Rgb, set[Rgb]] = {}
-    for paint, color in after.items():
-        results.setdefault(color, set()).add(paint.rgb)
-    count = len(before_colors)
-    merged = sum(len(group) * (len(group) - 1) // 2 for group in results.values())
+                remarks[f"{one.key} on {other.key} had {was}:1 and would have {shown(ratio)}:1."] = None
+    remarks |= dict.fromkeys(_turned(paints, after))
+    merged, pairs = _merged(paints, after, own or {})
     if merged:
-        remarks.append(f"{merged} pairs of different paints would look the same.")
+        remarks[f"{merged} pairs of different paints would look the same."] = None
     ordered = agreeing + disagreeing
     return Figures(
         inside / total if total else 1.0,
         (agreeing - disagreeing) / ordered if ordered else 1.0,
         kept / keepable if keepable else 1.0,
-        1 - merged / (count * (count - 1) / 2) if count > 1 else 1.0,
+        1 - merged / pairs if pairs else 1.0,
         tuple(remarks),
     )
+
+
+def _bordering(
+    paints: SetPaints, after: Mapping[Rgba, Rgb], own: Mapping[str, Mapping[Rgba, Rgb]]
+) -> Iterator[tuple[Rgba, Rgba, float, Mapping[Rgba, Rgb]]]:
+    """Pairs that touch, with their border and what becomes of them: those of files with exceptions by themselves."""
+    left = dict(paints.touching)
+    for file in paints.files if own else ():
+        if file.name in own:
+            became = {**after, **own[file.name]}
+            for pair, border in file.measured.touching.items():
+                left[pair] = left.get(pair, 0.0) - border
+                yield *pair, border, became
+    for pair, border in left.items():
+        if border > _NO_BORDER:
+            yield *pair, border, after
+
+
+def _merged(paints: SetPaints, after: Mapping[Rgba, Rgb], own: Mapping[str, Mapping[Rgba, Rgb]]) -> tuple[int, int]:
+    """Pairs of colors of one drawing that are two and become one, each counted once; and all pairs of one drawing."""
+    merged: set[tuple[Rgb, Rgb]] = set()
+    pairs: set[tuple[Rgb, ...]] = set()
+    count = 0
+    for file in paints.by_file:
+        became = {**after, **own[file.name]} if file.name in own else after
+        colors = {paint.rgb: became[paint] for paint in file.paints if paint in became}
+        held = tuple(sorted(colors))
+        if held not in pairs:
+            pairs.add(held)
+            count += len(held) * (len(held) - 1) // 2
+        elif file.name not in own:
+            continue
+        groups: dict[Rgb, list[Rgb]] = {}
+        for color in held:
+            groups.setdefault(colors[color], []).append(color)
+        for group in groups.values():
+            alike = combinations(group, 2)
+            merged.update(pair for pair in alike if difference(*pair) >= NEAR_EQUAL)
+    return len(merged), count
 
 
 def _step(one: Rgb, other: Rgb) -> int:

@@ -54,7 +54,7 @@ def fit(lch: Array, wanted: Array, aims: Array, steps_lch: Array, positions: Arr
     lost = np.clip((turn - least - _LOSING) / (_LOST - _LOSING), 0.0, 1.0)
     missed = np.where(least <= _NEAR_HUE, _HUE_LOST, _HUE_MISSED) * lost
     cost += paint * step * (_TURN * np.maximum(angle - _UNAVOIDABLE * allowed, 0.0) + missed)
-    cost += np.where(has_hue, _TO_GREY * paint**2 * (1 - step) ** 2, 0.0)
+    cost += np.where(has_hue, _TO_GREY * paint**4 * (1 - step) ** 2, 0.0)
     off = (steps_lch[None, :, 1] - lch[:, 1][:, None]) * 10
     paler, louder = np.maximum(-off, 0.0) ** 2, np.maximum(off, 0.0) ** 2
     cost += _CHARACTER * off**2 + _PALE * paint * paler + _LOUD * (1 - paint) * louder

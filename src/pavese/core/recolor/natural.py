@@ -77,7 +77,7 @@ def natural_tones(file: FilePaints) -> dict[Rgb, str]:
     skin = [color for color, tone in found.items() if tone == SKIN]
     if not skin or len(skin) > _MOST_TONES:
         return {}
-    if areas and sum(areas.get(color, 0.0) for color in skin) < _LEAST_AREA:
+    if any(areas.values()) and sum(areas.get(color, 0.0) for color in skin) < _LEAST_AREA:
         return {}
     return found | dict.fromkeys(_shadows(file, set(skin), areas), "shadow of skin")
 

@@ -50,10 +50,10 @@ class Plan(BaseModel):
     `files` are exceptions for single files, by name; they stay when the plan of the set changes. `rules` send all that
     does one thing, such as every text, to one target, but for what a person chose; they hold for paints that come
     later, see `ruled`. `left_out` files are not handed over; `kept` names files that stay as they came;
-    `kept_selectors` elements (`#id`, `.class`) that do. `settled` says that someone chose this plan among others, so
-    that new files do not change it. `acts` are what all files are given that can be, by their kind; `file_acts` are for
-    single files, in the place of those (None: not that one). `guests` are colors that the set has beside the kit, for
-    it alone; all that takes a kit here takes the kit without them and adds them, see `kit_with_guests`.
+    `kept_selectors` elements (`#id`, `.class`) that do. `acts` are what all files are given that can be, by their kind;
+    `file_acts` are for single files, in the place of those (None: not that one). `guests` are colors that the set has
+    beside the kit, for it alone; all that takes a kit here takes the kit without them and adds them, see
+    `kit_with_guests`.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -62,7 +62,6 @@ class Plan(BaseModel):
     recipe: Recipe = Recipe()
     files: dict[FileName, dict[PartKey, Choice]] = Field(default_factory=dict)
     rules: dict[Kind, TargetText] = Field(default_factory=dict)
-    settled: bool = False
     acts: Acts = Field(default_factory=dict)
     file_acts: dict[FileName, OwnActs] = Field(default_factory=dict)
     left_out: tuple[FileName, ...] = ()
@@ -108,14 +107,14 @@ class Plan(BaseModel):
             guests.append(KitColor(key=key, name=title, role=Role.ACCENT, base=base))
         if len(guests) > MOST_GUESTS:
             raise InvalidPlanError(f"A set has at most {MOST_GUESTS} guest colors.")
-        return self.by_hand().with_(guests=tuple(guests), settled=False)
+        return self.by_hand().with_(guests=tuple(guests))
 
     def without_guest(self, key: str) -> Plan:
         """The plan, to be made anew, without a guest and what was sent to it. Raises InvalidPlanError."""
         left = tuple(guest for guest in self.guests if guest.key != key)
         if len(left) == len(self.guests):
             raise InvalidPlanError(f"The set has no guest color “{key[:60]}”.")
-        return self.by_hand().with_(guests=left, settled=False)
+        return self.by_hand().with_(guests=left)
 
     def target(self, paint: Rgba) -> str:
         """The target text for a paint of the set."""
@@ -129,6 +128,10 @@ class Plan(BaseModel):
     def by_hand(self) -> Plan:
         """The plan without what it chose itself, to be planned anew around what a person chose and split."""
         return self.with_(choices={**self.held(), **self.parts()})
+
+    def anew(self) -> Plan:
+        """The plan without any choice for whole paints, to be planned as if it were new; exceptions of files stay."""
+        return self.with_(choices=self.parts())
 
     def with_rule(self, kind: Kind, target: str | None, kit: Kit) -> Plan:
         """The plan, to be made anew, with all that does one thing sent to one target; None lets it go again.
@@ -175,7 +178,13 @@ class Plan(BaseModel):
             resolve_target(target, self.kit_with_guests(kit))
             chosen[paint] = Choice(target=target, by="you", reason="chosen by hand")
         if file is None:
-            return self.with_(choices={**self.choices, **chosen})
+            # What planning made an exception of for the sake of the target before goes where a person sends it.
+            files = {
+                name: {key: one for key, one in own.items() if one.by != "plan" or key not in chosen}
+                for name, own in self.files.items()
+            }
+            files = {name: own for name, own in files.items() if own}
+            return self.with_(choices={**self.choices, **chosen}, files=files)
         return self.with_(files={**self.files, file: {**self.files.get(file, {}), **chosen}})
 
     def split(self, key: str, part: str, file: str | None = None) -> Plan:
@@ -214,7 +223,6 @@ class Plan(BaseModel):
             choices={**self.parts(), **known},
             recipe=saved.recipe,
             rules=saved.rules,
-            settled=False,
             guests=tuple(guests.values())[:MOST_GUESTS],
         )
 
@@ -259,6 +267,16 @@ class Plan(BaseModel):
     def resolve(self, kit: Kit) -> dict[Rgba, Rgb]:
         """Paint to color for every paint that changes. Raises InvalidPlanError when a token is gone."""
         return dict(self._recoloring(kit, self.choices, None).colors)
+
+    def own_colors(self, kit: Kit) -> dict[str, dict[Rgba, Rgb]]:
+        """For each file with exceptions of its own, what they make of whole paints."""
+        found: dict[str, dict[Rgba, Rgb]] = {}
+        for name, choices in self.files.items():
+            for key, choice in choices.items():
+                if "@" not in key:
+                    paint = _paint(key)
+                    found.setdefault(name, {})[paint] = self.color_of(paint, choice, kit) or paint.rgb
+        return found
 
     def recoloring(self, kit: Kit, file: str, only: Iterable[str] | None = None) -> Recoloring:
         """What becomes of one file, exceptions and keeps regarded; `only` these paints (keys), if given.

@@ -49,8 +49,8 @@ _IN_THIS_FILE = "in this file only: with the target it has in the others somethi
 
 @dataclass(frozen=True)
 class Sought:
-    """What is to be planned: distinct open colors with their weights, wanted places on the scale of steps and the hues
-    they are to have (degrees), and what `standing` colors have become already.
+    """What is to be planned: distinct open colors with their weights and the hues they are to have (degrees), and what
+    `standing` colors have become already; `wanted` tells where on the scale of steps colors are to stand.
 
     `fixed` are those of them that no file may make an exception of. `only` is the one ramp that may be used, if one.
     `backed` says that `ground` is a backing.
@@ -58,7 +58,7 @@ class Sought:
 
     colors: tuple[Rgb, ...]
     weights: tuple[float, ...]
-    wanted: Array
+    wanted: Callable[[Sequence[Rgb]], Array]
     aims: Array
     paints: SetPaints
     kit: Kit
@@ -108,6 +108,9 @@ class _Planner:
         own = members(sought.kit)
         self._leads = leaders(sought.colors, order, frozenset(color for color in sought.colors if color in own))
         self._order = [at for at in order if self._leads[at] == at]
+        self._steps_lch = oklch_of([one.color for one in self._steps])
+        self._positions = np.array([one.position for one in self._steps])
+        self._wanted = sought.wanted(sought.colors)
         self._same = differences(sought.colors, [one.color for one in self._steps]) < SAME
         self._fit = self._fitted()
 
@@ -120,21 +123,24 @@ class _Planner:
 
     def _fitted(self) -> Array:
         """What each step costs each color, whatever else is in its drawings; shape (colors, steps)."""
-        sought, steps = self._sought, self._steps
-        lch, shown = oklch_of(sought.colors), [one.color for one in steps]
-        steps_lch = oklch_of(shown)
-        positions = np.array([one.position for one in steps])
-        cost = fit(lch, sought.wanted, sought.aims, steps_lch, positions, hued=sought.only is None)
-        if sought.only is None:
-            hued = colorfulness(lch)[:, None]
-            quiet = np.array([one.ramp_group == "quiet" for one in steps])
-            cost += _OUT_OF_ROLE * np.where(quiet, hued, 1 - hued)
+        sought = self._sought
+        cost = self._fit_of(sought.colors, sought.aims)
         heavy = np.sqrt(np.array(sought.weights) / max(sought.weights, default=1.0))[:, None]
         cost *= 1 + _HEAVY * heavy
         if sought.only is None and not sought.backed:
             self._anchor(cost)
         cost = np.where(self._same, -_STAYS, cost)
-        return np.asarray(cost + self._against_ground())
+        return np.asarray(cost + self._against_ground(sought.row, sought.paints.by_file))
+
+    def _fit_of(self, colors: Sequence[Rgb], aims: Array) -> Array:
+        """How each step suits each color by itself; shape (colors, steps)."""
+        lch, hued = oklch_of(colors), self._sought.only is None
+        cost = fit(lch, self._sought.wanted(colors), aims, self._steps_lch, self._positions, hued=hued)
+        if hued:
+            colored = colorfulness(lch)[:, None]
+            quiet = np.array([one.ramp_group == "quiet" for one in self._steps])
+            cost += _OUT_OF_ROLE * np.where(quiet, colored, 1 - colored)
+        return cost
 
     def _anchor(self, cost: Array) -> None:
         """The commonest white goes where the kit's background is, the commonest black to its dark text."""
@@ -146,21 +152,19 @@ class _Planner:
                 commonest = max(ends, key=lambda at: (files.get(colors[at], 0), weights[at], colors[at]))
                 cost[commonest, self._at_step[color.base]] -= _ANCHORED
 
-    def _against_ground(self) -> Array:
-        """What each step costs each color for its contrast to what drawings are shown on."""
+    def _against_ground(self, row: Mapping[Rgb, int], files: Sequence[FilePaints]) -> Array:
+        """What each step costs each color, by its number, for its contrast to what drawings are shown on."""
         sought = self._sought
         ratios = contrast_table([sought.ground], [one.color for one in self._steps])[0]
-        cost = np.zeros((len(sought.colors), len(self._steps)))
-        for paint in sought.paints.outline:
-            at = sought.row.get(paint.rgb)
-            if at is not None and (sought.backed or contrast_ratio(paint.rgb, WHITE) >= LARGE):
-                cost[at] += (_OFF_BACKING if sought.backed else _OFF_GROUND) * (ratios < LARGE)
-        for file in sought.paints.files:
-            for run in file.measured.texts:
-                at = sought.row.get(run.text.ink.rgb)
-                level = LARGE if run.text.large else TEXT
-                if at is not None and run.ground == BARE and contrast_ratio(run.text.ink.rgb, WHITE) >= level:
-                    cost[at] = np.maximum(cost[at], _OFF_BACKING * (ratios < level))
+        cost = np.zeros((len(row), len(self._steps)))
+        for color in {paint.rgb for file in files for paint in file.measured.outline} & row.keys():
+            if sought.backed or contrast_ratio(color, WHITE) >= LARGE:
+                cost[row[color]] += (_OFF_BACKING if sought.backed else _OFF_GROUND) * (ratios < LARGE)
+        for run in (run for file in files for run in file.measured.texts if run.ground == BARE):
+            at = row.get(run.text.ink.rgb)
+            level = LARGE if run.text.large else TEXT
+            if at is not None and contrast_ratio(run.text.ink.rgb, WHITE) >= level:
+                cost[at] = np.maximum(cost[at], _OFF_BACKING * (ratios < level))
         return cost
 
     # The whole set ---------------------------------------------------------------------------------------------------
@@ -189,7 +193,8 @@ class _Planner:
         search.place()
         search.settle()
         if alone:
-            self._keep_apart(search, free, [sought.standing[color] for color in kept])
+            weights = [sought.weights[at] for at in number]
+            self._keep_apart(search, free, weights, [sought.standing[color] for color in kept])
         found = search.at.tolist()
         return {at: found[place] for at, place in number.items()}
 
@@ -231,18 +236,20 @@ class _Planner:
             return {}
         pairs = pairs_of([*free, *kept], [file], row, WHITE)
         start = np.array([self._at_step[became[color]] for color in free], dtype=np.int64)
-        cost = self._fit_of(free) + _EXCEPTION
+        cost = self._fit_of(free, oklch_of([became[color] for color in free])[:, 2]) + _EXCEPTION
         cost[np.arange(len(free)), start] -= _EXCEPTION
+        cost += self._against_ground({color: at for at, color in enumerate(free)}, [file])
         cost += _beside_kept(pairs, len(free), self._steps, [self._step_of(became[color]) for color in kept])
         inner = (pairs.first < len(free)) & (pairs.second < len(free))
         inside = Pairs(pairs.first[inner], pairs.second[inner], pairs.weights[inner])
         areas = {paint.rgb: area for paint, area in file.measured.areas.items()}
+        weights = [areas.get(color, 0.0) for color in free]
         # The smallest give way first.
-        order = tuple(sorted(range(len(free)), key=lambda at: (areas.get(free[at], 0.0), free[at])))
+        order = tuple(sorted(range(len(free)), key=lambda at: (weights[at], free[at])))
         search = Search(Problem(self._steps, cost, inside, order), THOROUGH)
         search.stand(start)
         search.settle()
-        self._keep_apart(search, free, [became[color] for color in kept])
+        self._keep_apart(search, free, weights, [became[color] for color in kept])
         found = search.at.tolist()
         return {
             color: Choice(target=str(self._steps[step].token), reason=_IN_THIS_FILE)
@@ -250,12 +257,10 @@ class _Planner:
             if step != was
         }
 
-    def _keep_apart(self, search: Search, free: Sequence[Rgb], kept: Sequence[Rgb]) -> None:
+    def _keep_apart(self, search: Search, free: Sequence[Rgb], weights: Sequence[float], kept: Sequence[Rgb]) -> None:
         """Gives colors of one drawing that would plainly be one a step of their hue that nothing else in it has, while
         there is one; what covers least moves."""
-        row = self._sought.row
-        lch, lab, steps_lch = oklch_of(free), cielab(free), oklch_of([one.color for one in self._steps])
-        weights = [self._sought.weights[row[color]] if color in row else 1.0 for color in free]
+        lch, lab = oklch_of(free), cielab(free)
         order = sorted(range(len(free)), key=lambda at: (weights[at], free[at]))
         used = {*search.at.tolist(), *(self._at_step[color] for color in kept if color in self._at_step)}
         moved = len(used) < len(free) + len(set(kept))
@@ -266,7 +271,7 @@ class _Planner:
                 apart = float(ciede2000(lab[one], lab[beside]).max()) if len(beside) > 1 else 0.0
                 if apart < NEAR_EQUAL:
                     continue
-                fits = np.flatnonzero(of_its_hue(lch[one], steps_lch))
+                fits = np.flatnonzero(of_its_hue(lch[one], self._steps_lch))
                 left = [step for step in fits.tolist() if step not in used]
                 rises = search.sums[one] - search.sums[one, search.at[one]]
                 best = min(left, key=lambda step: (round(float(rises[step]), 6), step), default=None)
@@ -274,20 +279,6 @@ class _Planner:
                     search.put(one, best)
                     used.add(best)
                     moved = True
-
-    def _fit_of(self, colors: Sequence[Rgb]) -> Array:
-        """`_fitted` for colors some of which stand already."""
-        row = self._sought.row
-        known = [self._fit[row[color]] if color in row else None for color in colors]
-        strangers = [color for color, cost in zip(colors, known, strict=True) if cost is None]
-        if not strangers:
-            return np.array(known)
-        lch, shown = oklch_of(strangers), [one.color for one in self._steps]
-        wanted = np.array([step_position(color) for color in strangers])
-        positions = np.array([one.position for one in self._steps])
-        hued = self._sought.only is None
-        others = dict(zip(strangers, fit(lch, wanted, lch[:, 2], oklch_of(shown), positions, hued=hued), strict=True))
-        return np.array([others[color] if cost is None else cost for color, cost in zip(colors, known, strict=True)])
 
     # What is said ----------------------------------------------------------------------------------------------------
 
@@ -298,7 +289,7 @@ class _Planner:
         lch, own = oklch_of(colors), oklch_of([one.color for one in steps])
         hued = colorfulness(lch)
         of_hue = turns(sought.aims, own[:, 2]) <= 30
-        off = np.abs(np.array([one.position for one in steps]) - np.clip(sought.wanted, 0, len(STEPS) - 1))
+        off = np.abs(np.array([one.position for one in steps]) - np.clip(self._wanted, 0, len(STEPS) - 1))
         found: dict[Rgb, Choice] = {}
         for row, (color, step) in enumerate(zip(colors, steps, strict=True)):
             assert step.token is not None

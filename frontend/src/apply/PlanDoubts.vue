@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+
+import type { SetView } from '@/api/client'
+import { useDoubts, useSetChanges } from '@/api/queries'
+import type { components } from '@/api/schema'
+import { complain } from '@/frame/notices'
+import SwatchBox from '@/parts/SwatchBox.vue'
+
+type Remedy = components['schemas']['RemedyView']
+
+/** What in the plan deserves a look, worst first, with remedies that are one press away. */
+const props = defineProps<{ set: SetView; ground: string }>()
+const emit = defineEmits<{ see: [file: string]; point: [paint: string | undefined] }>()
+
+const { data, error } = useDoubts(
+  () => props.set,
+  () => props.ground,
+)
+watch(error, (problem) => problem && complain(problem))
+const changes = useSetChanges(() => props.set.id)
+const open = ref(false)
+
+function take({ paints, target, file }: Remedy): void {
+  changes.aim.mutateAsync({ paints, target, ...(file ? { file } : {}) }).catch(complain)
+}
+</script>
+
+<template>
+  <div v-if="data" class="doubts">
+    <p v-if="!data.total" class="muted small">Nothing in this plan looks doubtful.</p>
+    <template v-else>
+      <button type="button" class="link small" :aria-expanded="open" @click="open = !open">
+        {{ data.total }} worth a look
+      </button>
+      <ol v-if="open" class="scrolls" aria-label="Worth a look" tabindex="0">
+        <li
+          v-for="doubt in data.doubts"
+          :key="doubt.kind + doubt.paints.map((paint) => paint.key).join()"
+          @mouseenter="emit('point', doubt.paints[0]?.key)"
+          @mouseleave="emit('point', undefined)"
+        >
+          <p class="what">
+            <span v-for="paint in doubt.paints" :key="paint.key" class="pair" :title="`${paint.key} to ${paint.target_name}`">
+              <SwatchBox :css="paint.css" :size="14" /><SwatchBox :css="paint.target_css" :size="14" />
+            </span>
+            <strong>{{ doubt.kind }}</strong>
+          </p>
+          <p class="small">{{ doubt.reason }}</p>
+          <p class="small muted">
+            <template v-for="(file, at) in doubt.files" :key="file"
+              ><template v-if="at">, </template
+              ><button type="button" class="link" @click="emit('see', file)">{{ file }}</button></template
+            ><template v-if="doubt.of_files > doubt.files.length"> and {{ doubt.of_files - doubt.files.length }} more</template>
+          </p>
+          <p class="remedies">
+            <button v-for="remedy in doubt.remedies" :key="remedy.title" type="button" class="remedy" @click="take(remedy)">
+              <SwatchBox v-if="remedy.css" :css="remedy.css" :size="12" />{{ remedy.title }}
+            </button>
+          </p>
+        </li>
+        <li v-if="data.total > data.doubts.length" class="small muted">
+          and {{ data.total - data.doubts.length }} more, which show when these are settled
+        </li>
+      </ol>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.doubts {
+  margin-top: 6px;
+}
+ol {
+  max-height: 236px;
+  margin: 4px -16px 0;
+  border-top: 1px solid var(--rule);
+  border-bottom: 1px solid var(--rule);
+}
+li {
+  padding: 7px 16px;
+}
+li + li {
+  border-top: 1px solid var(--hair);
+}
+li:hover {
+  background: var(--field);
+}
+.what {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font-size: 13px;
+}
+.pair {
+  display: inline-flex;
+}
+.remedies {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 6px;
+  margin-top: 4px;
+}
+.remedy {
+  display: inline-flex;
+  gap: 5px;
+  align-items: center;
+  padding: 2px 7px;
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+  color: inherit;
+  font-size: 12px;
+}
+.remedy:hover {
+  border-color: currentColor;
+}
+</style>

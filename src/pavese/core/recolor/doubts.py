@@ -1,0 +1,285 @@
+"""What in a plan deserves a look, worst first, each with the reason and remedies that are one press away."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+import numpy as np
+
+from pavese.core.color.contrast import LARGE, contrast_ratio, shown
+from pavese.core.color.difference import difference
+from pavese.core.color.naming import describe
+from pavese.core.color.oklab import oklch_of
+from pavese.core.color.ramp import STEPS, step_position
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.kit.kit import Kit, KitColor
+from pavese.core.kit.token import Token
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.colorfulness import colorfulness, hue_seen, turns
+from pavese.core.recolor.figure_contrast import figure_contrast
+from pavese.core.recolor.inventory import FilePaints, SetPaints
+from pavese.core.recolor.natural import natural_in_set, natural_tone
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.recipe import Mode
+from pavese.core.recolor.target import KEEP, label, ramp_of
+from pavese.core.recolor.together import text_levels
+
+#: How many are told.
+MOST = 12
+#: Degrees from which on a vivid paint has lost its hue, and the colorfulness from which on it is vivid.
+_LOST, _VIVID = 45.0, 0.9
+#: Below this a result shows no hue.
+_NO_HUE = 0.5
+#: CIEDE2000 from which on two paints that became one are missed.
+_TWO = 5.0
+
+
+class DoubtKind(StrEnum):
+    """What may be wrong, worst first."""
+
+    UNREAD = "a text does not read"
+    BELOW = "a pair fell below 3:1"
+    SINKS = "a figure sinks into its ground"
+    SKIN = "may be skin"
+    HUE = "a hue could not be kept"
+    MELTED = "two paints became one"
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """Some paints (keys) to a target, in one file or in all."""
+
+    title: str
+    paints: tuple[str, ...]
+    target: str
+    file: str | None = None
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """What may be wrong with some paints (keys), in which files, why, and what would help. `weight` orders those of one
+    kind."""
+
+    kind: DoubtKind
+    paints: tuple[str, ...]
+    files: tuple[str, ...]
+    reason: str
+    remedies: tuple[Remedy, ...]
+    weight: float
+
+
+@dataclass
+class _Found:
+    """The files in which one thing was found, the worst figure, and how much of them it is."""
+
+    files: list[str] = field(default_factory=list)
+    before: float = 0.0
+    after: float = 99.0
+    level: float = 0.0
+    weight: float = 0.0
+
+    def add(self, file: str, weight: float, before: float = 0.0, after: float = 0.0, level: float = 0.0) -> None:
+        self.files.append(file)
+        self.weight += weight
+        if after < self.after:
+            self.before, self.after, self.level = before, after, level
+
+
+def doubts(paints: SetPaints, plan: Plan, kit: Kit, shown_on: Rgb) -> list[Doubt]:
+    """All that deserves a look, worst first; `kit` has the guests of the plan. What a person chose is not doubted."""
+    if not kit.colors:
+        return []
+    teller = _Teller(paints, plan, kit, shown_on)
+    found = [*teller.pairs(), *teller.sinking(), *teller.skin(), *teller.hues(), *teller.melted()]
+    order = list(DoubtKind)
+    return sorted(found, key=lambda one: (order.index(one.kind), -one.weight, one.paints))
+
+
+class _Teller:
+    def __init__(self, paints: SetPaints, plan: Plan, kit: Kit, shown_on: Rgb) -> None:
+        self._paints, self._plan, self._kit, self._shown_on = paints, plan, kit, shown_on
+        changes_of = plan.changes_by_file(kit)
+        self._files: list[tuple[FilePaints, Changes]] = [
+            (file, changes_of(file.name, [paint.key for paint in file.paints])) for file in paints.files
+        ]
+        self._areas = {use.paint: use.area or use.sites * 1e-4 for use in paints.uses}
+
+    def _became(self, changes: Changes, paint: Rgba) -> Rgb:
+        return changes.recoloring.get(paint) or paint.rgb
+
+    def _by_person(self, *paints: Rgba) -> bool:
+        known = (self._plan.choices.get(paint.key) for paint in paints)
+        return any(choice is not None and choice.by != "plan" for choice in known)
+
+    def pairs(self) -> Iterator[Doubt]:
+        """Texts that no longer read, and touching paints that can no longer be told apart."""
+        unread: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
+        below: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
+        for file, changes in self._files:
+            for ink, ground, level in text_levels(file, self._shown_on):
+                before = contrast_ratio(ink.rgb, ground.rgb)
+                after = contrast_ratio(self._became(changes, ink), self._became(changes, ground))
+                if after < level:
+                    unread[ink, ground].add(file.name, 1.0, before, after, level)
+            for (one, other), border in file.measured.touching.items():
+                before = contrast_ratio(one.rgb, other.rgb)
+                after = contrast_ratio(self._became(changes, one), self._became(changes, other))
+                if after < LARGE <= before:
+                    below[one, other].add(file.name, border, before, after, LARGE)
+        for kind, listed in ((DoubtKind.UNREAD, unread), (DoubtKind.BELOW, below)):
+            for (one, other), found in listed.items():
+                if not self._by_person(one, other):
+                    reason = (
+                        f"{one.key} on {other.key} had {shown(found.before)}:1 and has {shown(found.after)}:1; "
+                        f"{shown(found.level)}:1 {'reads' if kind is DoubtKind.UNREAD else 'can be told apart'}."
+                    )
+                    yield self._doubt(kind, (one, other), found, reason, self._clearer(one, other, found.level))
+
+    def sinking(self) -> Iterator[Doubt]:
+        """Figures that stood out from their ground as they came and no longer do."""
+        sunk: defaultdict[Rgba, _Found] = defaultdict(_Found)
+        for file, changes in self._files:
+            now = figure_contrast(file.measured, changes, self._shown_on)
+            if now is None or now.stands:
+                continue
+            was = figure_contrast(file.measured, Changes(), self._shown_on)
+            if was is not None and was.stands:
+                edge = max(file.measured.outline, key=lambda paint: (file.measured.outline[paint], paint))
+                sunk[edge].add(file.name, 1.0, was.ratio, now.ratio, LARGE)
+        for paint, found in sunk.items():
+            if not self._by_person(paint):
+                reason = (
+                    f"{paint.key} stood out from the ground by {shown(found.before)}:1 and has {shown(found.after)}:1."
+                )
+                steps = self._reaching(paint, self._shown_on, LARGE)
+                yield self._doubt(DoubtKind.SINKS, (paint,), found, reason, [*steps, self._kept(paint)])
+
+    def skin(self) -> Iterator[Doubt]:
+        """Tones that may be skin and were recolored, or may be none and were kept."""
+        if not self._plan.recipe.natural or self._plan.recipe.mode is not Mode.KIT:
+            return
+        told = natural_in_set(self._paints.files)
+        for use in self._paints.uses:
+            paint = use.paint
+            choice = self._plan.choices.get(paint.key)
+            if choice is None or choice.by != "plan":
+                continue
+            found = _Found(self._holding(paint), weight=self._areas[paint])
+            if choice.target == KEEP and paint.rgb in told and natural_tone(paint.rgb) is None:
+                reason = (
+                    f"{paint.key}, {describe(paint.rgb)}, was kept as {told[paint.rgb]}; pinks like it are paint, too."
+                )
+                yield self._doubt(DoubtKind.SKIN, (paint,), found, reason, self._of_its_hue(paint))
+            elif choice.target != KEEP and natural_tone(paint.rgb) == "skin" and paint.rgb not in told:
+                reason = f"{paint.key} may be skin, but nothing else in its drawings says so; it was recolored."
+                yield self._doubt(DoubtKind.SKIN, (paint,), found, reason, [self._kept(paint)])
+
+    def hues(self) -> Iterator[Doubt]:
+        """Vivid paints that turned into another hue, or into none."""
+        if self._plan.recipe.mode is not Mode.KIT:
+            return
+        whole = self._plan.resolve(self._kit)
+        for use in self._paints.uses:
+            paint = use.paint
+            became = whole.get(paint)
+            if became is None or self._by_person(paint):
+                continue
+            before, after = oklch_of([paint.rgb, became])
+            if colorfulness(before) < _VIVID:
+                continue
+            greyed = hue_seen(after) < _NO_HUE
+            if greyed or turns(before[2], after[2]) >= _LOST:
+                what = "has no hue any more" if greyed else f"became {describe(became)}"
+                reason = f"{paint.key}, {describe(paint.rgb)}, {what}."
+                found = _Found(self._holding(paint), weight=self._areas[paint])
+                yield self._doubt(DoubtKind.HUE, (paint,), found, reason, [*self._of_its_hue(paint), self._kept(paint)])
+
+    def melted(self) -> Iterator[Doubt]:
+        """Paints that could be told apart in a file and are one now."""
+        melted: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
+        for file, changes in self._files:
+            groups: defaultdict[Rgb, list[Rgba]] = defaultdict(list)
+            for paint in file.paints:
+                groups[self._became(changes, paint)].append(paint)
+            for group in groups.values():
+                for at, one in enumerate(group):
+                    for other in group[at + 1 :]:
+                        if difference(one.rgb, other.rgb) >= _TWO:
+                            areas = file.measured.areas
+                            melted[one, other].add(file.name, min(areas.get(one, 0.0), areas.get(other, 0.0)))
+        for (one, other), found in melted.items():
+            if not self._by_person(one, other):
+                smaller = min((one, other), key=lambda paint: (self._areas[paint], paint))
+                reason = f"{one.key} and {other.key} look the same now."
+                remedies = [*self._beside(smaller, found.files[0]), self._kept(smaller)]
+                yield self._doubt(DoubtKind.MELTED, (one, other), found, reason, remedies)
+
+    def _doubt(
+        self, kind: DoubtKind, paints: tuple[Rgba, ...], found: _Found, reason: str, remedies: Sequence[Remedy]
+    ) -> Doubt:
+        keys = tuple(paint.key for paint in paints)
+        return Doubt(kind, keys, tuple(found.files), reason, tuple(remedies[:3]), found.weight)
+
+    def _holding(self, paint: Rgba) -> list[str]:
+        return [file.name for file, _ in self._files if paint in file.paints]
+
+    def _kept(self, *paints: Rgba) -> Remedy:
+        return Remedy("keep as it came", tuple(paint.key for paint in paints), KEEP)
+
+    def _clearer(self, one: Rgba, other: Rgba, level: float) -> list[Remedy]:
+        """The nearest step of the ramp of either that reaches a level on the other."""
+        whole = self._plan.resolve(self._kit)
+        found = [
+            *self._reaching(one, whole.get(other, other.rgb), level)[:1],
+            *self._reaching(other, whole.get(one, one.rgb), level)[:1],
+        ]
+        keep = Remedy("keep both as they came", (one.key, other.key), KEEP)
+        return [*found, keep]
+
+    def _reaching(self, paint: Rgba, ground: Rgb, level: float) -> list[Remedy]:
+        color = self._ramp(paint)
+        if color is None:
+            return []
+        place = step_position(self._plan.resolve(self._kit).get(paint, paint.rgb))
+        steps = [step for step in STEPS if contrast_ratio(color.ramp.at(step), ground) >= level]
+        nearest = sorted(steps, key=lambda step: (abs(step_position(color.ramp.at(step)) - place), step))
+        return [self._to_step(paint, color, step) for step in nearest[:1]]
+
+    def _of_its_hue(self, paint: Rgba) -> list[Remedy]:
+        """The steps as light as a paint of the two colors of the kit that are nearest to it in hue."""
+        bases = oklch_of([color.base for color in self._kit.colors])
+        hue = oklch_of([paint.rgb])[0, 2]
+        apart = np.where(hue_seen(bases) < _NO_HUE, np.inf, turns(bases[:, 2], hue))
+        nearest = [at for at in np.argsort(apart, kind="stable")[:2].tolist() if np.isfinite(apart[at])]
+        colors = [self._kit.colors[at] for at in nearest]
+        place = step_position(paint.rgb)
+        made = [
+            self._to_step(
+                paint, color, min(STEPS, key=lambda step: (abs(step_position(color.ramp.at(step)) - place), step))
+            )
+            for color in colors
+        ]
+        return [one for one in made if one.target != self._plan.target(paint)]
+
+    def _beside(self, paint: Rgba, file: str) -> list[Remedy]:
+        """The steps before and behind that which a paint has."""
+        color = self._ramp(paint)
+        if color is None:
+            return []
+        became = self._plan.resolve(self._kit).get(paint, paint.rgb)
+        at = color.ramp.colors.index(became) if became in color.ramp.colors else None
+        if at is None:
+            return []
+        near = [STEPS[one] for one in (at + 1, at - 1) if 0 <= one < len(STEPS)]
+        return [self._to_step(paint, color, step, file) for step in near]
+
+    def _ramp(self, paint: Rgba) -> KitColor | None:
+        key = ramp_of(self._plan.target(paint))
+        return None if key is None else self._kit.color(key)
+
+    def _to_step(self, paint: Rgba, color: KitColor, step: int, file: str | None = None) -> Remedy:
+        token = str(Token(color.key, None if step == color.ramp.base_step else step))
+        return Remedy(f"{paint.key} to {label(token, self._kit)}", (paint.key,), token, file)
