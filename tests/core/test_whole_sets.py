@@ -1,0 +1,298 @@
+"""What is promised of a plan for a whole set: what stood stays, files that would lose something get an exception, texts
+read, gradients run on, and what is doubtful is told with remedies that help."""
+
+from __future__ import annotations
+
+from colorsys import hls_to_rgb
+from itertools import combinations, pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio, luminance
+from pavese.core.color.oklab import hue_distance, oklch_of
+from pavese.core.color.parse import parse_color
+from pavese.core.color.ramp import STEPS, step_position
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.kit.kit import Kit, KitColor
+from pavese.core.kit.role import Role
+from pavese.core.recolor.assign import assign
+from pavese.core.recolor.doubts import Doubt, DoubtKind, doubts
+from pavese.core.recolor.inventory import Inventory, Kind, SetPaints, summarize
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.natural import natural_in_set, natural_tones
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.recipe import AllowedColors, Mode, Recipe
+from pavese.core.recolor.target import KEEP, ramp_of
+from pavese.core.recolor.texts import Text, TextRun
+from pavese.demo.load import demo_kit
+from tests.core.apart import melted
+from tests.core.strategies import colors, kits
+
+KIT = demo_kit()
+WHITE = Rgb(255, 255, 255)
+STRICT = Plan(recipe=Recipe(natural=False))
+
+
+def file(
+    *codes: str,
+    touching: dict[tuple[str, str], float] | None = None,
+    areas: dict[str, float] | None = None,
+    blends: tuple[tuple[str, str], ...] = (),
+    texts: tuple[tuple[str, str], ...] = (),
+    outline: tuple[str, ...] = (),
+) -> tuple[Inventory, Measured]:
+    """A drawing in some colors, with what was measured of it."""
+    listed = [parse_color(code) for code in codes]
+    pairs = {
+        (min(a, b), max(a, b)): share
+        for (one, other), share in (touching or {}).items()
+        for a, b in [(parse_color(one), parse_color(other))]
+    }
+    runs = tuple(
+        TextRun(Text("Quay", parse_color(ink), 1.0, 16.0, False), parse_color(ground)) for ink, ground in texts
+    )
+    covered = {parse_color(code): (areas or {}).get(code, 1 / len(codes)) for code in codes}
+    measured = Measured(covered, pairs, {parse_color(code): 1.0 for code in outline}, runs)
+    inventory = Inventory.count(
+        [(paint, Kind.FILL) for paint in listed],
+        blends=[(parse_color(one), parse_color(other)) for one, other in blends],
+    )
+    return inventory, measured
+
+
+def found(*files: tuple[Inventory, Measured]) -> SetPaints:
+    return summarize([one for one, _ in files], [one for _, one in files], [f"{at}.svg" for at in range(len(files))])
+
+
+def became(plan: Plan, name: str, code: str, kit: Kit = KIT) -> Rgb:
+    paint = parse_color(code)
+    return plan.recoloring(kit, name).get(paint) or paint.rgb
+
+
+several = st.lists(st.lists(colors, min_size=1, max_size=7, unique=True), min_size=2, max_size=5)
+
+
+def drawn(groups: list[list[Rgb]]) -> SetPaints:
+    return found(*(file(*(color.hex for color in group)) for group in groups))
+
+
+@settings(max_examples=40)
+@given(several, several, kits())
+def test_files_that_come_later_change_nothing_that_stood(
+    first: list[list[Rgb]], then: list[list[Rgb]], kit: Kit
+) -> None:
+    before = assign(drawn(first), kit, STRICT)
+    after = assign(drawn([*first, *then]), kit, before)
+    assert {key: after.choices[key] for key in before.choices} == before.choices
+    old = {f"{at}.svg" for at in range(len(first))}
+    assert {name: own for name, own in after.files.items() if name in old} == before.files
+    assert assign(drawn([*first, *then]), kit, after) == after, "and nothing is left to do"
+
+
+@settings(max_examples=40)
+@given(several, kits())
+def test_two_colors_of_any_file_stay_two_while_there_are_steps_of_their_hue(groups: list[list[Rgb]], kit: Kit) -> None:
+    plan = assign(drawn(groups), kit, STRICT)
+    for at, group in enumerate(groups):
+        own = plan.recoloring(kit, f"{at}.svg")
+        assert melted(group, {color: own.get(Rgba(*color)) or color for color in group}, kit) == []
+
+
+def test_paints_that_never_meet_need_no_steps_of_their_own() -> None:
+    # Forty files with one red each: none needs to leave its ramp, or its lightness, for another's sake.
+    reds = [Rgb(200 + at, 40 + at // 2, 40) for at in range(40)]
+    plan = assign(found(*(file(red.hex) for red in reds)), KIT, STRICT)
+    for red in reds:
+        target = plan.choices[red.hex].target
+        assert ramp_of(target) == "buoy"
+        assert abs(step_position(became(plan, "0.svg", red.hex)) - step_position(red)) < 1.2
+    assert plan.files == {}
+
+
+def test_near_equal_paints_go_together() -> None:
+    plan = assign(found(file("#f8f8f8", "#f5f5f5", "#7a7a7a"), file("#f8f8f8", "#1b1b1b")), KIT, STRICT)
+    assert plan.choices["#f8f8f8"].target == plan.choices["#f5f5f5"].target
+    assert "hardly differs" in plan.choices["#f5f5f5"].reason + plan.choices["#f8f8f8"].reason
+
+
+def test_a_file_in_which_one_target_for_all_would_lose_something_gets_an_exception() -> None:
+    """Two greens are one for a person's choice and for all files but the one in which they meet."""
+    first = found(file("#43a047"), file("#43a047", "#ffffff"))
+    held = assign(first, KIT, STRICT)
+    both = found(file("#43a047"), file("#43a047", "#ffffff"), file("#43a047", "#2f9a43"))
+    settled = held.with_(choices={**held.choices, "#2f9a43": held.choices["#43a047"]})
+    plan = assign(both, KIT, settled)
+    assert became(plan, "0.svg", "#43a047") == became(plan, "1.svg", "#43a047")
+    assert became(plan, "2.svg", "#43a047") != became(plan, "2.svg", "#2f9a43")
+    [own] = plan.files["2.svg"].values()
+    assert own.by == "plan"
+    assert "in this file only" in own.reason
+    # Where a person sends the paint, it goes everywhere.
+    [key] = plan.files["2.svg"]
+    sent = plan.with_targets({key: "lamp.base"}, KIT)
+    assert sent.files == {}
+
+
+@pytest.mark.parametrize("ground", ["#ffffff", "#2f3e9e", "#ffca28"])
+def test_texts_that_read_go_on_reading(ground: str) -> None:
+    ink = "#1b1b1b" if luminance(parse_color(ground).rgb) > 0.2 else "#f5f5f5"
+    listed = found(file(ground, ink, "#8a8a8a", "#5f5f5f", texts=((ink, ground),)), file("#8a8a8a", ink))
+    plan = assign(listed, KIT, STRICT)
+    assert contrast_ratio(became(plan, "0.svg", ink), became(plan, "0.svg", ground)) >= TEXT
+
+
+def test_a_gradient_stays_on_one_ramp_and_runs_the_way_it_ran() -> None:
+    stops = ("#e3f2fd", "#90caf9", "#42a5f5", "#1565c0")
+    pairs = tuple(pairwise(stops))
+    plan = assign(found(file(*stops, "#0d47a1", blends=pairs), file("#42a5f5", "#ff7043")), KIT, STRICT)
+    lights = [luminance(became(plan, "0.svg", stop)) for stop in stops]
+    assert lights == sorted(lights, reverse=True)
+    assert len({ramp_of(plan.choices[stop].target) for stop in stops}) == 1
+
+
+def _vivid(lightness: float, hue: float) -> Rgb:
+    return Rgb(*(round(255 * part) for part in hls_to_rgb(hue / 360, lightness, 0.9)))
+
+
+VIVID = st.builds(_vivid, st.floats(0.3, 0.65), st.floats(0, 359))
+
+
+@settings(max_examples=40)
+@given(st.lists(VIVID, min_size=1, max_size=5, unique=True))
+def test_vivid_paints_keep_their_hue_where_the_kit_has_it(listed: list[Rgb]) -> None:
+    plan = assign(drawn([listed]), KIT, STRICT)
+    bases = oklch_of([color.base for color in KIT.colors if color.role not in (Role.NEUTRAL, Role.BACKGROUND)])
+    for color in listed:
+        lch, after = oklch_of([color, became(plan, "0.svg", color.hex)])
+        near = min(hue_distance(float(lch[2]), float(base)) for base in bases[bases[:, 1] > 0.05][:, 2])
+        if lch[1] >= 0.1 and near <= 30:
+            assert after[1] >= 0.015
+            assert hue_distance(float(lch[2]), float(after[2])) < 60
+
+
+def test_white_goes_to_the_background_and_the_commonest_black_to_the_dark_text_in_every_set() -> None:
+    small = assign(found(file("#ffffff", "#000000"), file("#000000", "#e53935")), KIT, STRICT)
+    many = [file("#ffffff", "#000000", f"#{at:02x}{255 - at:02x}60") for at in range(0, 250, 5)]
+    large = assign(found(*many, file("#fdfdfd", "#0a0a0a", "#ffffff")), KIT, STRICT)
+    for plan in (small, large):
+        assert (plan.choices["#ffffff"].target, plan.choices["#000000"].target) == ("fog.base", "hull.base")
+
+
+def test_a_kit_whose_background_is_dark_does_not_turn_drawings_round() -> None:
+    dark = Kit(
+        name="Night",
+        colors=(
+            KitColor(key="night", name="Night", role=Role.BACKGROUND, base=Rgb(16, 18, 30)),
+            KitColor(key="sail", name="Sail", role=Role.TEXT_LIGHT, base=Rgb(240, 240, 235)),
+            KitColor(key="buoy", name="Buoy", role=Role.PRIMARY, base=Rgb(210, 69, 45)),
+        ),
+    )
+    plan = assign(found(file("#ffffff", "#000000")), dark, STRICT)
+    assert luminance(became(plan, "0.svg", "#ffffff", dark)) > luminance(became(plan, "0.svg", "#000000", dark))
+
+
+@settings(max_examples=25)
+@given(several)
+def test_derived_shades_keep_touching_pairs_apart(groups: list[list[Rgb]]) -> None:
+    files = []
+    for group in groups:
+        pairs = {(one.hex, other.hex): 0.2 for one, other in combinations(group, 2)}
+        files.append(file(*(color.hex for color in group), touching=pairs))
+    plan = assign(found(*files), KIT, Plan(recipe=Recipe(natural=False, allowed=AllowedColors.DERIVED)))
+    for at, group in enumerate(groups):
+        for one, other in combinations(group, 2):
+            # Whites and near-blacks go to the kit's own, which are not quite as far apart.
+            if min(luminance(one), luminance(other)) > 0.02 and max(luminance(one), luminance(other)) < 0.8:
+                before = contrast_ratio(one, other)
+                after = contrast_ratio(*(became(plan, f"{at}.svg", color.hex) for color in (one, other)))
+                assert after >= min(before, LARGE) * 0.93
+
+
+def test_skin_is_told_by_its_drawing() -> None:
+    pink = file("#ffb8b8", "#2f2e41", "#6c63ff", areas={"#ffb8b8": 0.1, "#2f2e41": 0.3, "#6c63ff": 0.6})
+    flower = file("#ffb8b8", "#e91e63", "#66bb6a", areas={"#ffb8b8": 0.6, "#e91e63": 0.2, "#66bb6a": 0.2})
+    person, rose = (found(one).files[0] for one in (pink, flower))
+    assert list(natural_tones(person)) == [Rgb(0xFF, 0xB8, 0xB8)]
+    assert natural_tones(rose) == {}
+    # A thing that is shaded in a dozen tones of skin is a thing; a speck of one is none.
+    tones = [f"#{200 + at:02x}{150 + at:02x}{120 + at:02x}" for at in range(0, 40, 4)]
+    assert natural_tones(found(file(*tones)).files[0]) == {}
+    speck = file("#d9a37e", "#2f3e9e", areas={"#d9a37e": 0.001, "#2f3e9e": 0.999})
+    assert natural_tones(found(speck).files[0]) == {}
+    # The same paint goes the same way in all of a set: as it is in more of it.
+    assert natural_in_set(found(pink, pink, pink).files) == {Rgb(0xFF, 0xB8, 0xB8): "skin"}
+    assert natural_in_set(found(pink, flower).files) == {}
+
+
+def test_half_a_face_does_not_change() -> None:
+    shaded = file(
+        "#e0ac86", "#d9895a", "#3e2723", areas={"#e0ac86": 0.5, "#d9895a": 0.2}, touching={("#e0ac86", "#d9895a"): 0.4}
+    )
+    plan = assign(found(shaded), KIT)
+    assert (plan.choices["#e0ac86"].target, plan.choices["#d9895a"].target) == (KEEP, KEEP)
+
+
+def doubted(kind: DoubtKind, paints: SetPaints, plan: Plan) -> Doubt:
+    [first, *_] = [one for one in doubts(paints, plan, KIT, WHITE) if one.kind is kind]
+    return first
+
+
+def test_what_is_doubtful_is_told_with_remedies_that_settle_it() -> None:
+    listed = found(
+        file("#2f3e9e", "#ffffff", "#e53935", texts=(("#ffffff", "#2f3e9e"),), touching={("#2f3e9e", "#ffffff"): 0.5}),
+        file("#2f3e9e", "#1b5e20", outline=("#1b5e20",)),
+    )
+    plan = assign(listed, KIT, STRICT)
+    assert doubts(listed, plan, KIT, WHITE) == []
+    bad = {"#2f3e9e": "fog.100", "#e53935": "kelp.base", "#1b5e20": "fog.50"}
+    choices = {
+        key: choice.model_copy(update={"target": bad.get(key, choice.target)}) for key, choice in plan.choices.items()
+    }
+    worse = plan.with_(choices=choices)
+    kinds = [one.kind for one in doubts(listed, worse, KIT, WHITE)]
+    assert kinds == sorted(kinds, key=list(DoubtKind).index), "worst first"
+    assert set(kinds) == {DoubtKind.UNREAD, DoubtKind.BELOW, DoubtKind.SINKS, DoubtKind.HUE}
+    for kind in set(kinds):
+        doubt = doubted(kind, listed, worse)
+        assert doubt.remedies
+        for remedy in doubt.remedies:
+            if remedy.target == KEEP and kind is DoubtKind.HUE:
+                continue
+            settled = worse.with_targets(dict.fromkeys(remedy.paints, remedy.target), KIT, remedy.file)
+            left = [
+                one for one in doubts(listed, settled, KIT, WHITE) if one.kind is kind and one.paints == doubt.paints
+            ]
+            assert left == [], f"{remedy.title} settles {doubt.reason}"
+    # What a person chose is not doubted.
+    chosen = plan.with_targets(bad, KIT)
+    assert doubts(listed, chosen, KIT, WHITE) == []
+
+
+@settings(max_examples=25)
+@given(several, kits())
+def test_every_remedy_can_be_taken(groups: list[list[Rgb]], kit: Kit) -> None:
+    listed = drawn(groups)
+    plan = assign(listed, kit)
+    for doubt in doubts(listed, plan, kit, WHITE):
+        assert doubt.files
+        for remedy in doubt.remedies:
+            plan.with_targets(dict.fromkeys(remedy.paints, remedy.target), kit, remedy.file)
+
+
+def test_a_mode_of_one_color_has_room_for_what_meets_only() -> None:
+    listed = found(*(file(f"#{at:02x}{at:02x}{at:02x}", "#ffffff") for at in range(10, 240, 6)))
+    plan = assign(listed, KIT, Plan(recipe=Recipe(mode=Mode.SINGLE)))
+    for at, level in enumerate(range(10, 240, 6)):
+        code = f"#{level:02x}{level:02x}{level:02x}"
+        assert became(plan, f"{at}.svg", code) != became(plan, f"{at}.svg", "#ffffff")
+        off = step_position(became(plan, f"{at}.svg", code)) - step_position(Rgb(level, level, level))
+        assert abs(off) < 1.5
+
+
+def test_many_colors_of_one_drawing_use_all_the_steps_there_are() -> None:
+    listed = drawn([[Rgb(at * 5 % 256, at * 7 % 256, at * 11 % 256) for at in range(150)]])
+    plan = assign(listed, KIT, STRICT)
+    used = {became(plan, "0.svg", use.paint.key) for use in listed.uses}
+    assert len(used) > 0.7 * len(KIT.colors) * len(STEPS)
