@@ -11,34 +11,29 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 
-from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ratio
-from pavese.core.color.naming import describe
+from pavese.core.color.contrast import WHITE
 from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor, members
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token, parse_token
-from pavese.core.recolor.ends import anchors, end_of
+from pavese.core.recolor.ends import end_of
 from pavese.core.recolor.families import split
 from pavese.core.recolor.family_ramps import family_ramps, main_color
 from pavese.core.recolor.inventory import PaintUse, SetPaints
 from pavese.core.recolor.natural import natural_in_set
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
+from pavese.core.recolor.shades import Shades, spread
 from pavese.core.recolor.step_plan import Sought, StepPlan, step_plan
 from pavese.core.recolor.target import KEEP, blend, mixed, resolve_target, shade
 
 #: Steps that reach 3:1 between them, with a little to spare for rounding.
 _CLEAR = 4.05
-#: Derived shades of one ramp stay at least this part of a step apart.
-_APART = 0.04
-#: A derived shade within this part of a step is that step.
-_SNAP = 0.12
 
 
 @dataclass(frozen=True)
@@ -110,13 +105,6 @@ def nearest_step(paint: Rgb, color: KitColor) -> Token:
     steps = color.ramp
     step = min(STEPS, key=lambda step: abs(step_position(steps.at(step)) - position))
     return Token(color.key, None if step == steps.base_step else step)
-
-
-def needed_ratio(first: Rgb, second: Rgb, text: bool) -> float:
-    """The ratio that two colors which touch are to keep: the level they reach for graphics, or for text."""
-    ratio = contrast_ratio(first, second)
-    levels = (ENHANCED, TEXT, LARGE) if text else (LARGE,)
-    return next((level for level in levels if ratio >= level), 1.0)
 
 
 def _colors(uses: Sequence[PaintUse]) -> list[Rgb]:
@@ -204,7 +192,8 @@ def _in_kit(task: _Task) -> StepPlan:
     planned = step_plan(_sought(task))
     if task.recipe.allowed is AllowedColors.STEPS:
         return planned
-    return StepPlan(_as_shades(task, [task.kit.color(_color_of(planned.choices[paint])) for paint in task.colors]), {})
+    own = [task.kit.color(_color_of(planned.choices[paint])) for paint in task.colors]
+    return StepPlan(_as_shades(task, own, ends=not task.backed), {})
 
 
 def _single(task: _Task) -> StepPlan:
@@ -212,6 +201,10 @@ def _single(task: _Task) -> StepPlan:
     if task.recipe.allowed is AllowedColors.DERIVED:
         return StepPlan(_as_shades(task, [color] * len(task.colors), ends=False), {})
     return step_plan(_sought(task, only=color.key))
+
+
+def _as_shades(task: _Task, own: Sequence[KitColor], *, ends: bool) -> dict[Rgb, Choice]:
+    return Shades(task.colors, task.wanted, own, task.paints, task.kit, task.standing).chosen(ends=ends)
 
 
 def _sought(task: _Task, only: str | None = None) -> Sought:
@@ -254,7 +247,7 @@ def _greyscale(task: _Task) -> StepPlan:
     reason = f"as light as it was, {tint:.0%} of the chroma of {color.name}"
     shades = {
         paint: Choice(target=shade(color.key, place, tint), reason=reason)
-        for paint, place in zip(task.colors, _spread(task.wanted), strict=True)
+        for paint, place in zip(task.colors, spread(task.wanted), strict=True)
     }
     return StepPlan(shades, {})
 
@@ -273,7 +266,7 @@ def _two_tone(task: _Task) -> StepPlan:
             target=blend(dark, light, float(np.interp(place, scale, shares))),
             reason=f"between {task.kit.title(dark)} and {task.kit.title(light)} by its lightness",
         )
-        for paint, place in zip(task.colors, _spread(places), strict=True)
+        for paint, place in zip(task.colors, spread(places), strict=True)
     }
     return StepPlan(blends, {})
 
@@ -303,43 +296,3 @@ def _two_tone_end(task: _Task, at: int) -> Token:
         dark = loud.ramp.colors[-2]
         return Token(loud.key, STEPS[-2]) if step_position(dark) > 5 else Token(bases[0].key, None)
     return Token(bases[0].key, None)
-
-
-def _spread(places: Array) -> list[float]:
-    """Places on the scale, bounded to it, with those that would fall together moved a little apart, order kept."""
-    last = float(len(STEPS) - 1)
-    order = np.argsort(places, kind="stable")
-    spread = np.clip(places, 0, last).astype(float)
-    step = min(_APART, last / max(len(places), 1))
-    for before, at in pairwise(order):
-        spread[at] = max(spread[at], spread[before] + step)
-    over = float(spread[order[-1]]) - last if len(order) else 0.0
-    if over > 0:
-        room = last
-        for at in order[::-1]:
-            spread[at] = min(spread[at], room)
-            room = spread[at] - step
-    return [max(float(place), 0.0) for place in spread]
-
-
-def _as_shades(task: _Task, own: Sequence[KitColor], *, ends: bool = True) -> dict[Rgb, Choice]:
-    """Each color to the shade of its ramp that is as light as it is; whites and near-blacks to the kit's own."""
-    chosen: dict[Rgb, Choice] = {}
-    own_ends = anchors(task.kit) if ends and not task.backed else {}
-    for ramp in dict.fromkeys(own):
-        rows = [i for i, color in enumerate(own) if color.key == ramp.key]
-        for i, place in zip(rows, _spread(task.wanted[rows]), strict=True):
-            paint = task.colors[i]
-            end = end_of(paint)
-            anchor = own_ends.pop(end, None) if end is not None else None
-            if anchor is not None:
-                reason = f"the {'near-black' if end else 'white'} becomes {anchor.name}"
-                chosen[paint] = Choice(target=str(Token(anchor.key, None)), reason=reason)
-                continue
-            near = round(place)
-            snapped = float(near) if abs(place - near) < _SNAP and len(rows) < len(STEPS) / 2 else place
-            target = shade(ramp.key, snapped)
-            chosen[paint] = Choice(
-                target=target, reason=f"{describe(paint)}: a shade of {ramp.name} as light as it was"
-            )
-    return chosen

@@ -11,8 +11,8 @@ from pavese.core.color.difference import difference
 from pavese.core.color.oklab import hue_distance, oklch_of
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, members
-from pavese.core.recolor.assign import needed_ratio
 from pavese.core.recolor.inventory import Kind, SetPaints
+from pavese.core.recolor.levels import needed_ratio
 from pavese.core.recolor.near import NEAR_EQUAL
 
 #: Two paints whose luminance (plus 0.05) differs by less than this factor have no order that an eye would see.

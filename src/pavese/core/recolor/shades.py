@@ -1,0 +1,115 @@
+"""Derived shades: each paint to the place on a ramp that is exactly as light as it is."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from pavese.core.color.contrast import LARGE, contrast_ratio, luminance
+from pavese.core.color.naming import describe
+from pavese.core.color.oklab import Array
+from pavese.core.color.ramp import STEPS
+from pavese.core.color.srgb import Rgb
+from pavese.core.kit.kit import Kit, KitColor
+from pavese.core.kit.token import Token
+from pavese.core.recolor.ends import anchors, end_of
+from pavese.core.recolor.inventory import SetPaints
+from pavese.core.recolor.plan import Choice
+from pavese.core.recolor.target import resolve_target, shade
+
+#: Derived shades of one ramp stay at least this part of a step apart.
+_APART = 0.04
+#: A derived shade within this part of a step is that step.
+_SNAP = 0.12
+#: How far, and by how much at once, a shade moves to be told from what it touches, in steps.
+_FARTHEST, _BY = 2.0, 0.1
+
+
+def spread(places: Array) -> list[float]:
+    """Places on the scale, bounded to it, with those that would fall together moved a little apart, order kept."""
+    last = float(len(STEPS) - 1)
+    order = np.argsort(places, kind="stable")
+    spread = np.clip(places, 0, last).astype(float)
+    step = min(_APART, last / max(len(places), 1))
+    for before, at in pairwise(order):
+        spread[at] = max(spread[at], spread[before] + step)
+    over = float(spread[order[-1]]) - last if len(order) else 0.0
+    if over > 0:
+        room = last
+        for at in order[::-1]:
+            spread[at] = min(spread[at], room)
+            room = spread[at] - step
+    return [max(float(place), 0.0) for place in spread]
+
+
+@dataclass(frozen=True)
+class Shades:
+    """Colors with their wanted places on the scale of steps and the ramp of each; `standing` is what others became."""
+
+    colors: Sequence[Rgb]
+    wanted: Array
+    own: Sequence[KitColor]
+    paints: SetPaints
+    kit: Kit
+    standing: Mapping[Rgb, Rgb]
+
+    def chosen(self, *, ends: bool) -> dict[Rgb, Choice]:
+        """The shade of each color; with `ends`, whites and near-blacks go to the kit's own.
+
+        A shade is moved a little where it could not be told from what it touches, though the color could.
+        """
+        found: dict[Rgb, Choice] = {}
+        places: dict[Rgb, tuple[str, float]] = {}
+        own_ends = anchors(self.kit) if ends else {}
+        for ramp in dict.fromkeys(self.own):
+            rows = [i for i, color in enumerate(self.own) if color.key == ramp.key]
+            for i, place in zip(rows, spread(self.wanted[rows]), strict=True):
+                paint = self.colors[i]
+                end = end_of(paint)
+                anchor = own_ends.pop(end, None) if end is not None else None
+                if anchor is not None:
+                    reason = f"the {'near-black' if end else 'white'} becomes {anchor.name}"
+                    found[paint] = Choice(target=str(Token(anchor.key, None)), reason=reason)
+                    continue
+                near = round(place)
+                snapped = float(near) if abs(place - near) < _SNAP and len(rows) < len(STEPS) / 2 else place
+                places[paint] = ramp.key, snapped
+                reason = f"{describe(paint)}: a shade of {ramp.name} as light as it was"
+                found[paint] = Choice(target=shade(ramp.key, snapped), reason=reason)
+        return found | self._told_apart(found, places)
+
+    def _told_apart(self, found: Mapping[Rgb, Choice], places: Mapping[Rgb, tuple[str, float]]) -> dict[Rgb, Choice]:
+        became = dict(self.standing)
+        became |= {color: resolve_target(choice.target, self.kit) or color for color, choice in found.items()}
+        beside: defaultdict[Rgb, set[Rgb]] = defaultdict(set)
+        for one, other in self.paints.touching:
+            if contrast_ratio(one.rgb, other.rgb) >= LARGE and one.rgb in became and other.rgb in became:
+                beside[one.rgb].add(other.rgb)
+                beside[other.rgb].add(one.rgb)
+        moved: dict[Rgb, Choice] = {}
+        for color in sorted(beside.keys() & places.keys()):
+            if self._short(became[color], color, beside, became) == 0:
+                continue
+            ramp, place = places[color]
+            away = [sign * _BY * at for at in range(1, round(_FARTHEST / _BY) + 1) for sign in (1, -1)]
+            for target in (shade(ramp, place + by) for by in away if 0 <= place + by <= len(STEPS) - 1):
+                shown = resolve_target(target, self.kit) or color
+                if self._short(shown, color, beside, became) == 0:
+                    became[color] = shown
+                    reason = f"{found[color].reason}, moved a little to be told from what it touches"
+                    moved[color] = Choice(target=target, reason=reason)
+                    break
+        return moved
+
+    @staticmethod
+    def _short(shown: Rgb, color: Rgb, beside: Mapping[Rgb, set[Rgb]], became: Mapping[Rgb, Rgb]) -> int:
+        """How many of those that a color touches could not be told from it, or would be on the other side of it."""
+        return sum(
+            contrast_ratio(shown, became[other]) < LARGE
+            or (luminance(shown) > luminance(became[other])) != (luminance(color) > luminance(other))
+            for other in beside[color]
+        )
