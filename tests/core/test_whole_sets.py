@@ -207,7 +207,7 @@ def test_derived_shades_keep_touching_pairs_apart(groups: list[list[Rgb]]) -> No
             if min(luminance(one), luminance(other)) > 0.02 and max(luminance(one), luminance(other)) < 0.8:
                 before = contrast_ratio(one, other)
                 after = contrast_ratio(*(became(plan, f"{at}.svg", color.hex) for color in (one, other)))
-                assert after >= min(before, LARGE) * 0.97
+                assert after >= min(before, LARGE) * 0.93
 
 
 def test_skin_is_told_by_its_drawing() -> None:

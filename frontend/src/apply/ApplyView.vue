@@ -432,6 +432,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
 }
 .paints footer {
   display: flex;
+  flex-wrap: wrap;
   gap: 6px;
 }
 .hint {
@@ -457,6 +458,9 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
   gap: 6px;
   align-items: center;
   padding: 0 16px 6px;
+}
+.sieve select {
+  max-width: 172px;
 }
 .coming {
   padding: 16px;

@@ -147,7 +147,11 @@ def set_recipe(set_id: uuid.UUID, recipe: Recipe, db: Db, forget: bool = False) 
         opened.kit.color(recipe.color)
     for end in filter(None, (recipe.dark, recipe.light)):
         resolve_target(end, opened.kit)
-    return _changed(db, opened, f"Plan: {_told(recipe)}", lambda plan: plan.by_hand().with_(recipe=recipe))
+
+    def made(plan: Plan) -> Plan:
+        return (plan.anew() if forget else plan.by_hand()).with_(recipe=recipe)
+
+    return _changed(db, opened, f"Plan: {_told(recipe)}", made)
 
 
 @router.get("/sets/{set_id}/files")

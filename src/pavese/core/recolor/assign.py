@@ -204,7 +204,8 @@ def _single(task: _Task) -> StepPlan:
 
 
 def _as_shades(task: _Task, own: Sequence[KitColor], *, ends: bool) -> dict[Rgb, Choice]:
-    return Shades(task.colors, task.wanted, own, task.paints, task.kit, task.standing).chosen(ends=ends)
+    backing = task.ground if task.backed else None
+    return Shades(task.colors, task.wanted, own, task.paints, task.kit, task.standing, backing).chosen(ends=ends)
 
 
 def _sought(task: _Task, only: str | None = None) -> Sought:

@@ -56,7 +56,7 @@ def figures(
     measured = any(use.area for use in paints.uses)
     weight = {use.paint: use.area if measured else float(use.sites) for use in paints.uses}
     total = sum(weight.values())
-    inside = sum(share for paint, share in weight.items() if after[paint] in known)
+    inside = sum(share for paint, share in weight.items() if paint not in resolved or after[paint] in known)
     texts = {use.paint.rgb for use in paints.uses if Kind.TEXT in use.kinds}
     agreeing = disagreeing = 0.0
     keepable = kept = 0

@@ -12,7 +12,7 @@ import numpy as np
 from pavese.core.color.contrast import LARGE, contrast_ratio, luminance
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array
-from pavese.core.color.ramp import STEPS
+from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.token import Token
@@ -27,6 +27,8 @@ _APART = 0.04
 _SNAP = 0.12
 #: How far, and by how much at once, a shade moves to be told from what it touches, in steps.
 _FARTHEST, _BY = 2.0, 0.1
+#: Steps between two colors that have 3:1 (10 ln 3 / ln 16.4 = 3.93), and a little for rounding.
+_TOLD = 3.95
 
 
 def spread(places: Array) -> list[float]:
@@ -48,7 +50,8 @@ def spread(places: Array) -> list[float]:
 
 @dataclass(frozen=True)
 class Shades:
-    """Colors with their wanted places on the scale of steps and the ramp of each; `standing` is what others became."""
+    """Colors with their wanted places on the scale of steps and the ramp of each; `standing` is what others became,
+    `backing` what all are seen on, if anything is laid behind them."""
 
     colors: Sequence[Rgb]
     wanted: Array
@@ -56,6 +59,7 @@ class Shades:
     paints: SetPaints
     kit: Kit
     standing: Mapping[Rgb, Rgb]
+    backing: Rgb | None = None
 
     def chosen(self, *, ends: bool) -> dict[Rgb, Choice]:
         """The shade of each color; with `ends`, whites and near-blacks go to the kit's own.
@@ -92,24 +96,26 @@ class Shades:
                 beside[other.rgb].add(one.rgb)
         moved: dict[Rgb, Choice] = {}
         for color in sorted(beside.keys() & places.keys()):
-            if self._short(became[color], color, beside, became) == 0:
+            around = sorted(
+                (step_position(became[other]), luminance(color) > luminance(other)) for other in beside[color]
+            )
+            if self.backing is not None:
+                behind = step_position(self.backing)
+                around.append((behind, places[color][1] < behind))
+            if all(abs(step_position(became[color]) - place) >= _TOLD for place, _ in around):
                 continue
             ramp, place = places[color]
-            away = [sign * _BY * at for at in range(1, round(_FARTHEST / _BY) + 1) for sign in (1, -1)]
-            for target in (shade(ramp, place + by) for by in away if 0 <= place + by <= len(STEPS) - 1):
-                shown = resolve_target(target, self.kit) or color
-                if self._short(shown, color, beside, became) == 0:
-                    became[color] = shown
-                    reason = f"{found[color].reason}, moved a little to be told from what it touches"
-                    moved[color] = Choice(target=target, reason=reason)
-                    break
+            steps = (sign * _BY * at for at in range(1, round(_FARTHEST / _BY) + 1) for sign in (1, -1))
+            free = (place + by for by in steps if 0 <= place + by <= len(STEPS) - 1)
+            best = next((to for to in free if all(_is_told(to, other, lighter) for other, lighter in around)), None)
+            if best is not None:
+                target = shade(ramp, best)
+                became[color] = resolve_target(target, self.kit) or color
+                reason = f"{found[color].reason}, moved a little to be told from what it touches"
+                moved[color] = Choice(target=target, reason=reason)
         return moved
 
-    @staticmethod
-    def _short(shown: Rgb, color: Rgb, beside: Mapping[Rgb, set[Rgb]], became: Mapping[Rgb, Rgb]) -> int:
-        """How many of those that a color touches could not be told from it, or would be on the other side of it."""
-        return sum(
-            contrast_ratio(shown, became[other]) < LARGE
-            or (luminance(shown) > luminance(became[other])) != (luminance(color) > luminance(other))
-            for other in beside[color]
-        )
+
+def _is_told(place: float, other: float, lighter: bool) -> bool:
+    """Whether a place on the scale of steps is far enough from another, on its own side."""
+    return other - place >= _TOLD if lighter else place - other >= _TOLD

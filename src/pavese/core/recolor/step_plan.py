@@ -29,7 +29,7 @@ from pavese.core.recolor.together import pairs_of, text_levels
 
 #: The paint that covers most counts this much more than one that covers nothing: what must go elsewhere is small.
 _HEAVY = 2.0
-_ANCHORED = 40.0
+_ANCHORED = 300.0
 #: What is of the kit already stays, unless that costs a text.
 _STAYS = 120.0
 #: Colored paints keep off the ramps of backgrounds and texts, neutral ones off the others.
