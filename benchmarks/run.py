@@ -9,6 +9,7 @@ import random
 import statistics
 import sys
 import time
+from colorsys import hls_to_rgb
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
@@ -25,6 +26,7 @@ from fetch import corpus_dir
 from figures import figure, ratio_by_file, seconds
 from gathering import composing, extraction
 from hostile import hostile
+from natural_tones import natural
 from pavese.core import css
 from pavese.core.color.ramp import ramp
 from pavese.core.color.srgb import Rgb, Rgba
@@ -34,7 +36,8 @@ from pavese.core.formats.svg import cascade, places, read_svg
 from pavese.core.kit.codes import find_codes
 from pavese.core.recolor.alternatives import alternatives
 from pavese.core.recolor.assign import assign
-from pavese.core.recolor.inventory import Kind, PaintUse, SetPaints, summarize
+from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
+from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.demo.animations import animation_files
 from pavese.demo.load import demo_kit
@@ -117,7 +120,14 @@ def planning() -> None:
     """Assignments, ramps and codes."""
     kit = demo_kit()
     paints = _three_hundred()
-    figure("plan for a set of 300 paints, 900 pairs of which touch", seconds(lambda: assign(paints, kit), 3), 1, "s")
+    figure(
+        "plan for a drawing of 300 paints, 900 pairs of which touch", seconds(lambda: assign(paints, kit), 3), 0.5, "s"
+    )
+    for count, bound in ((300, 0.15), (1_200, 1.0), (5_000, 5.0)):
+        many = _many_paints(count)
+        figure(
+            f"plan for a set of {count:,} paints in files of 12", seconds(lambda m=many: assign(m, kit), 1), bound, "s"
+        )
     icons = summarize(file.inventory for file in take(drawn().items()).taken)
     figure("six alternatives for the demo's drawings", seconds(lambda: alternatives(icons, kit, Plan()), 3), 2, "s")
     fresh = iter(range(1_000))
@@ -141,6 +151,25 @@ def _three_hundred() -> SetPaints:
     uses = tuple(PaintUse(paint, 1, 1, (Kind.FILL,), rng.random()) for paint in listed)
     pairs = [tuple(sorted(rng.sample(listed, 2))) for _ in range(900)]
     return SetPaints(uses, {(one, other): rng.random() for one, other in pairs})
+
+
+def _many_paints(count: int) -> SetPaints:
+    """Files of twelve shades of a few hues each, as drawings have them; each paint stands in four or so."""
+    rng = random.Random(count)
+    hues = [rng.random() for _ in range(max(count // 10, 1))]
+    listed = sorted({_shade(hue, rng) for hue in hues for _ in range(10)})
+    inventories, measured = [], []
+    for _ in range(len(listed) // 3):
+        at = rng.randrange(len(listed))
+        some = list(dict.fromkeys([*listed[at : at + 6], *rng.sample(listed, 6)]))
+        inventories.append(Inventory.count([(paint, Kind.FILL) for paint in some]))
+        pairs = {tuple(sorted(rng.sample(some, 2))): 0.1 for _ in range(6)}
+        measured.append(Measured({paint: 1 / len(some) for paint in some}, pairs))
+    return summarize(inventories, measured)
+
+
+def _shade(hue: float, rng: random.Random) -> Rgba:
+    return Rgba(*(round(255 * part) for part in hls_to_rgb(hue, rng.uniform(0.15, 0.9), rng.uniform(0.3, 0.9))))
 
 
 def _plan(files: dict[str, bytes]) -> dict[Rgba, Rgb]:
@@ -200,6 +229,7 @@ if __name__ == "__main__":
     lottie_speed()
     planning()
     quality()
+    natural()
     extraction()
     composing()
     proving()

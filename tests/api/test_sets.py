@@ -105,16 +105,18 @@ def test_a_drop_is_planned_and_bad_files_are_named(client: TestClient, kit: Json
     assert result["set"]["paints"][0]["files"] == 2
 
 
-def test_many_small_drops_plan_like_one_large_one(client: TestClient, kit: Json) -> None:
+def test_many_small_drops_change_nothing_and_planned_anew_are_like_one_large_one(client: TestClient, kit: Json) -> None:
     files = list(icon_files().items())
     whole = start(client, kit, *files)
     parts = start(client, kit, *files[:10])
     path = f"/api/sets/{parts['id']}"
     for at in range(10, len(files), 5):
         few = [("files", file) for file in files[at : at + 5]]
-        assert client.post(f"{path}/files", files=few).json()["taken"] == len(few)
-    parts = client.get(path).json()
-    assert targets(parts) == targets(whole)
+        answer = client.post(f"{path}/files", files=few).json()
+        assert answer["taken"] == len(few)
+        before, parts = targets(parts), answer["set"]
+        assert {key: targets(parts)[key] for key in before} == before
+    assert targets(client.post(f"{path}/plan").json()) == targets(whole)
     assert whole["history"]["undo"] is None
 
 

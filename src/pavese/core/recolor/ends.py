@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.ramp import step_position
 from pavese.core.color.srgb import Rgb
@@ -15,6 +17,7 @@ _WHITE_END, _BLACK_END = -0.2, 9.4
 _LIGHT, _DARK = 2.5, 6.0
 
 
+@lru_cache(maxsize=8192)
 def end_of(color: Rgb) -> int | None:
     """0 for a white, 1 for a near-black, None for anything between."""
     if not is_neutral(oklch_of([color])[0]):

@@ -20,7 +20,7 @@ _NEAR_HUE = 30.0
 #: From this on a step shows its hue, see `hue_seen`.
 _PLAIN = 0.75
 #: A vivid paint that ends neutral loses more than one whose hue turns by any angle.
-_TO_GREY = 150.0
+_TO_GREY = 200.0
 #: Character: what a difference of 0.1 in OKLCH chroma costs, squared; for a vivid paint that gets pale, and for a quiet
 #: one that gets loud.
 _CHARACTER, _PALE, _LOUD = 2.0, 6.0, 10.0

@@ -41,7 +41,7 @@ class Effort(NamedTuple):
 
 
 #: For whole sets, and for single drawings.
-BRIEF, THOROUGH = Effort(8, 2, 5), Effort(24, 6, 14)
+BRIEF, THOROUGH = Effort(8, 2, 5), Effort(24, 3, 8)
 
 
 @dataclass(frozen=True)

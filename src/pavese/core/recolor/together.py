@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import combinations
 
 import numpy as np
 from scipy.sparse import csr_matrix
@@ -126,25 +127,30 @@ def _meeting(
                         met[both] = met.get(both, 0.0) + count / 2
     for both in (*ties.borders, *ties.levels, *ties.blends):
         met.setdefault(both, 0.0)
-    if small:
-        sizes = [len(group) for group, _ in small]
-        which = np.repeat(np.arange(len(small)), sizes)
-        members = np.concatenate([np.array(group) for group, _ in small])
-        inside = csr_matrix((np.ones(len(members)), (which, members)), shape=(len(small), len(colors)))
-        counts = csr_matrix(
-            (np.array([count for _, count in small], dtype=float)[which], (which, members)), inside.shape
-        )
-        both = (inside.T @ counts).tocoo()
-        upper = both.row < both.col
-        for one, other, count in zip(
-            both.row[upper].tolist(), both.col[upper].tolist(), both.data[upper].tolist(), strict=True
-        ):
-            met[one, other] = met.get((one, other), 0.0) + count
+    if len(small) == 1:
+        [(group, count)] = small
+        for both in combinations(group, 2):
+            met[both] = met.get(both, 0.0) + count
+    elif small:
+        for one, other, files_with_both in _counted(small, len(colors)):
+            met[one, other] = met.get((one, other), 0.0) + files_with_both
     listed = sorted(met)
     ends = np.array(listed, dtype=np.int64).reshape(-1, 2)
     first, second = ends[:, 0], ends[:, 1]
     rarer = np.maximum(np.minimum(files_of[first], files_of[second]), 1.0)
     return first, second, np.minimum(np.array([met[both] for both in listed]) / rarer, 1.0)
+
+
+def _counted(groups: Sequence[tuple[tuple[int, ...], int]], colors: int) -> Iterator[tuple[int, int, float]]:
+    """Pairs of numbers, lower first, with the number of files in which both are; a group is given with how many hold
+    it."""
+    which = np.repeat(np.arange(len(groups)), [len(group) for group, _ in groups])
+    members = np.concatenate([np.array(group) for group, _ in groups])
+    inside = csr_matrix((np.ones(len(members)), (which, members)), shape=(len(groups), colors))
+    counts = inside.multiply(np.array([[float(count)] for _, count in groups]))
+    both = (inside.T @ counts).tocoo()
+    upper = both.row < both.col
+    yield from zip(both.row[upper].tolist(), both.col[upper].tolist(), both.data[upper].tolist(), strict=True)
 
 
 def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, ties: Ties, dark: Array) -> Array:
