@@ -34,10 +34,11 @@ from pavese.core.color.families import HueFamily, families_of
 from pavese.core.color.naming import describe
 from pavese.core.color.notations import notations
 from pavese.core.color.parse import try_color
-from pavese.core.color.ramp import AIMS, STEPS
+from pavese.core.color.ramp import AIMS, STEPS, Ramp
 from pavese.core.color.srgb import Rgb
 from pavese.core.gather.candidates import Spotted, candidates, from_source
 from pavese.core.kit.codes import MOST_CODES, find_codes
+from pavese.core.kit.guarantee import Shortfall, shortfalls
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.ours import Verdict, nearest, verdict
 from pavese.core.kit.pairings import pairs
@@ -45,6 +46,9 @@ from pavese.core.kit.remarks import remarks
 from pavese.core.kit.role import Role
 from pavese.store import editions, history, records, sets, sources
 from pavese.store.models import KitRow, SetRow, Subject
+
+#: Names of other colors that one note tells.
+_NAMED = 3
 
 
 def history_view(session: Session, subject: Subject) -> History:
@@ -165,10 +169,11 @@ def color_views(kit: Kit) -> list[ColorView]:
     """The colors of a kit with their ramps."""
     dark = next((color.base for color in kit.colors if color.role is Role.TEXT_DARK), BLACK)
     families = families_of([color.base for color in kit.colors])
-    return [_color(color, dark, family) for color, family in zip(kit.colors, families, strict=True)]
+    missed = shortfalls(kit)
+    return [_color(color, dark, family, missed[color.key]) for color, family in zip(kit.colors, families, strict=True)]
 
 
-def _color(color: KitColor, dark_ink: Rgb, family: HueFamily | None) -> ColorView:
+def _color(color: KitColor, dark_ink: Rgb, family: HueFamily | None, missed: Sequence[Shortfall]) -> ColorView:
     ramp = color.ramp
     tint = color.tint
     return ColorView(
@@ -196,16 +201,31 @@ def _color(color: KitColor, dark_ink: Rgb, family: HueFamily | None) -> ColorVie
         ],
         dark_text_until=ramp.dark_text_until(dark_ink),
         white_text_from=ramp.light_text_from(WHITE),
-        notes=[
-            f"{found.light} against {found.dark} reaches {shown(found.ratio)} instead of {found.promised:g}, "
-            + (
-                "because a step is pinned."
-                if {found.light, found.dark} & ramp.pinned
-                else f"because the base stands at {ramp.base_step} unchanged."
-            )
-            for found in ramp.breaks()
-        ],
+        notes=[_note(found, ramp) for found in missed],
     )
+
+
+def _note(found: Shortfall, ramp: Ramp) -> str:
+    names = ["its own", *found.others] if found.own and found.others else list(found.others)
+    of = f" of {_some(names)}" if names else ""
+    least = "as little as " if len(names) > 1 else ""
+    return (
+        f"{found.step} against {found.against}{of} reaches {least}{shown(found.ratio)} instead of {found.promised:g}, "
+        f"{_because(ramp, found.step, found.against if found.own else found.step)}"
+    )
+
+
+def _because(ramp: Ramp, *steps: int) -> str:
+    if ramp.pinned.intersection(steps):
+        return "because a step is pinned."
+    return f"because the base stands at {ramp.base_step} unchanged."
+
+
+def _some(names: Sequence[str]) -> str:
+    """A few names, and how many more there are."""
+    if len(names) <= _NAMED:
+        return " and ".join(filter(None, (", ".join(names[:-1]), names[-1])))
+    return f"{', '.join(names[:_NAMED])} and {len(names) - _NAMED} more"
 
 
 def _stages(session: Session, row: KitRow, kit: Kit, rows: list[SetRow], files: int) -> StageNotes:
