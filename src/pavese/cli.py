@@ -337,7 +337,8 @@ def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
         pool.close()
     seen = [file.measured if isinstance(file, ReadFile) else Measured() for file in read]
     plan = _with_acts(_with_rules(Plan(recipe=recipe), parsed.rule, kit), parsed.act, kit)
-    return assign(summarize((file.inventory for file in intake.taken), seen), kit, plan)
+    taken = intake.taken
+    return assign(summarize((file.inventory for file in taken), seen, (file.name for file in taken)), kit, plan)
 
 
 def _with_rules(plan: Plan, rules: list[str], kit: Kit) -> Plan:

@@ -154,6 +154,26 @@ def test_the_shell_recolors_like_the_interface(tmp_path: Path, capsys: pytest.Ca
     assert "half.json is no JSON" in capsys.readouterr().err
 
 
+def test_exceptions_that_planning_makes_are_written_from_the_shell(tmp_path: Path) -> None:
+    """Many blues and a kit of one: what one target for each would make one in a file is planned apart there."""
+    (tmp_path / "brand.css").write_text(":root { --sea: #1f5fa8 }")
+    blues = [f"#{at * 3:02x}{60 + at * 4:02x}{120 + at * 3:02x}" for at in range(36)]
+    files = []
+    for at in range(12):
+        some = [blues[(at * 5 + step * (7 + at)) % 36] for step in range(7)]
+        stripes = "".join(f'<path fill="{code}" d="M0 {row}h9v1H0z"/>' for row, code in enumerate(some))
+        files.append(tmp_path / f"{at}.svg")
+        files[-1].write_text(f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 7">{stripes}</svg>')
+    out = tmp_path / "out"
+    assert main(["recolor", "--kit", str(tmp_path / "brand.css"), *map(str, files), "-o", str(out)]) == 0
+    plan = read_plan_file((out / "plan.json").read_text())
+    assert plan.files.keys() & {file.name for file in files}, "some file has an exception, by its name"
+    for file in files:
+        before, after = (read_svg(file.name, one.read_bytes()).inventory() for one in (file, out / file.name))
+        lost = len({paint.rgb for paint in before.paints}) - len({paint.rgb for paint in after.paints})
+        assert lost <= 2, "near-equals aside, what was two is two"
+
+
 def test_the_first_person_is_let_in_from_the_shell(
     database_url: str, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
