@@ -79,6 +79,8 @@ def test_a_kit_comes_from_a_board_a_page_and_a_proposal(page: Page, tmp_path: Pa
     expect(page.get_by_role("heading", name="9 proposals")).to_be_visible()
     expect(page.get_by_label("Role of missing color 1")).to_have_value("action")
     page.get_by_label("Theme of the names").select_option("harbor")
+    # The wish comes into the address with its answer: what is read before that is the last one's.
+    expect(page).to_have_url(re.compile("theme=harbor"))
     page.get_by_label("Sorted by").select_option("action")
     card = page.get_by_role("listitem", name=re.compile("^Proposal ")).first
     seed = (card.get_attribute("aria-label") or "").removeprefix("Proposal ")
