@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations
 
 from pavese.core.color.contrast import contrast_ratio, luminance, shown
@@ -125,8 +126,14 @@ def _merged(paints: SetPaints, after: Mapping[Rgba, Rgb], own: Mapping[str, Mapp
             groups.setdefault(colors[color], []).append(color)
         for group in groups.values():
             alike = combinations(group, 2)
-            merged.update(pair for pair in alike if difference(*pair) >= NEAR_EQUAL)
+            merged.update(pair for pair in alike if _apart(*pair) >= NEAR_EQUAL)
     return len(merged), count
+
+
+@lru_cache(maxsize=8192)
+def _apart(one: Rgb, other: Rgb) -> float:
+    """CIEDE2000, kept since a set has few pairs that become one, in thousands of files."""
+    return difference(one, other)
 
 
 def _step(one: Rgb, other: Rgb) -> int:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from itertools import combinations
 
 import numpy as np
 
 from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, contrast_table
-from pavese.core.color.difference import SAME, ciede2000, cielab, differences
+from pavese.core.color.difference import SAME, ciede2000, cielab, difference, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
@@ -212,7 +213,7 @@ class _Planner:
         known: dict[object, dict[Rgb, Choice]] = {}
         files = self._sought.paints.files
         for file in files if len(files) > 1 else ():
-            if not _loses(file, became, self._leading, self._sought.ground):
+            if not _loses(file, became, self._sought.ground):
                 continue
             alike = (file.paints, tuple(file.measured.touching.items()), file.measured.texts)
             if alike not in known:
@@ -220,10 +221,6 @@ class _Planner:
             if known[alike]:
                 found[file.name] = known[alike]
         return found
-
-    def _leading(self, color: Rgb) -> Rgb:
-        at = self._sought.row.get(color)
-        return color if at is None else self._sought.colors[self._leads[at]]
 
     def _for_file(self, file: FilePaints, became: Mapping[Rgb, Rgb]) -> dict[Rgb, Choice]:
         """What one file needs else: its own colors sought anew, each as near as can be to what it is in the set."""
@@ -323,16 +320,25 @@ def _beside_kept(pairs: Pairs, free: int, steps: Sequence[Step], kept: Sequence[
         mixed = np.flatnonzero((mine < free) & (theirs >= free))
         if not len(mixed):
             continue
-        lost = tables(steps, shown).transpose(2, 0, 1) if lighter else tables(shown, steps).transpose(1, 0, 2)
+        lost = _lost_beside(tuple(steps), tuple(shown), lighter)
         for at in mixed.tolist():
             cost[mine[at]] += pairs.weights[at] @ lost[place[theirs[at] - free]]
     return cost
 
 
-def _loses(file: FilePaints, became: Mapping[Rgb, Rgb], leading: Callable[[Rgb], Rgb], ground: Rgb) -> bool:
+@lru_cache(maxsize=256)
+def _lost_beside(steps: tuple[Step, ...], shown: tuple[Step, ...], lighter: bool) -> Array:
+    """What a paint loses on each step beside one that stands, shape (standing, terms, steps); kept since the files of a
+    set often keep the same tones."""
+    return tables(steps, shown).transpose(2, 0, 1) if lighter else tables(shown, steps).transpose(1, 0, 2)
+
+
+def _loses(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> bool:
     """Whether two paints of a file become one, or touching ones or a text lose the level of contrast they had."""
-    colors = {paint.rgb for paint in file.paints if paint.rgb in became}
-    if len({became[color] for color in colors}) < len({leading(color) for color in colors}):
+    held: dict[Rgb, list[Rgb]] = {}
+    for color in {paint.rgb for paint in file.paints if paint.rgb in became}:
+        held.setdefault(became[color], []).append(color)
+    if any(_apart(*pair) >= NEAR_EQUAL for group in held.values() for pair in combinations(group, 2)):
         return True
     if any(_turned(one.rgb, other.rgb, became) for one, other in file.blends):
         return True
@@ -343,6 +349,12 @@ def _loses(file: FilePaints, became: Mapping[Rgb, Rgb], leading: Callable[[Rgb],
         for one, other, level in pairs
         if one in became and other in became
     )
+
+
+@lru_cache(maxsize=65_536)
+def _apart(one: Rgb, other: Rgb) -> float:
+    """CIEDE2000, kept as `_ratio` is."""
+    return difference(one, other)
 
 
 @lru_cache(maxsize=65_536)
