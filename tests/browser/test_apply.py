@@ -51,6 +51,29 @@ def test_files_are_dropped_and_a_pennant_is_dragged_onto_a_paint(page: Page) -> 
     expect(page.get_by_text("by hand")).to_have_count(1)
 
 
+def test_what_is_doubtful_is_settled_in_one_press_and_choices_by_hand_outlive_another_mode(page: Page) -> None:
+    open_set(page, "Tarnmoor doubted")
+    expect(page.get_by_text("Nothing in this plan looks doubtful.")).to_be_visible()
+    # The kit has nothing near a magenta; what stood stays, and it is said.
+    magenta = FILES[next(iter(FILES))].replace(b"#2f3e9e", b"#ff40ff")
+    drop(page, {"buoy at night.svg": magenta})
+    expect(page.get_by_text(re.compile(r"1 new paint planned, \d+ as they were"))).to_be_visible()
+    page.get_by_role("button", name="1 worth a look").click()
+    doubts = page.get_by_role("list", name="Worth a look")
+    expect(doubts).to_contain_text("a hue could not be kept")
+    doubts.get_by_role("button", name="buoy at night.svg").click()
+    expect(page.get_by_role("button", name="look closer")).to_have_count(1)
+    doubts.get_by_role("button", name="keep as it came").click()
+    expect(page.get_by_text("Nothing in this plan looks doubtful.")).to_be_visible()
+    # A choice by hand is asked after before another mode plans over it.
+    page.get_by_label("Mode", exact=True).select_option("greyscale")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("by hand", exact=True)).to_have_count(1)
+    page.get_by_label("Mode", exact=True).select_option("two-tone")
+    page.get_by_role("button", name="Plan it too").click()
+    expect(page.get_by_text("by hand", exact=True)).to_have_count(0)
+
+
 def test_a_code_of_ones_own_and_what_is_no_code(page: Page) -> None:
     open_set(page, "Tarnmoor with codes")
     paint(page, "#2f3e9e").click()
