@@ -216,11 +216,14 @@ def test_skin_is_told_by_its_drawing() -> None:
     person, rose = (found(one).files[0] for one in (pink, flower))
     assert list(natural_tones(person)) == [Rgb(0xFF, 0xB8, 0xB8)]
     assert natural_tones(rose) == {}
-    # A thing that is shaded in a dozen tones of skin is a thing; a speck of one is none.
+    # A thing that is shaded in a dozen tones of skin is a thing; a peach that runs into a violet is a sky.
     tones = [f"#{200 + at:02x}{150 + at:02x}{120 + at:02x}" for at in range(0, 40, 4)]
     assert natural_tones(found(file(*tones)).files[0]) == {}
-    speck = file("#d9a37e", "#2f3e9e", areas={"#d9a37e": 0.001, "#2f3e9e": 0.999})
-    assert natural_tones(found(speck).files[0]) == {}
+    sky = file("#f2b6a0", "#5c6bc0", "#1b1f3a", blends=(("#f2b6a0", "#5c6bc0"),))
+    assert natural_tones(found(sky).files[0]) == {}
+    # Someone far away is someone.
+    far = file("#d9a37e", "#2f3e9e", areas={"#d9a37e": 0.0, "#2f3e9e": 1.0})
+    assert list(natural_tones(found(far).files[0])) == [Rgb(0xD9, 0xA3, 0x7E)]
     # The same paint goes the same way in all of a set: as it is in more of it.
     assert natural_in_set(found(pink, pink, pink).files) == {Rgb(0xFF, 0xB8, 0xB8): "skin"}
     assert natural_in_set(found(pink, flower).files) == {}

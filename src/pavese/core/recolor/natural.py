@@ -47,9 +47,8 @@ _PINKISH = _Range(SKIN, (0.70, 0.90), (0.04, 0.115), (15, 28))
 _DARK, _DARK_AREA = 0.42, 0.005
 #: What touches skin and is as it in hue (degrees), no more vivid than this, and as light within this, is its shadow.
 _SHADOW_TURN, _SHADOW_CHROMA, _SHADOW_LIGHTNESS = 14.0, 0.145, 0.25
-#: A skin has few tones, and is seen; the shading of a thing has many.
+#: A skin has few tones; the shading of a thing has many.
 _MOST_TONES = 7
-_LEAST_AREA = 0.006
 #: What a file counts in its set where a color of it covers nothing that is seen.
 _UNSEEN = 0.002
 #: A pink that covers more than this of a drawing is no skin.
@@ -74,10 +73,13 @@ def natural_tones(file: FilePaints) -> dict[Rgb, str]:
         areas[paint.rgb] = areas.get(paint.rgb, 0.0) + area
     found = {color: tone for color in colors if (tone := natural_tone(color)) is not None}
     found |= dict.fromkeys(_pinkish(colors, areas), SKIN)
+    # What runs into a color that is no natural tone is a sky, or a light on a thing.
+    for one, other in file.blends:
+        if (one.rgb in found) != (other.rgb in found):
+            found.pop(one.rgb, None)
+            found.pop(other.rgb, None)
     skin = [color for color, tone in found.items() if tone == SKIN]
-    if not skin or len(skin) > _MOST_TONES:
-        return {}
-    if any(areas.values()) and sum(areas.get(color, 0.0) for color in skin) < _LEAST_AREA:
+    if not 0 < len(skin) <= _MOST_TONES:
         return {}
     return found | dict.fromkeys(_shadows(file, set(skin), areas), "shadow of skin")
 
