@@ -79,6 +79,11 @@ class Sought:
             if self.only is None or token.color == self.only:
                 place = ramps[token.color].base_index if token.step is None else STEPS.index(token.step)
                 found.setdefault(color, step_of(token, color, groups[token.color], place))
+        # What the kit's background is counts as its white: nothing is lighter than that.
+        white = anchors(self.kit).get(0)
+        if white is not None and white.base in found:
+            lightest = min(one.position for one in found.values()) - 2 * SEEN
+            found[white.base] = found[white.base]._replace(position=lightest)
         return tuple(found.values())
 
     @cached_property
