@@ -4,17 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
-from itertools import combinations
 
 from pavese.core.color.contrast import contrast_ratio, luminance, shown
-from pavese.core.color.difference import difference
 from pavese.core.color.oklab import hue_distance, oklch_of
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, members
 from pavese.core.recolor.inventory import Kind, SetPaints
 from pavese.core.recolor.levels import needed_ratio
-from pavese.core.recolor.near import NEAR_EQUAL
+from pavese.core.recolor.near import became_one
 
 #: Two paints whose luminance (plus 0.05) differs by less than this factor have no order that an eye would see.
 _LEVEL = 1.06
@@ -121,19 +118,8 @@ def _merged(paints: SetPaints, after: Mapping[Rgba, Rgb], own: Mapping[str, Mapp
             count += len(held) * (len(held) - 1) // 2
         elif file.name not in own:
             continue
-        groups: dict[Rgb, list[Rgb]] = {}
-        for color in held:
-            groups.setdefault(colors[color], []).append(color)
-        for group in groups.values():
-            alike = combinations(group, 2)
-            merged.update(pair for pair in alike if _apart(*pair) >= NEAR_EQUAL)
+        merged.update(became_one(colors))
     return len(merged), count
-
-
-@lru_cache(maxsize=8192)
-def _apart(one: Rgb, other: Rgb) -> float:
-    """CIEDE2000, kept since a set has few pairs that become one, in thousands of files."""
-    return difference(one, other)
 
 
 def _step(one: Rgb, other: Rgb) -> int:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from functools import lru_cache
+from itertools import combinations
 
 import numpy as np
 from scipy.spatial import KDTree
 
-from pavese.core.color.difference import ciede2000, cielab
+from pavese.core.color.difference import ciede2000, cielab, difference
 from pavese.core.color.oklab import oklab_of
 from pavese.core.color.srgb import Rgb
 
@@ -17,6 +19,21 @@ NEAR_EQUAL = 2.5
 _REACH = NEAR_EQUAL / 2
 #: No two colors so near in CIEDE2000 lie farther apart in OKLab; 0.011 is the most seen over the cube of sRGB.
 _WITHIN = 0.03
+
+
+def became_one(after: Mapping[Rgb, Rgb]) -> Iterator[tuple[Rgb, Rgb]]:
+    """Pairs of colors of one drawing, in order, that are two and became one; near-equals may."""
+    groups: dict[Rgb, list[Rgb]] = {}
+    for color in sorted(after):
+        groups.setdefault(after[color], []).append(color)
+    for group in groups.values():
+        yield from (pair for pair in combinations(group, 2) if _apart(*pair) >= NEAR_EQUAL)
+
+
+@lru_cache(maxsize=65_536)
+def _apart(one: Rgb, other: Rgb) -> float:
+    """CIEDE2000, kept since a set has few pairs that become one, in thousands of files."""
+    return difference(one, other)
 
 
 def leaders(colors: Sequence[Rgb], order: Sequence[int], alone: frozenset[Rgb] = frozenset()) -> list[int]:

@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from itertools import combinations
 
 import numpy as np
 
 from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, contrast_table
-from pavese.core.color.difference import SAME, ciede2000, cielab, difference, differences
+from pavese.core.color.difference import SAME, ciede2000, cielab, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
@@ -21,7 +20,7 @@ from pavese.core.recolor.ends import anchors, end_of
 from pavese.core.recolor.family_ramps import QUIET
 from pavese.core.recolor.fitting import fit
 from pavese.core.recolor.inventory import FilePaints, SetPaints
-from pavese.core.recolor.near import NEAR_EQUAL, leaders
+from pavese.core.recolor.near import NEAR_EQUAL, became_one, leaders
 from pavese.core.recolor.plan import Choice
 from pavese.core.recolor.search import BRIEF, THOROUGH, Pairs, Problem, Search
 from pavese.core.recolor.steps import SEEN, Step, step_of, tables
@@ -184,16 +183,8 @@ class _Planner:
         row = {color: number[self._leads[at]] for color, at in sought.row.items()}
         row |= {color: len(free) + place for place, color in enumerate(kept)}
         pairs = pairs_of([*free, *kept], sought.paints.by_file, row, WHITE)
-        cost = self._fit[list(number)] + _beside_kept(
-            pairs, len(free), self._steps, [self._step_of(sought.standing[color]) for color in kept]
-        )
-        inner = (pairs.first < len(free)) & (pairs.second < len(free))
-        problem = Problem(
-            self._steps,
-            cost,
-            Pairs(pairs.first[inner], pairs.second[inner], pairs.weights[inner]),
-            tuple(number[at] for at in self._order),
-        )
+        order = tuple(number[at] for at in self._order)
+        problem = self._problem(self._fit[list(number)], pairs, [sought.standing[color] for color in kept], order)
         alone = len(sought.paints.by_file) == 1
         search = Search(problem, THOROUGH if alone and len(free) < _FEW else BRIEF)
         search.place()
@@ -203,6 +194,14 @@ class _Planner:
             self._keep_apart(search, free, weights, [sought.standing[color] for color in kept])
         found = search.at.tolist()
         return {at: found[place] for at, place in number.items()}
+
+    def _problem(self, cost: Array, pairs: Pairs, kept: Sequence[Rgb], order: tuple[int, ...]) -> Problem:
+        """What is sought for colors by their `cost`, beside `kept` ones (what they are now), whose numbers follow."""
+        free = len(cost)
+        beside = _beside_kept(pairs, free, self._steps, [self._step_of(color) for color in kept])
+        inner = (pairs.first < free) & (pairs.second < free)
+        inside = Pairs(pairs.first[inner], pairs.second[inner], pairs.weights[inner])
+        return Problem(self._steps, cost + beside, inside, order)
 
     def _step_of(self, color: Rgb) -> Step:
         """The step that a color is; one that is none of the kit stands for itself."""
@@ -241,14 +240,11 @@ class _Planner:
         cost = self._fit_of(free, oklch_of([became[color] for color in free])[:, 2]) + _EXCEPTION
         cost[np.arange(len(free)), start] -= _EXCEPTION
         cost += self._against_ground({color: at for at, color in enumerate(free)}, [file])
-        cost += _beside_kept(pairs, len(free), self._steps, [self._step_of(became[color]) for color in kept])
-        inner = (pairs.first < len(free)) & (pairs.second < len(free))
-        inside = Pairs(pairs.first[inner], pairs.second[inner], pairs.weights[inner])
         areas = {paint.rgb: area for paint, area in file.measured.areas.items()}
         weights = [areas.get(color, 0.0) for color in free]
         # The smallest give way first.
         order = tuple(sorted(range(len(free)), key=lambda at: (weights[at], free[at])))
-        search = Search(Problem(self._steps, cost, inside, order), THOROUGH)
+        search = Search(self._problem(cost, pairs, [became[color] for color in kept], order), THOROUGH)
         search.stand(start)
         search.settle()
         self._keep_apart(search, free, weights, [became[color] for color in kept])
@@ -340,10 +336,8 @@ def _lost_beside(steps: tuple[Step, ...], shown: tuple[Step, ...], lighter: bool
 
 def _loses(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> bool:
     """Whether two paints of a file become one, or touching ones or a text lose the level of contrast they had."""
-    held: dict[Rgb, list[Rgb]] = {}
-    for color in {paint.rgb for paint in file.paints if paint.rgb in became}:
-        held.setdefault(became[color], []).append(color)
-    if any(_apart(*pair) >= NEAR_EQUAL for group in held.values() for pair in combinations(group, 2)):
+    after = {paint.rgb: became[paint.rgb] for paint in file.paints if paint.rgb in became}
+    if any(became_one(after)):
         return True
     if any(_turned(one.rgb, other.rgb, became) for one, other in file.blends):
         return True
@@ -354,12 +348,6 @@ def _loses(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> bool:
         for one, other, level in pairs
         if one in became and other in became
     )
-
-
-@lru_cache(maxsize=65_536)
-def _apart(one: Rgb, other: Rgb) -> float:
-    """CIEDE2000, kept as `_ratio` is."""
-    return difference(one, other)
 
 
 @lru_cache(maxsize=65_536)
