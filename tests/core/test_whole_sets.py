@@ -17,6 +17,7 @@ from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.role import Role
+from pavese.core.recolor import step_plan
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.doubts import Doubt, DoubtKind, doubts
 from pavese.core.recolor.inventory import Inventory, Kind, SetPaints, summarize
@@ -133,6 +134,23 @@ def test_a_file_in_which_one_target_for_all_would_lose_something_gets_an_excepti
     [key] = plan.files["2.svg"]
     sent = plan.with_targets({key: "lamp.base"}, KIT)
     assert sent.files == {}
+
+
+def test_where_very_many_files_lose_something_the_worst_come_first_and_the_rest_is_told(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    alike = [file("#43a047", "#2f8a3a", gray) for gray in ("#dddddd", "#888888")]
+    held = assign(found(file("#43a047"), file("#ffffff")), KIT, STRICT)
+    merged = held.with_(
+        choices={**held.choices, "#2f8a3a": held.choices["#43a047"], "#1b1b1b": held.choices["#ffffff"]}
+    )
+    files = found(*alike, file("#1b1b1b", "#ffffff", texts=(("#1b1b1b", "#ffffff"),)))
+    assert assign(files, KIT, merged).files.keys() == {"0.svg", "1.svg", "2.svg"}
+    monkeypatch.setattr(step_plan, "_MOST_FILES", 1)
+    plan = assign(files, KIT, merged)
+    assert plan.files.keys() == {"2.svg"}, "a text goes before paints that became one"
+    [doubt] = (one for one in doubts(files, plan, KIT, WHITE) if one.kind is DoubtKind.MELTED)
+    assert set(doubt.files) == {"0.svg", "1.svg"}
 
 
 @pytest.mark.parametrize("ground", ["#ffffff", "#2f3e9e", "#ffca28"])

@@ -80,8 +80,8 @@ def assign(
         made = MODES[plan.recipe.mode](_task(paints, kit, plan, left, forbidden))
         left.update(made.choices)
         exceptions = made.files
-    auto = {use.paint.key: left[use.paint.rgb] for use in open_uses}
-    ordered = {use.paint.key: (stands | auto)[use.paint.key] for use in paints.uses}
+    chosen = stands | {use.paint.key: left[use.paint.rgb] for use in open_uses}
+    ordered = {use.paint.key: chosen[use.paint.key] for use in paints.uses}
     parts = {
         key: choice if choice.by != "plan" else ordered.get(key.partition("@")[0], choice)
         for key, choice in plan.choices.items()

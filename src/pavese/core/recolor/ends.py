@@ -17,7 +17,7 @@ _WHITE_END, _BLACK_END = -0.2, 9.4
 _LIGHT, _DARK = 2.5, 6.0
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=32_768)
 def end_of(color: Rgb) -> int | None:
     """0 for a white, 1 for a near-black, None for anything between."""
     if not is_neutral(oklch_of([color])[0]):

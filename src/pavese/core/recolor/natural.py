@@ -55,7 +55,7 @@ _UNSEEN = 0.002
 _MOST_PINK = 0.4
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=32_768)
 def natural_tone(color: Rgb) -> str | None:
     """What a color may be the natural tone of, by itself; None where it is none."""
     lch = _lch(color)
@@ -115,7 +115,7 @@ def _shadows(file: FilePaints, skin: Collection[Rgb], areas: Mapping[Rgb, float]
                     yield beside
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=32_768)
 def _lch(color: Rgb) -> tuple[float, float, float]:
     lightness, chroma, hue = (float(value) for value in oklch_of([color])[0])
     return lightness, chroma, hue

@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -75,12 +76,8 @@ class Search:
         self._order = problem.order
         self.at = np.full(len(problem.cost), -1, dtype=np.int64)
         self.sums = problem.cost.copy()
-        lost = tables_of(problem.steps)
-        # [term, step of the other, own step]: what the darker, and the lighter, of a pair loses.
-        self._darker, self._lighter = lost, np.ascontiguousarray(lost.transpose(0, 2, 1))
-        pairs = problem.pairs
-        self._darker_than = _by_end(pairs.first, pairs.second, pairs.weights, len(problem.cost))
-        self._lighter_than = _by_end(pairs.second, pairs.first, pairs.weights, len(problem.cost))
+        self._lost = _both_ways(problem.steps)
+        self._others = _by_paint(problem.pairs, len(problem.cost))
 
     def place(self) -> None:
         """Places paints one after the other, each where it costs least beside those before it."""
@@ -114,34 +111,27 @@ class Search:
                 asked[paint] += 1
                 moved = self._with_room(paint) or moved
             for one in moved:
-                for other in (one, *self._others(one)):
+                for other in (one, *self._others[one].numbers.tolist()):
                     if not queued[other] and looks[other] < self._effort.looks:
                         queued[other] = True
                         waiting.append(other)
 
-    def _others(self, paint: int) -> list[int]:
-        return [*self._darker_than[paint][0].tolist(), *self._lighter_than[paint][0].tolist()]
-
     def put(self, paint: int, step: int) -> None:
         """Moves a paint to a step (-1: off all of them)."""
         was = int(self.at[paint])
-        for (others, weights), lost in (
-            (self._darker_than[paint], self._darker),
-            (self._lighter_than[paint], self._lighter),
-        ):
-            if len(others):
-                change = 0.0 if step < 0 else lost[:, step]
-                self.sums[others] += weights @ (change if was < 0 else change - lost[:, was])
+        others, weights = self._others[paint]
+        if len(others):
+            change = 0.0 if step < 0 else self._lost[:, step]
+            self.sums[others] += weights @ (change if was < 0 else change - self._lost[:, was])
         self.at[paint] = step
 
     def _with_room(self, paint: int) -> tuple[int, ...]:
         """Moves a paint to a step it likes better while those that stand there give way; those that moved."""
         here = int(self.at[paint])
         row = self.sums[paint].copy()
-        for step in np.argsort(self._cost[paint], kind="stable")[: self._effort.tried].tolist():
-            if step == here or self._cost[paint, step] >= row[here] - _LEAST:
-                continue
-            blocked = self._in_the_way(paint, step)
+        tried = np.argsort(self._cost[paint], kind="stable")[: self._effort.tried]
+        tried = tried[(tried != here) & (self._cost[paint, tried] < row[here] - _LEAST)]
+        for step, blocked in zip(tried.tolist(), self._in_the_way(paint, tried), strict=True):
             if not 0 < len(blocked) <= _OTHERS or not self._may_pay(paint, step, row, blocked):
                 continue
             undo: list[tuple[int, int]] = []
@@ -167,28 +157,19 @@ class Search:
         return rise < -_LEAST
 
     def _lost_between(self, paint: int, other: int, step: int) -> float:
-        """What two paints would lose on one step."""
-        for (others, weights), lost in (
-            (self._darker_than[paint], self._lighter),
-            (self._lighter_than[paint], self._darker),
-        ):
-            at = np.flatnonzero(others == other)
-            if len(at):
-                return float(weights[at[0]] @ lost[:, step, step])
-        return 0.0
+        """What two paints that share a drawing would lose on one step."""
+        others, weights = self._others[paint]
+        return float(weights[others.searchsorted(other)] @ self._lost[:, step, step])
 
-    def _in_the_way(self, paint: int, step: int) -> dict[int, float]:
-        """Paints that are lost beside a paint on a step, with what is lost."""
-        found: dict[int, float] = {}
-        for (others, weights), lost in (
-            (self._darker_than[paint], self._lighter),
-            (self._lighter_than[paint], self._darker),
-        ):
-            if len(others):
-                each = np.einsum("pt,tp->p", weights, lost[:, self.at[others], step])
-                blocks = np.flatnonzero(each > _IN_THE_WAY)
-                found.update(zip(others[blocks].tolist(), each[blocks].tolist(), strict=True))
-        return found
+    def _in_the_way(self, paint: int, steps: Ints) -> list[dict[int, float]]:
+        """For each of some steps, the paints that are lost beside a paint there, with what is lost."""
+        others, weights = self._others[paint]
+        each = np.einsum("pt,tsp->sp", weights, self._lost[:, steps[:, None], self.at[others][None, :]])
+        blocks = each > _IN_THE_WAY
+        return [
+            dict(zip(others[row].tolist(), lost[row].tolist(), strict=True))
+            for row, lost in zip(blocks, each, strict=True)
+        ]
 
     def _moved(self, paint: int, step: int, undo: list[tuple[int, int]]) -> float:
         was = int(self.at[paint])
@@ -203,8 +184,27 @@ def _least(row: Array) -> int:
     return int(row.round(6).argmin())
 
 
-def _by_end(ends: Ints, others: Ints, weights: Array, count: int) -> list[tuple[Ints, Array]]:
-    """For each paint the others it is paired with, and the weights of the pairs."""
-    rows = np.argsort(ends, kind="stable")
+class _Others(NamedTuple):
+    """The paints that one is paired with, in order, and what their pairs cost by term: first those it is the lighter
+    of, then those it is the darker of; shape (others, 2 x terms)."""
+
+    numbers: Ints
+    weights: Array
+
+
+def _by_paint(pairs: Pairs, count: int) -> list[_Others]:
+    """The others of each paint."""
+    none = np.zeros_like(pairs.weights)
+    ends = np.concatenate([pairs.first, pairs.second])
+    others = np.concatenate([pairs.second, pairs.first])
+    weights = np.block([[pairs.weights, none], [none, pairs.weights]])
+    rows = np.lexsort((others, ends))
     starts = np.searchsorted(ends[rows], np.arange(count + 1)).tolist()
-    return [(others[rows[low:high]], weights[rows[low:high]]) for low, high in pairwise(starts)]
+    return [_Others(others[rows[low:high]], weights[rows[low:high]]) for low, high in pairwise(starts)]
+
+
+@lru_cache(maxsize=8)
+def _both_ways(steps: tuple[Step, ...]) -> Array:
+    """What a pair loses by [term, step of a paint, step of the other], terms as in `_Others`."""
+    lost = tables_of(steps)
+    return np.concatenate([lost, lost.transpose(0, 2, 1)])

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from enum import IntEnum
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -41,6 +43,9 @@ _OFF_BACKING = 4000.0
 _EXCEPTION = 25.0
 #: So many colors of one drawing can be sought for as thoroughly as for an exception.
 _FEW = 100
+#: So many drawings of one set are sought for by themselves, worst first, so that planning ends in seconds whatever it
+#: is given; what is lost in others is told by `doubts`.
+_MOST_FILES = 400
 #: What it may cost to keep two colors of one drawing apart: more the more they differ in CIEDE2000, and whatever it
 #: takes from the second of these on.
 _WORTH, _PLAINLY_TWO = 20.0, 20.0
@@ -213,17 +218,19 @@ class _Planner:
     def _for_files(self, at: Mapping[Rgb, int]) -> dict[str, dict[Rgb, Choice]]:
         """What single files need else, lest two of their paints become one, or one of them cannot be told or read."""
         became = {**self._sought.standing, **{color: self._steps[step].color for color, step in at.items()}}
-        found: dict[str, dict[Rgb, Choice]] = {}
-        known: dict[object, dict[Rgb, Choice]] = {}
         files = self._sought.paints.files
-        for file in files if len(files) > 1 else ():
-            if not _loses(file, became, self._sought.ground):
-                continue
-            alike = (file.paints, tuple(file.measured.touching.items()), file.measured.texts)
-            if alike not in known:
-                known[alike] = self._for_file(file, became)
-            if known[alike]:
-                found[file.name] = known[alike]
+        if len(files) == 1:
+            return {}
+        alike: dict[object, list[FilePaints]] = defaultdict(list)
+        for file in files:
+            alike[file.paints, tuple(file.measured.touching.items()), file.measured.texts].append(file)
+        groups = list(alike.values())
+        losses = [_loss(group[0], became, self._sought.ground) for group in groups]
+        losing = [number for number, loss in enumerate(losses) if loss > _Loss.NOTHING]
+        found: dict[str, dict[Rgb, Choice]] = {}
+        for number in sorted(losing, key=lambda number: -losses[number])[:_MOST_FILES]:
+            if exceptions := self._for_file(groups[number][0], became):
+                found.update((file.name, exceptions) for file in groups[number])
         return found
 
     def _for_file(self, file: FilePaints, became: Mapping[Rgb, Rgb]) -> dict[Rgb, Choice]:
@@ -334,15 +341,32 @@ def _lost_beside(steps: tuple[Step, ...], shown: tuple[Step, ...], lighter: bool
     return tables(steps, shown).transpose(2, 0, 1) if lighter else tables(shown, steps).transpose(1, 0, 2)
 
 
-def _loses(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> bool:
-    """Whether two paints of a file become one, or touching ones or a text lose the level of contrast they had."""
-    after = {paint.rgb: became[paint.rgb] for paint in file.paints if paint.rgb in became}
-    if any(became_one(after)):
-        return True
+class _Loss(IntEnum):
+    """The worst that is lost in a drawing."""
+
+    NOTHING = 0
+    SHADING = 1
+    DISTINCT = 2
+    CONTRAST = 3
+    TEXT = 4
+
+
+def _loss(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> _Loss:
+    """Whether a text or touching paints lose the level of contrast they had, two paints become one, or a gradient runs
+    the other way."""
+    if _below(((ink.rgb, under.rgb, level) for ink, under, level in text_levels(file, ground)), became):
+        return _Loss.TEXT
+    if _below(((one.rgb, other.rgb, LARGE) for one, other in file.measured.touching), became):
+        return _Loss.CONTRAST
+    if any(became_one({paint.rgb: became[paint.rgb] for paint in file.paints if paint.rgb in became})):
+        return _Loss.DISTINCT
     if any(_turned(one.rgb, other.rgb, became) for one, other in file.blends):
-        return True
-    pairs = [(one.rgb, other.rgb, LARGE) for one, other in file.measured.touching]
-    pairs += [(ink.rgb, under.rgb, level) for ink, under, level in text_levels(file, ground)]
+        return _Loss.SHADING
+    return _Loss.NOTHING
+
+
+def _below(pairs: Iterable[tuple[Rgb, Rgb, float]], became: Mapping[Rgb, Rgb]) -> bool:
+    """Whether a pair that reached its level does not any more."""
     return any(
         _ratio(one, other) >= level > _ratio(became[one], became[other])
         for one, other, level in pairs
