@@ -2,6 +2,7 @@
 import { useRoute } from 'vue-router'
 
 import AppFrame from '@/frame/AppFrame.vue'
+import HintLayer from '@/frame/HintLayer.vue'
 import { useMe } from '@/frame/session'
 import SignInView from '@/frame/SignInView.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -18,5 +19,6 @@ const reload = () => location.reload()
     <ProblemNote v-else-if="error" :error="error" @again="reload" />
     <AppFrame v-else-if="me" />
     <SignInView v-else-if="me === null" />
+    <HintLayer />
   </v-app>
 </template>

@@ -29,10 +29,19 @@ function greys(dark: boolean, ground: string, panel: string, field: string, ink:
   }
 }
 
+/** Signs of our own hand, in a square of 24: boxes by hairlines, a plain chevron. */
+const BOX = 'M3 3h18v18H3zM4.4 4.4v15.2h15.2V4.4z'
+const BOXES = {
+  checkboxOff: `svg:${BOX}`,
+  checkboxOn: `svg:${BOX}M7.2 11.4l3.6 3.8 6.6-8 1.2 1-7.7 9.4-4.9-5z`,
+  checkboxIndeterminate: `svg:${BOX}M7 11h10v2H7z`,
+  dropdown: 'svg:M6.5 9.3l1-1L12 12.9l4.5-4.6 1 1-5.5 5.6z',
+}
+
 const nonce = document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content
 
 export const vuetify = createVuetify({
-  icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
+  icons: { defaultSet: 'mdi', aliases: { ...aliases, ...BOXES }, sets: { mdi } },
   theme: {
     defaultTheme: 'paper',
     cspNonce: nonce,
@@ -45,10 +54,13 @@ export const vuetify = createVuetify({
   defaults: {
     global: { ripple: false, elevation: 0, density: 'compact' },
     VBtn: { variant: 'flat', density: 'default' },
-    VTextField: { variant: 'outlined', hideDetails: 'auto' },
-    VTextarea: { variant: 'outlined', hideDetails: true },
-    VSelect: { variant: 'outlined', hideDetails: true },
-    VCheckboxBtn: { color: undefined },
+    VTextField: { variant: 'outlined', hideDetails: 'auto', singleLine: true },
+    VNumberInput: { variant: 'outlined', hideDetails: true, singleLine: true },
+    VTextarea: { variant: 'outlined', hideDetails: true, singleLine: true },
+    VSelect: { variant: 'outlined', hideDetails: true, singleLine: true },
+    VAutocomplete: { variant: 'outlined', hideDetails: true, singleLine: true },
+    VSlider: { hideDetails: true, thumbSize: 18, trackSize: 1 },
+    VProgressLinear: { height: 6 },
     VMenu: { transition: false },
     VDialog: { transition: false },
   },

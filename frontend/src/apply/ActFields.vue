@@ -2,6 +2,10 @@
 import { computed } from 'vue'
 
 import type { KitView } from '@/api/client'
+import NumberField from '@/parts/NumberField.vue'
+import { baseTokens, plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
+import TickBox from '@/parts/TickBox.vue'
 import { type Act, changed, type Settings } from './acts'
 
 /** The settings of an act: whether it is done, and how; `short` ones ask for the first choice only. */
@@ -12,65 +16,50 @@ const lower = computed(() => props.act.title.toLowerCase())
 /** One choice decides whether it is done, too. */
 const first = computed(() => props.act.fields.find((field) => field.kind === 'choice'))
 const rest = computed(() => (props.short || !props.settings ? [] : props.act.fields.filter((field) => field !== first.value)))
-const text = (event: Event) => (event.target as HTMLSelectElement).value
 
 const put = (change: NonNullable<Settings>) => emit('put', changed(props.act, props.kit, props.settings ?? undefined, change))
 
-function choose(event: Event): void {
-  const value = text(event)
+function choose(value: string): void {
   if (!first.value || !value) emit('put', null)
   else put({ [first.value.name]: value })
 }
 </script>
 
 <template>
-  <select v-if="first" class="field" :aria-label="label ?? act.title" :value="settings?.[first.name] ?? ''" :title="act.words" @change="choose">
-    <option value="">no {{ lower }}</option>
-    <option v-for="option in first.options" :key="option" :value="option">{{ option }}</option>
-  </select>
-  <label v-else class="tick">
-    <input type="checkbox" :checked="!!settings" @change="emit('put', settings ? null : changed(act, kit, undefined, {}))" />
+  <PickOne
+    v-if="first"
+    :label="label ?? act.title"
+    :hint="act.words"
+    :model-value="(settings?.[first.name] as string | undefined) ?? ''"
+    :options="[{ value: '', title: `no ${lower}` }, ...plain(first.options)]"
+    @update:model-value="choose"
+  />
+  <TickBox v-else :model-value="!!settings" @update:model-value="(done) => emit('put', done ? changed(act, kit, undefined, {}) : null)">
     {{ act.words.charAt(0).toUpperCase() + act.words.slice(1) }}
-  </label>
+  </TickBox>
   <template v-for="field in rest" :key="field.name">
-    <select
+    <PickOne
       v-if="field.kind !== 'number'"
-      class="field"
-      :aria-label="`${field.title} of the ${lower}`"
-      :title="field.words"
-      :value="settings![field.name]"
-      @change="put({ [field.name]: text($event) })"
-    >
-      <template v-if="field.kind === 'color'">
-        <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
-      </template>
-      <option v-for="option in field.options" v-else :key="option" :value="option">{{ option }}</option>
-    </select>
-    <input
+      :label="`${field.title} of the ${lower}`"
+      :hint="field.words"
+      :model-value="settings![field.name] as string"
+      :options="field.kind === 'color' ? baseTokens(kit.colors) : plain(field.options)"
+      @update:model-value="(value) => put({ [field.name]: value })"
+    />
+    <NumberField
       v-else
-      class="field mono number"
-      type="number"
-      :min="field.least ?? undefined"
-      :max="field.most ?? undefined"
-      :aria-label="`${field.title} of the ${lower}`"
-      :title="field.words"
-      :value="settings![field.name]"
-      @change="put({ [field.name]: Number(text($event)) })"
+      :label="`${field.title} of the ${lower}`"
+      :hint="field.words"
+      :min="field.least ?? 0"
+      :max="field.most ?? 1000"
+      :model-value="settings![field.name] as number"
+      @update:model-value="(value) => put({ [field.name]: value })"
     />
   </template>
 </template>
 
 <style scoped>
-.field {
+.pick {
   flex: 1 1 0;
-}
-.field.number {
-  flex: none;
-  width: 52px;
-}
-.tick {
-  display: flex;
-  gap: 8px;
-  align-items: center;
 }
 </style>

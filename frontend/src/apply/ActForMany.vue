@@ -2,6 +2,8 @@
 import { computed } from 'vue'
 
 import type { KitView } from '@/api/client'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import { type Act, changed, type Settings } from './acts'
 
 /** Gives an act to the files in view, or takes it from them; what each of them has now may differ. */
@@ -11,19 +13,26 @@ const emit = defineEmits<{ put: [settings: Settings] }>()
 const first = computed(() => props.act.fields.find((field) => field.kind === 'choice'))
 const lower = computed(() => props.act.title.toLowerCase())
 const NONE = 'none'
+const options = computed(() => [
+  ...plain(first.value?.options ?? [lower.value]),
+  { value: NONE, title: `no ${lower.value}` },
+])
 
-function choose(event: Event): void {
-  const select = event.target as HTMLSelectElement
-  const change = first.value ? { [first.value.name]: select.value } : {}
-  emit('put', select.value === NONE ? null : changed(props.act, props.kit, props.settings ?? undefined, change))
-  select.value = ''
+function choose(value: string | null): void {
+  const change = first.value && value ? { [first.value.name]: value } : {}
+  emit('put', value === NONE ? null : changed(props.act, props.kit, props.settings ?? undefined, change))
 }
 </script>
 
 <template>
-  <select class="field" :aria-label="`${act.title} of these files`" :title="act.words" :disabled="disabled" @change="choose">
-    <option value="">{{ lower }} for these…</option>
-    <option v-for="option in first?.options ?? [lower]" :key="option" :value="option">{{ option }}</option>
-    <option :value="NONE">no {{ lower }}</option>
-  </select>
+  <PickOne
+    :label="`${act.title} of these files`"
+    :asked="`${lower} for these…`"
+    :hint="act.words"
+    fleeting
+    :disabled="disabled"
+    :model-value="null"
+    :options="options"
+    @update:model-value="choose"
+  />
 </template>

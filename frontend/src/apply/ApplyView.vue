@@ -25,7 +25,10 @@ import ChoiceRow from '@/parts/ChoiceRow.vue'
 import DropNote from '@/parts/DropNote.vue'
 import EmptyState from '@/parts/EmptyState.vue'
 import FileDrop from '@/parts/FileDrop.vue'
+import { worded } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import SlideField from '@/parts/SlideField.vue'
 import { useArriving } from './arriving'
 import { type Compare, type Laid } from './AssetTile.vue'
 import ActForMany from './ActForMany.vue'
@@ -292,17 +295,18 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
               { value: 'divider', label: 'divider' },
             ]"
           />
-          <input
+          <SlideField
             v-if="compare === 'divider'"
-            v-model.number="divider"
+            v-model="divider"
             class="slide"
-            type="range"
-            min="0"
-            max="100"
-            aria-label="Divider between before and after"
+            label="Divider between before and after"
+            :min="0"
+            :max="100"
+            live
+            bare
           />
           <v-btn
-            title="Hold the button, or the key b"
+            v-hint="'Hold the button, or the key b'"
             :aria-pressed="holding"
             @pointerdown="holding = true"
             @pointerup="holding = false"
@@ -311,8 +315,8 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
             Hold for before
           </v-btn>
           <span class="gap" />
-          <v-btn :disabled="!set.history.undo" :title="set.history.undo ?? ''" @click="undoIt">Undo</v-btn>
-          <v-btn :disabled="!set.history.redo" :title="set.history.redo ?? ''" @click="redoIt">Redo</v-btn>
+          <v-btn v-hint="set.history.undo ?? ''" :disabled="!set.history.undo" @click="undoIt">Undo</v-btn>
+          <v-btn v-hint="set.history.redo ?? ''" :disabled="!set.history.redo" @click="redoIt">Redo</v-btn>
           <v-btn @click="pick()">Add files…</v-btn>
           <v-btn
             class="strong"
@@ -323,21 +327,21 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           </v-btn>
         </header>
         <div v-if="set.files" class="sieve">
-          <input v-model="wanted" class="field" type="search" aria-label="File name" placeholder="file name" />
-          <select v-model="filter" class="field" aria-label="Which files">
-            <option v-for="(words, key) in FILTERS" :key="key" :value="key">{{ words }}</option>
-          </select>
-          <select v-model="order" class="field" aria-label="Order of the files">
-            <option v-for="(words, key) in ORDERS" :key="key" :value="key">{{ words }}</option>
-          </select>
-          <select v-if="!few" v-model.number="size" class="field" aria-label="Size of the pictures">
-            <option v-for="one in SIZES" :key="one" :value="one">{{ one }} px</option>
-          </select>
+          <v-text-field v-model="wanted" class="field" type="search" aria-label="File name" placeholder="file name" />
+          <PickOne v-model="filter" label="Which files" :options="worded(FILTERS)" />
+          <PickOne v-model="order" label="Order of the files" :options="worded(ORDERS)" />
+          <PickOne
+            v-if="!few"
+            v-model="size"
+            class="size"
+            label="Size of the pictures"
+            :options="SIZES.map((one) => ({ value: one, title: `${one} px` }))"
+          />
           <button
             v-if="weak && !narrowed"
+            v-hint="'Less than 3:1 along half of the outline, on the ground they are shown on'"
             type="button"
             class="link small"
-            title="Less than 3:1 along half of the outline, on the ground they are shown on"
             @click="filter = 'weak'"
           >
             {{ weak }} hard to see
@@ -459,8 +463,11 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
   align-items: center;
   padding: 0 16px 6px;
 }
-.sieve select {
-  max-width: 172px;
+.sieve .field {
+  flex: 0 1 136px;
+}
+.sieve .size {
+  flex-basis: 82px;
 }
 .coming {
   padding: 16px;

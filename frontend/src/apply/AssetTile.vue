@@ -128,13 +128,13 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
       </template>
     </span>
     <span v-if="said" class="said">{{ said }}</span>
-    <span class="name" :title="asset.name">
+    <span v-hint="asset.name" class="name">
       <span class="short">{{ short }}</span>
       <span
         v-if="contrast"
+        v-hint="`Half of its outline has a contrast of ${contrast.ratio} to this ground${contrast.stands ? '' : ': less than 3'}`"
         class="ratio"
         :class="{ weak: !contrast.stands }"
-        :title="`Half of its outline has a contrast of ${contrast.ratio} to this ground${contrast.stands ? '' : ': less than 3'}`"
         >{{ contrast.ratio }}</span
       >
     </span>

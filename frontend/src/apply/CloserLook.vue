@@ -7,6 +7,7 @@ import { paintAt, pictureUrl, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
+import SlideField from '@/parts/SlideField.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 import TextReadings from '@/parts/TextReadings.vue'
 import ActFields from './ActFields.vue'
@@ -150,7 +151,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <div v-else-if="how === 'divider'" class="over" :style="{ background: ground, '--divider': `${divider}%` }">
             <SteadyImage :src="after" :alt="`${asset.name} after`" />
             <span class="cover" :style="{ background: ground }"><SteadyImage :src="before" :alt="`${asset.name} before`" /></span>
-            <input v-model.number="divider" type="range" min="0" max="100" aria-label="Divider between before and after" />
+            <SlideField v-model="divider" class="bar" label="Divider between before and after" :min="0" :max="100" live bare />
           </div>
           <div v-else-if="how === 'motion'" class="sides">
             <figure>
@@ -166,7 +167,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             </figure>
           </div>
           <div v-else class="sizes">
-            <div v-for="on in grounds" :key="on.name" class="on" :style="{ background: on.css }" :title="`on ${on.name}`">
+            <div v-for="on in grounds" :key="on.name" v-hint="`on ${on.name}`" class="on" :style="{ background: on.css }">
               <span v-for="size in SIZES" :key="size" :style="{ width: `${size}px`, height: `${size}px` }">
                 <SteadyImage :src="pictureUrl(asset, { size: size * 2, of: set.id })" :alt="`${size} pixels on ${on.name}`" />
               </span>
@@ -175,11 +176,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <ul v-if="file?.pages.length" class="pages scrolls" aria-label="In this file">
             <li v-for="(one, at) in file.pages" :key="one.selector">
               <button
+                v-hint="one.title"
                 type="button"
                 :aria-pressed="page === one.selector"
                 :aria-label="`${one.title}: choose for it alone`"
                 :style="{ background: ground }"
-                :title="one.title"
                 @click="page = page === one.selector ? undefined : one.selector"
               >
                 <SteadyImage :src="pictureUrl(asset, { size: 48, of: set.id, page: at })" alt="" />
@@ -314,7 +315,7 @@ footer {
   padding: 16px;
   clip-path: inset(0 calc(100% - var(--divider)) 0 0);
 }
-.over input {
+.over .bar {
   position: absolute;
   inset: auto 0 4px 0;
   width: 100%;

@@ -17,7 +17,7 @@ const grounds = computed(() => {
 <template>
   <div class="grounds" role="radiogroup" aria-label="Shown on">
     <span class="muted">Shown on</span>
-    <label v-for="ground in grounds" :key="ground.hex" :class="{ on: model === ground.hex }" :title="ground.name">
+    <label v-for="ground in grounds" :key="ground.hex" v-hint="ground.name" :class="{ on: model === ground.hex }">
       <input v-model="model" type="radio" name="ground" :value="ground.hex" :aria-label="`On ${ground.name}`" />
       <span :style="{ background: ground.hex }" />
     </label>

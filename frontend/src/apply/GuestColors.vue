@@ -5,6 +5,7 @@ import type { SetView } from '@/api/client'
 import { useSetChanges } from '@/api/queries'
 import { useSource, useSources } from '@/api/sources'
 import { complain } from '@/frame/notices'
+import PickOne from '@/parts/PickOne.vue'
 import SwatchBox from '@/parts/SwatchBox.vue'
 
 /** Colors that this set has beside the kit, for a campaign say: by code, or from what was gathered. */
@@ -42,21 +43,23 @@ function add(hex: string, title: string): void {
       </li>
     </ul>
     <form class="row" @submit.prevent="code.trim() && add(code.trim(), name.trim())">
-      <input v-model="code" class="field mono" aria-label="Code of a guest color" placeholder="#code" maxlength="40" />
-      <input v-model="name" class="field" aria-label="Name of the guest color" placeholder="name, if any" maxlength="60" />
+      <v-text-field v-model="code" class="field mono" aria-label="Code of a guest color" placeholder="#code" maxlength="40" />
+      <v-text-field v-model="name" class="field" aria-label="Name of the guest color" placeholder="name, if any" maxlength="60" />
       <v-btn type="submit" :disabled="!code.trim()">Invite</v-btn>
     </form>
-    <select v-if="sources?.length" v-model="from" class="field" aria-label="Guest colors from a source">
-      <option value="">from what was gathered…</option>
-      <option v-for="one in sources" :key="one.id" :value="one.id">{{ one.name }}</option>
-    </select>
+    <PickOne
+      v-if="sources?.length"
+      v-model="from"
+      label="Guest colors from a source"
+      :options="[{ value: '', title: 'from what was gathered…' }, ...sources.map((one) => ({ value: one.id, title: one.name }))]"
+    />
     <div v-if="from && source" class="found">
       <button
         v-for="one in candidates"
         :key="one.hex"
+        v-hint="`${one.name} ${one.hex}${one.known_as ? `, which is ${one.known_as}` : ''}`"
         type="button"
         :style="{ background: one.hex, color: one.ink }"
-        :title="`${one.name} ${one.hex}${one.known_as ? `, which is ${one.known_as}` : ''}`"
         :aria-label="`Invite ${one.name} ${one.hex}`"
         :disabled="!!one.known_as && !one.difference"
         @click="add(one.hex, one.name)"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { AnimationItem } from 'lottie-web'
 import { onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
+import SlideField from '@/parts/SlideField.vue'
 
 /** Plays an animation; with `timeline`, with a line to go through it and the scenes its markers name. */
 const props = defineProps<{ src: string; label: string; timeline?: boolean }>()
@@ -63,14 +64,7 @@ onBeforeUnmount(() => {
     <p v-if="failed" class="failed" role="status">This animation cannot be played here. It can still be recolored.</p>
     <div v-else-if="timeline" class="line">
       <v-btn @click="go(!playing, frame)">{{ playing ? 'Pause' : 'Play' }}</v-btn>
-      <input
-        type="range"
-        min="0"
-        :max="last"
-        :value="frame"
-        aria-label="Frame"
-        @input="go(false, Number(($event.target as HTMLInputElement).value))"
-      />
+      <SlideField :model-value="frame" label="Frame" :min="0" :max="last" live bare @update:model-value="(at) => go(false, at)" />
       <span class="mono">{{ frame }} / {{ last }}</span>
       <button v-for="scene in scenes" :key="scene.from" type="button" class="link small" @click="go(false, scene.from)">
         {{ scene.name }}
@@ -102,8 +96,7 @@ onBeforeUnmount(() => {
   gap: 8px;
   align-items: center;
 }
-.line input {
+.line .slide {
   flex: 1;
-  min-width: 60px;
 }
 </style>

@@ -41,7 +41,7 @@ function take({ paints, target, file }: Remedy): void {
           @mouseleave="emit('point', undefined)"
         >
           <p class="what">
-            <span v-for="paint in doubt.paints" :key="paint.key" class="pair" :title="`${paint.key} to ${paint.target_name}`">
+            <span v-for="paint in doubt.paints" :key="paint.key" v-hint="`${paint.key} to ${paint.target_name}`" class="pair">
               <SwatchBox :css="paint.css" :size="14" /><SwatchBox :css="paint.target_css" :size="14" />
             </span>
             <strong>{{ doubt.kind }}</strong>

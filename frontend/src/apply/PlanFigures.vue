@@ -17,7 +17,7 @@ const shown = computed(() => [
 <template>
   <div class="figures">
     <dl>
-      <div v-for="entry in shown" :key="entry.name" :title="entry.why">
+      <div v-for="entry in shown" :key="entry.name" v-hint="entry.why">
         <dt class="muted">{{ entry.name }}</dt>
         <dd class="mono" :class="{ short: entry.value < 95 }">{{ entry.value }}%</dd>
       </div>

@@ -4,6 +4,8 @@ import { computed } from 'vue'
 import type { KitView, SetView } from '@/api/client'
 import { useSetChanges } from '@/api/queries'
 import { complain } from '@/frame/notices'
+import type { Option } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 
 /** One choice for all that does one thing in the set, now and when more comes; what was chosen by hand stays. */
 const props = defineProps<{ kit: KitView; set: SetView }>()
@@ -15,31 +17,40 @@ const kinds = computed(() => {
   for (const kind of Object.keys(props.set.rules)) found.add(kind as Kind)
   return [...found]
 })
-const known = (target: string) => props.kit.colors.some((color) => target.startsWith(`${color.key}.`))
+const steps = computed<Option<string | null>[]>(() =>
+  props.kit.colors.flatMap((color) =>
+    color.steps.map((step) => {
+      const at = step.base ? 'base' : step.step
+      return { value: `${color.key}.${at}`, title: `${color.name} ${at}`, hex: step.hex, group: color.name }
+    }),
+  ),
+)
+function targets(now: string | undefined): Option<string | null>[] {
+  const others: Option<string | null>[] = [
+    { value: null, title: 'as planned' },
+    { value: 'keep', title: 'stays as it is' },
+  ]
+  if (now && now !== 'keep' && !steps.value.some((step) => step.value === now)) others.push({ value: now, title: now })
+  return [...others, ...steps.value]
+}
 
-function send(kind: Kind, event: Event): void {
-  changes.rule.mutateAsync({ kind, target: (event.target as HTMLSelectElement).value || null }).catch(complain)
+function send(kind: Kind, target: string | null): void {
+  changes.rule.mutateAsync({ kind, target }).catch(complain)
 }
 </script>
 
 <template>
   <div v-if="kinds.length" class="rules">
     <span class="small"><strong>Rules</strong> for all that does one thing</span>
-    <label v-for="kind in kinds" :key="kind" class="rule">
+    <div v-for="kind in kinds" :key="kind" class="rule">
       <span>every {{ kind }}</span>
-      <select class="field" :aria-label="`Where every ${kind} goes`" :value="set.rules[kind] ?? ''" @change="send(kind, $event)">
-        <option value="">as planned</option>
-        <option value="keep">stays as it is</option>
-        <option v-if="set.rules[kind] && set.rules[kind] !== 'keep' && !known(set.rules[kind]!)" :value="set.rules[kind]">
-          {{ set.rules[kind] }}
-        </option>
-        <optgroup v-for="color in kit.colors" :key="color.key" :label="color.name">
-          <option v-for="step in color.steps" :key="step.step" :value="`${color.key}.${step.base ? 'base' : step.step}`">
-            {{ color.name }} {{ step.base ? 'base' : step.step }}
-          </option>
-        </optgroup>
-      </select>
-    </label>
+      <PickOne
+        :label="`Where every ${kind} goes`"
+        :model-value="set.rules[kind] ?? null"
+        :options="targets(set.rules[kind])"
+        @update:model-value="(target) => send(kind, target)"
+      />
+    </div>
   </div>
 </template>
 

@@ -4,7 +4,11 @@ import { computed, ref } from 'vue'
 import type { KitView, Recipe, SetView } from '@/api/client'
 import { usePlans, usePlanSaving, useSetChanges } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
+import { baseTokens, colorKeys, type Option, plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import SavedField from '@/parts/SavedField.vue'
+import SlideField from '@/parts/SlideField.vue'
+import TickBox from '@/parts/TickBox.vue'
 import ActFields from './ActFields.vue'
 import { useActs } from './acts'
 import GuestColors from './GuestColors.vue'
@@ -52,54 +56,54 @@ function answer(forget: boolean): void {
 
 const acts = useActs()
 
-const CHANNELS = ['icons', 'illustrations', 'email', 'slides', 'motion', 'images'] as const
-const MODES = ['kit', 'single color', 'greyscale', 'two-tone'] as const
+const CHANNELS = plain(['icons', 'illustrations', 'email', 'slides', 'motion', 'images'] as const)
+const MODES: Option<Recipe['mode']>[] = [
+  { value: 'kit', title: 'kit colors' },
+  ...plain(['single color', 'greyscale', 'two-tone'] as const),
+]
+const POLICIES: Option<Recipe['policy']>[] = [
+  { value: 'faithful', title: 'faithful', words: 'each color keeps its own hue as far as the kit has it' },
+  { value: 'branded', title: 'branded', words: 'the kit\'s main colors take over the drawing\'s' },
+]
 const slides = computed(() => [
   ...(recipe.value.mode === 'greyscale' ? [{ field: 'tint' as const, label: 'Tint', min: 0, max: 100 }] : []),
   { field: 'strength' as const, label: 'Strength', min: 0, max: 100 },
   { field: 'low' as const, label: 'Darkest', min: 0, max: 60 },
   { field: 'high' as const, label: 'Lightest', min: 70, max: 100 },
 ])
-const value = (event: Event) => (event.target as HTMLSelectElement).value
-const checked = (event: Event) => (event.target as HTMLInputElement).checked
-const share = (event: Event) => Number(value(event)) / 100
 </script>
 
 <template>
   <section class="plan" aria-label="Plan">
     <div class="row">
-      <select class="field" aria-label="Mode" :value="otherMode ?? recipe.mode" @change="chooseMode(value($event) as Recipe['mode'])">
-        <option v-for="mode in MODES" :key="mode" :value="mode">{{ mode === 'kit' ? 'kit colors' : mode }}</option>
-      </select>
-      <select
+      <PickOne label="Mode" :model-value="otherMode ?? recipe.mode" :options="MODES" @update:model-value="chooseMode" />
+      <PickOne
         v-if="recipe.mode === 'kit'"
-        class="field"
-        aria-label="Policy"
-        :value="recipe.policy"
-        @change="put({ policy: value($event) as Recipe['policy'] })"
-      >
-        <option value="faithful">faithful</option>
-        <option value="branded">branded</option>
-      </select>
-      <select
+        label="Policy"
+        :model-value="recipe.policy"
+        :options="POLICIES"
+        @update:model-value="(policy) => put({ policy })"
+      />
+      <PickOne
         v-else-if="recipe.mode !== 'two-tone'"
-        class="field"
-        aria-label="Color of the mode"
-        :value="recipe.color ?? ''"
-        @change="put({ color: value($event) || null })"
-      >
-        <option value="">the kit's main color</option>
-        <option v-for="color in kit.colors" :key="color.key" :value="color.key">{{ color.name }}</option>
-      </select>
+        label="Color of the mode"
+        :model-value="recipe.color ?? null"
+        :options="[{ value: null, title: 'the kit\'s main color' }, ...colorKeys(kit.colors)]"
+        @update:model-value="(color) => put({ color })"
+      />
       <template v-else>
-        <select class="field" aria-label="Dark color" :value="recipe.dark ?? ''" @change="put({ dark: value($event) || null })">
-          <option value="">dark</option>
-          <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
-        </select>
-        <select class="field" aria-label="Light color" :value="recipe.light ?? ''" @change="put({ light: value($event) || null })">
-          <option value="">light</option>
-          <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
-        </select>
+        <PickOne
+          label="Dark color"
+          :model-value="recipe.dark ?? null"
+          :options="[{ value: null, title: 'dark' }, ...baseTokens(kit.colors)]"
+          @update:model-value="(dark) => put({ dark })"
+        />
+        <PickOne
+          label="Light color"
+          :model-value="recipe.light ?? null"
+          :options="[{ value: null, title: 'light' }, ...baseTokens(kit.colors)]"
+          @update:model-value="(light) => put({ light })"
+        />
       </template>
     </div>
     <div v-if="otherMode" class="asked small" role="alert">
@@ -119,39 +123,39 @@ const share = (event: Event) => Number(value(event)) / 100
       <button type="button" class="link" @click="follow(offered)">Use it here</button>
     </p>
     <div v-if="more" class="more">
-      <label v-if="recipe.mode === 'kit'" class="tick">
-        <input type="checkbox" :checked="recipe.natural" @change="put({ natural: checked($event) })" />
+      <TickBox v-if="recipe.mode === 'kit'" :model-value="recipe.natural" @update:model-value="(natural) => put({ natural })">
         Keep natural tones
         <span class="muted small">{{ natural.length ? `${natural.length} here` : 'none here' }}</span>
-      </label>
-      <label v-if="recipe.mode === 'kit' || recipe.mode === 'single color'" class="tick">
-        <input
-          type="checkbox"
-          :checked="recipe.allowed === 'derived shades allowed'"
-          @change="put({ allowed: checked($event) ? 'derived shades allowed' : 'kit steps only' })"
-        />
+      </TickBox>
+      <TickBox
+        v-if="recipe.mode === 'kit' || recipe.mode === 'single color'"
+        :model-value="recipe.allowed === 'derived shades allowed'"
+        @update:model-value="(any) => put({ allowed: any ? 'derived shades allowed' : 'kit steps only' })"
+      >
         Allow shades between the steps
-      </label>
-      <label v-if="recipe.mode === 'kit' && recipe.policy === 'branded'" class="tick">
-        <input type="checkbox" :checked="recipe.action" @change="put({ action: checked($event) })" />
+      </TickBox>
+      <TickBox
+        v-if="recipe.mode === 'kit' && recipe.policy === 'branded'"
+        :model-value="recipe.action"
+        @update:model-value="(action) => put({ action })"
+      >
         Use the action color too
-      </label>
-      <label class="tick">
-        <input type="checkbox" :checked="recipe.ends === 'stay'" @change="put({ ends: checked($event) ? 'stay' : 'follow' })" />
+      </TickBox>
+      <TickBox :model-value="recipe.ends === 'stay'" @update:model-value="(stay) => put({ ends: stay ? 'stay' : 'follow' })">
         White and near-black stay
-      </label>
-      <label v-for="one in slides" :key="one.field" class="slide">
+      </TickBox>
+      <div v-for="one in slides" :key="one.field" class="slide">
         <span>{{ one.label }}</span>
-        <input
-          type="range"
+        <SlideField
+          :label="`${one.label} in percent`"
+          :model-value="recipe[one.field]"
           :min="one.min"
           :max="one.max"
-          :value="recipe[one.field] * 100"
-          :aria-label="`${one.label} in percent`"
-          @change="put({ [one.field]: share($event) })"
+          :factor="100"
+          unit="%"
+          @update:model-value="(value) => put({ [one.field]: value })"
         />
-        <span class="mono">{{ Math.round(recipe[one.field] * 100) }} %</span>
-      </label>
+      </div>
       <div v-for="act in acts" :key="act.key" class="row">
         <ActFields
           :act="act"
@@ -171,14 +175,12 @@ const share = (event: Event) => Number(value(event)) / 100
           required
           @save="(name) => changes.describe.mutateAsync({ name }).catch(complain)"
         />
-        <select
-          class="field"
-          aria-label="Channel of the set"
-          :value="set.channel"
-          @change="changes.describe.mutateAsync({ channel: value($event) as SetView['channel'] }).catch(complain)"
-        >
-          <option v-for="channel in CHANNELS" :key="channel" :value="channel">{{ channel }}</option>
-        </select>
+        <PickOne
+          label="Channel of the set"
+          :model-value="set.channel"
+          :options="CHANNELS"
+          @update:model-value="(channel) => changes.describe.mutateAsync({ channel }).catch(complain)"
+        />
         <SavedField
           class="whole"
           :value="set.purpose"
@@ -246,18 +248,10 @@ const share = (event: Event) => Number(value(event)) / 100
   padding: 8px 0 2px;
   border-top: 1px solid var(--hair);
 }
-.tick {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
 .slide {
   display: grid;
-  grid-template-columns: 64px 1fr 44px;
+  grid-template-columns: 64px minmax(0, 1fr);
   gap: 8px;
   align-items: center;
-}
-.slide .mono {
-  text-align: right;
 }
 </style>

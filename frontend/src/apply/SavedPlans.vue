@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { KitView, SetView } from '@/api/client'
 import { usePlans, usePlanSaving } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
+import PickOne from '@/parts/PickOne.vue'
 
 /** Plans saved by name: used on this set, or on several at once, for the paints that they know. */
 const props = defineProps<{ kit: KitView; set: SetView }>()
@@ -14,6 +15,10 @@ const name = ref('')
 const chosen = ref('')
 const others = ref<string[]>([])
 const more = computed(() => props.kit.sets.filter((one) => one.id !== props.set.id))
+const known = computed(() => [
+  { value: '', title: 'use a saved plan…' },
+  ...(plans.value ?? []).map((one) => ({ value: one.id, title: one.name, words: `knows ${one.known} of ${one.of} paints here` })),
+])
 const plan = computed(() => plans.value?.find((one) => one.id === chosen.value))
 
 function keep(): void {
@@ -38,18 +43,13 @@ function follow(): void {
 <template>
   <div class="saved">
     <form class="row" @submit.prevent="keep">
-      <input v-model="name" class="field" aria-label="Name for this plan" placeholder="save this plan as…" maxlength="110" />
+      <v-text-field v-model="name" class="field" aria-label="Name for this plan" placeholder="save this plan as…" maxlength="110" />
       <v-btn type="submit" :disabled="!name.trim()">Save</v-btn>
     </form>
     <template v-if="plans?.length">
-      <select v-model="chosen" class="field" aria-label="Saved plan">
-        <option value="">use a saved plan…</option>
-        <option v-for="one in plans" :key="one.id" :value="one.id">{{ one.name }}, knows {{ one.known }} of {{ one.of }}</option>
-      </select>
+      <PickOne v-model="chosen" label="Saved plan" :options="known" />
       <template v-if="plan">
-        <label v-for="one in more" :key="one.id" class="tick">
-          <input v-model="others" type="checkbox" :value="one.id" /> also on {{ one.name }}
-        </label>
+        <v-checkbox-btn v-for="one in more" :key="one.id" v-model="others" :value="one.id" :label="`also on ${one.name}`" />
         <div class="row">
           <v-btn class="strong" @click="follow">Use it on {{ others.length + 1 }} {{ others.length ? 'sets' : 'set' }}</v-btn>
           <v-btn @click="forget.mutateAsync({ id: plan.id, set: set }).catch(complain)">Forget it</v-btn>
@@ -72,10 +72,5 @@ function follow(): void {
 }
 .row .field {
   flex: 1;
-}
-.tick {
-  display: flex;
-  gap: 8px;
-  align-items: center;
 }
 </style>

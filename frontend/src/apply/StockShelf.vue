@@ -6,8 +6,11 @@ import { computed, ref, watch } from 'vue'
 import { client, taken, type KitView, type SetView } from '@/api/client'
 import { addFromStock } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
+import TickBox from '@/parts/TickBox.vue'
 
 /** Drawings of a stock library: searched, seen in the kit's colors, taken singly or as a pack, rights carried along. */
 const props = defineProps<{ kit: KitView; set: SetView }>()
@@ -22,6 +25,17 @@ const like = ref(false)
 const ours = ref(true)
 const ticked = ref<string[]>([])
 const busy = ref(false)
+
+const COLORS = [
+  { value: '', title: 'any colors' },
+  { value: 'one', title: 'one color' },
+  { value: 'several', title: 'several colors' },
+]
+const MANNERS = [
+  { value: '', title: 'any manner' },
+  { value: 'stroke', title: 'strokes' },
+  { value: 'filled', title: 'filled' },
+]
 
 const query = computed(() => ({
   text: wanted.value.trim(),
@@ -67,31 +81,20 @@ async function add(ids: string[]): Promise<void> {
         <v-btn class="strong" @click="open = false">Close</v-btn>
       </header>
       <div class="sieve">
-        <input v-model="text" class="field" type="search" aria-label="Search the library" placeholder="boat, first aid, harbor…" />
-        <select v-model="pack" class="field" aria-label="Pack">
-          <option value="">every pack</option>
-          <option v-for="one in data?.packs" :key="one" :value="one">{{ one }}</option>
-        </select>
-        <select v-model="colors" class="field" aria-label="Number of colors">
-          <option value="">any colors</option>
-          <option value="one">one color</option>
-          <option value="several">several colors</option>
-        </select>
-        <select v-model="drawn" class="field" aria-label="Manner">
-          <option value="">any manner</option>
-          <option value="stroke">strokes</option>
-          <option value="filled">filled</option>
-        </select>
-        <label><input v-model="like" type="checkbox" /> looks like this set</label>
-        <label><input v-model="ours" type="checkbox" /> in our colors</label>
+        <v-text-field v-model="text" class="field wide" type="search" aria-label="Search the library" placeholder="boat, first aid, harbor…" />
+        <PickOne v-model="pack" label="Pack" :options="[{ value: '', title: 'every pack' }, ...plain(data?.packs ?? [])]" />
+        <PickOne v-model="colors" label="Number of colors" :options="COLORS" />
+        <PickOne v-model="drawn" label="Manner" :options="MANNERS" />
+        <TickBox v-model="like">looks like this set</TickBox>
+        <TickBox v-model="ours">in our colors</TickBox>
         <span class="gap" />
         <span class="muted" role="status">{{ data ? `${data.found} found` : '' }}</span>
       </div>
       <ProblemNote v-if="error" :error="error" @again="refetch()" />
       <ul v-else-if="data?.found" class="scrolls" tabindex="0" aria-label="Drawings found">
         <li v-for="item in data.items" :key="item.id">
-          <label :class="{ on: ticked.includes(item.id) }" :title="`${item.pack}, ${item.author}, ${item.rights}`">
-            <input v-model="ticked" type="checkbox" :value="item.id" :aria-label="`${item.title}, ${item.pack}`" />
+          <label v-hint="`${item.pack}, ${item.author}, ${item.rights}`" :class="{ on: ticked.includes(item.id) }">
+            <v-checkbox-btn v-model="ticked" inline :value="item.id" :aria-label="`${item.title}, ${item.pack}`" />
             <span class="picture"><SteadyImage :src="picture(item.id)" alt="" /></span>
             <span class="words">{{ item.title }}</span>
             <span class="words muted small">{{ item.pack }}</span>
@@ -130,10 +133,11 @@ footer,
 .gap {
   flex: 1;
 }
-.sieve label {
-  display: flex;
-  gap: 6px;
-  align-items: center;
+.sieve .field {
+  flex: 0 1 150px;
+}
+.sieve .wide {
+  flex: 1 1 220px;
 }
 ul {
   display: grid;
@@ -152,8 +156,9 @@ li label {
 li label.on {
   outline: 2px solid var(--ink);
 }
-li input {
+li .v-checkbox-btn {
   position: absolute;
+  background: var(--field);
   top: 4px;
   left: 4px;
 }

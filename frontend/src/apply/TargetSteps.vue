@@ -2,6 +2,8 @@
 import { computed, ref } from 'vue'
 
 import type { KitView, PaintView } from '@/api/client'
+import type { Option } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 
 const props = defineProps<{ kit: KitView; paint: PaintView }>()
 const emit = defineEmits<{
@@ -12,15 +14,19 @@ const emit = defineEmits<{
 }>()
 
 /** What some of a paint's places can be told from the others by: what they do, or where they stand. */
-const parts = computed(() => [
-  ...(props.paint.kinds.length > 1 ? props.paint.kinds.map((kind) => ({ part: kind as string, label: `its places as ${kind}` })) : []),
-  ...props.paint.selectors.map((selector) => ({ part: selector, label: `its places in ${selector}` })),
-])
+const parts = computed<Option<string>[]>(() => {
+  const kinds = props.paint.kinds.length > 1 ? props.paint.kinds : []
+  const { selectors } = props.paint
+  const group = 'Give a target of their own to'
+  return [
+    ...kinds.map((kind) => ({ value: `split|${kind}`, title: `its places as ${kind}`, group })),
+    ...selectors.map((selector) => ({ value: `split|${selector}`, title: `its places in ${selector}`, group })),
+    ...selectors.map((selector) => ({ value: `keep|${selector}`, title: selector, group: 'Keep every color of' })),
+  ]
+})
 
-function choosePart(event: Event): void {
-  const select = event.target as HTMLSelectElement
-  const [what, part] = select.value.split('|')
-  select.value = ''
+function choosePart(wanted: string | null): void {
+  const [what, part] = (wanted ?? '').split('|')
   if (what === 'split' && part) emit('split', part)
   if (what === 'keep' && part) emit('keepSelector', part)
 }
@@ -46,32 +52,32 @@ function useCode(): void {
       <button
         v-for="entry in color.steps"
         :key="entry.step"
+        v-hint="`${color.name} ${entry.base ? 'base' : entry.step}`"
         type="button"
         :class="{ on: entry.step === paint.target_step, base: entry.base }"
         :style="{ background: entry.hex, color: entry.ink }"
         :aria-pressed="entry.step === paint.target_step"
         :aria-label="`${color.name} ${entry.base ? 'base' : entry.step}, ${entry.hex}`"
-        :title="`${color.name} ${entry.base ? 'base' : entry.step}`"
         @click="emit('aim', { target: `${color.key}.${entry.base ? 'base' : entry.step}` })"
       />
     </div>
     <form @submit.prevent="useCode">
       <v-btn :disabled="paint.target === 'keep'" @click="emit('aim', { target: 'keep' })">Keep as it is</v-btn>
-      <input v-model="code" class="mono" aria-label="Another color code" placeholder="other #code" maxlength="9" />
+      <v-text-field v-model="code" class="field mono" aria-label="Another color code" placeholder="other #code" maxlength="9" />
       <v-btn type="submit" :disabled="!code.trim()">Use</v-btn>
     </form>
     <v-btn v-if="paint.part || paint.exception" @click="emit('join')">
       {{ paint.exception ? 'Follow the set again' : 'Join with its paint again' }}
     </v-btn>
-    <select v-else-if="parts.length" class="field" aria-label="Take some places apart" @change="choosePart">
-      <option value="">take some places apart…</option>
-      <optgroup label="Give a target of their own to">
-        <option v-for="one in parts" :key="one.part" :value="`split|${one.part}`">{{ one.label }}</option>
-      </optgroup>
-      <optgroup v-if="paint.selectors.length" label="Keep every color of">
-        <option v-for="selector in paint.selectors" :key="selector" :value="`keep|${selector}`">{{ selector }}</option>
-      </optgroup>
-    </select>
+    <PickOne
+      v-else-if="parts.length"
+      label="Take some places apart"
+      asked="take some places apart…"
+      :model-value="null"
+      :options="parts"
+      fleeting
+      @update:model-value="choosePart"
+    />
   </div>
 </template>
 
@@ -109,17 +115,5 @@ function useCode(): void {
 form {
   display: flex;
   gap: 6px;
-}
-input {
-  width: 96px;
-  min-width: 0;
-  padding: 0 6px;
-  border: 1px solid var(--rule);
-  background: var(--panel);
-  color: var(--ink);
-}
-input::placeholder {
-  color: var(--muted);
-  opacity: 1;
 }
 </style>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { KitView, SetView } from '@/api/client'
 import { addVariant, useKits, type Trial } from '@/api/queries'
 import { complain } from '@/frame/notices'
+import PickOne from '@/parts/PickOne.vue'
 
 /** The variants of a set: the same files by another plan, mode, kit or edition, kept beside each other. */
 const props = defineProps<{ kit: KitView; set: SetView }>()
@@ -16,6 +17,15 @@ const trial = defineModel<Trial | undefined>('trial')
 const asking = ref(false)
 const name = ref('')
 const wanted = ref('')
+
+const choices = computed(() => [
+  { value: '', title: 'this kit, as drafted' },
+  ...Array.from({ length: props.kit.edition ?? 0 }, (_, at) => ({
+    value: `${props.kit.id}#${at + 1}`,
+    title: `this kit, edition ${at + 1}`,
+  })),
+  ...(kits.value ?? []).filter((one) => one.id !== props.kit.id).map((one) => ({ value: one.id, title: one.name })),
+])
 
 watch([wanted, asking], () => {
   const [kit, edition] = wanted.value.split('#')
@@ -60,15 +70,9 @@ function told(variant: SetView['variants'][number]): string {
     </template>
     <button v-if="!asking" type="button" class="link small" @click="asking = true">try another kit or plan on it…</button>
     <form v-else @submit.prevent="add">
-      <input v-model="name" class="field" aria-label="Name of the variant" placeholder="name of the variant" maxlength="110" />
-      <select v-model="wanted" class="field" aria-label="For which kit">
-        <option value="">this kit, as drafted</option>
-        <option v-for="one in kit.edition ?? 0" :key="`edition ${one}`" :value="`${kit.id}#${one}`">this kit, edition {{ one }}</option>
-        <option v-for="other in (kits ?? []).filter((one) => one.id !== kit.id)" :key="other.id" :value="other.id">
-          {{ other.name }}
-        </option>
-      </select>
-      <v-btn type="submit" class="strong" title="Keeps it beside the set; until then nothing is kept">Add variant</v-btn>
+      <v-text-field v-model="name" class="field" aria-label="Name of the variant" placeholder="name of the variant" maxlength="110" />
+      <PickOne v-model="wanted" label="For which kit" :options="choices" />
+      <v-btn v-hint="'Keeps it beside the set; until then nothing is kept'" type="submit" class="strong">Add variant</v-btn>
       <v-btn @click="asking = false">No</v-btn>
     </form>
   </div>
@@ -93,5 +97,8 @@ a {
 form {
   display: flex;
   gap: 6px;
+}
+.field {
+  width: 190px;
 }
 </style>

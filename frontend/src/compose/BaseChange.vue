@@ -38,7 +38,8 @@ watch(settled, async (asked) => {
 
 <template>
   <form class="base" @submit.prevent="code.trim() && code !== color.hex && emit('replace', code)">
-    <v-text-field v-model="code" label="Base, any color code" spellcheck="false" maxlength="200" :error-messages="problem" />
+    <span class="muted small">Base, any color code</span>
+    <v-text-field v-model="code" aria-label="Base, any color code" spellcheck="false" maxlength="200" :error-messages="problem" />
     <div class="line">
       <v-btn type="submit" :disabled="code === color.hex || !code.trim()">Replace base</v-btn>
       <v-btn v-if="code !== color.hex" @click="code = color.hex">Leave it</v-btn>

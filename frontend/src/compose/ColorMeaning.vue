@@ -15,7 +15,7 @@ watch(() => props.color.note, (now) => (note.value = now), { immediate: true })
 <template>
   <section aria-label="Meaning">
     <h2>Meaning</h2>
-    <textarea
+    <v-textarea
       v-model="note"
       class="field"
       rows="3"
@@ -41,14 +41,6 @@ watch(() => props.color.note, (now) => (note.value = now), { immediate: true })
 section {
   display: grid;
   gap: 6px;
-}
-textarea {
-  width: 100%;
-  resize: vertical;
-}
-summary {
-  cursor: pointer;
-  text-decoration: underline;
 }
 details p,
 li {

@@ -34,13 +34,13 @@ const placed = computed(() =>
         <button
           v-for="(hex, at) in row.colors"
           :key="hex"
+          v-hint="hex"
           type="button"
           :class="{ base: at === row.base, on: hex === chosen }"
           :style="{ background: hex }"
           :disabled="at === row.base"
           :aria-pressed="hex === chosen"
           :aria-label="at === row.base ? `${hex}, the color itself` : hex"
-          :title="hex"
           @click="chosen = hex"
         />
       </span>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
-import type { ColorView, KitView, Role } from '@/api/client'
+import type { ColorView, KitView } from '@/api/client'
 import { useComposing } from '@/api/composing'
 import { useKitChanges } from '@/api/queries'
 import { complain, copy } from '@/frame/notices'
 import PennantShape from '@/parts/PennantShape.vue'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import { ROLE_NAMES } from '@/parts/roles'
 import BaseChange from './BaseChange.vue'
 import ColorMeaning from './ColorMeaning.vue'
@@ -67,13 +69,14 @@ function copyColor(): void {
       <v-btn aria-label="Remove from the kit" @click="remove.mutateAsync(color.key).catch(complain)">Remove</v-btn>
     </div>
 
-    <v-text-field v-model="name" label="Name" maxlength="80" @change="rename" @keydown.enter="rename" />
-    <label class="role">
+    <div class="labelled">
+      <span class="muted">Name</span>
+      <v-text-field v-model="name" aria-label="Name" maxlength="80" @change="rename" @keydown.enter="rename" />
+    </div>
+    <div class="labelled">
       <span class="muted">Role</span>
-      <select class="field" aria-label="Role" :value="color.role" @change="send({ role: ($event.target as HTMLSelectElement).value as Role })">
-        <option v-for="role in ROLE_NAMES" :key="role" :value="role">{{ role }}</option>
-      </select>
-    </label>
+      <PickOne label="Role" :model-value="color.role" :options="plain(ROLE_NAMES)" @update:model-value="(role) => send({ role })" />
+    </div>
     <BaseChange :kit="kit" :color="color" :tried="tried" @replace="send({ code: $event })" />
 
     <dl class="mono">
@@ -133,14 +136,10 @@ header svg {
   height: 28px;
   padding: 0 9px;
 }
-.role {
+.labelled {
   display: grid;
   gap: 2px;
   font-size: 12px;
-}
-select {
-  height: 34px;
-  font-size: 14px;
 }
 dl {
   display: grid;

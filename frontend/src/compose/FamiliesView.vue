@@ -4,6 +4,8 @@ import { computed, ref } from 'vue'
 import type { ColorView, Family, KitView } from '@/api/client'
 import { useComposing, useFamilies, useSameTone } from '@/api/composing'
 import { complain } from '@/frame/notices'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 
 /** Which tone family each color is in; pulling colors into one; the same tone at other hues. */
 const props = defineProps<{ kit: KitView; chosen: ColorView }>()
@@ -40,7 +42,7 @@ const ranges = (family: { lightness: number[]; chroma: number[] }) =>
         <tr>
           <th>color</th>
           <th>family</th>
-          <th v-for="entry in families.families" :key="entry.family" :title="ranges(entry)">{{ entry.family }}</th>
+          <th v-for="entry in families.families" :key="entry.family" v-hint="ranges(entry)">{{ entry.family }}</th>
         </tr>
       </thead>
       <tbody>
@@ -55,14 +57,14 @@ const ranges = (family: { lightness: number[]; chroma: number[] }) =>
             <strong v-if="member.outlier" class="small">stands apart</strong>
           </td>
           <td v-for="entry in families.families" :key="entry.family">
-            <span v-if="member.family === entry.family" class="here" :style="{ background: member.hex }" title="It is here" />
+            <span v-if="member.family === entry.family" v-hint="'It is here'" class="here" :style="{ background: member.hex }" />
             <button
               v-else-if="member.pulled[entry.family]"
+              v-hint="member.pulled[entry.family]!"
               type="button"
               class="there"
               :style="{ background: member.pulled[entry.family]! }"
               :aria-label="`Pull ${member.name} into ${entry.family}, ${member.pulled[entry.family]}`"
-              :title="member.pulled[entry.family]!"
               @click="pullInto([member.key], entry.family)"
             />
           </td>
@@ -71,9 +73,7 @@ const ranges = (family: { lightness: number[]; chroma: number[] }) =>
     </table>
     <div class="line">
       <span>All {{ pulling.length }} colorful ones into</span>
-      <select v-model="all" class="field" aria-label="Family for all">
-        <option v-for="entry in colorful" :key="entry.family" :value="entry.family">{{ entry.family }}</option>
-      </select>
+      <PickOne v-model="all" class="of" label="Family for all" :options="plain(colorful.map((entry) => entry.family))" />
       <v-btn :disabled="!pulling.length" @click="pullInto(pulling.map((member) => member.key), all)">Pull them</v-btn>
     </div>
     <h2>Same tone as {{ chosen.name }}, other hue</h2>
@@ -81,11 +81,11 @@ const ranges = (family: { lightness: number[]; chroma: number[] }) =>
     <ul class="tones">
       <li v-for="tone in tones" :key="tone.hex">
         <button
+          v-hint="`${tone.hex}, ${tone.description}`"
           type="button"
           :class="{ less: !tone.held }"
           :style="{ background: tone.hex, color: tone.ink }"
           :aria-label="`Take ${tone.hex}, ${tone.description}${tone.held ? '' : ', less chroma'}`"
-          :title="`${tone.hex}, ${tone.description}`"
           @click="emit('add', tone.hex)"
         />
       </li>
@@ -145,6 +145,9 @@ td {
 .here {
   outline: 2px solid var(--ink);
   outline-offset: -2px;
+}
+.of {
+  flex: 0 0 130px;
 }
 .line {
   display: flex;

@@ -5,7 +5,10 @@ import { useRoute, useRouter } from 'vue-router'
 import type { KitView, ProposalView, Role } from '@/api/client'
 import { askProposals, useComposing, useThemes } from '@/api/composing'
 import { complain, say } from '@/frame/notices'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import { ROLE_NAMES } from '@/parts/roles'
+import TickBox from '@/parts/TickBox.vue'
 import ProposalCard from './ProposalCard.vue'
 
 /** Proposals for what is missing. The wish stands in the address, so that a gallery can be found again. */
@@ -110,17 +113,14 @@ function toggle(key: string): void {
       <h1 id="gaps-title">Fill the gaps</h1>
       <fieldset v-if="kit.colors.length">
         <legend class="muted">keep</legend>
-        <label v-for="color in kit.colors" :key="color.key" class="keep">
-          <input type="checkbox" :checked="!dropped.has(color.key)" :aria-label="`Keep ${color.name}`" @change="toggle(color.key)" />
-          <i :style="{ background: color.hex }" /> {{ color.name }}
-        </label>
+        <TickBox v-for="color in kit.colors" :key="color.key" :model-value="!dropped.has(color.key)" :aria-label="`Keep ${color.name}`" @update:model-value="toggle(color.key)">
+          <span class="keep"><i :style="{ background: color.hex }" /> {{ color.name }}</span>
+        </TickBox>
       </fieldset>
       <fieldset>
         <legend class="muted">missing</legend>
         <div v-for="(role, at) in roles" :key="at" class="role">
-          <select v-model="roles[at]" class="field" :aria-label="`Role of missing color ${at + 1}`">
-            <option v-for="entry in ROLE_NAMES" :key="entry" :value="entry">{{ entry }}</option>
-          </select>
+          <PickOne v-model="roles[at]" :label="`Role of missing color ${at + 1}`" :options="plain(ROLE_NAMES)" />
           <button type="button" class="link" :aria-label="`Not ${role} after all`" @click="roles.splice(at, 1)">not this</button>
         </div>
         <div class="more">
@@ -129,16 +129,14 @@ function toggle(key: string): void {
           <button type="button" class="link" :disabled="roles.length >= 11" @click="roles.push('accent', 'accent')">2 more</button>
         </div>
       </fieldset>
-      <label class="line">
+      <div class="line">
         names from
-        <select v-model="theme" class="field" aria-label="Theme of the names">
-          <option v-for="entry in themes" :key="entry" :value="entry">{{ entry }}</option>
-        </select>
-      </label>
-      <label class="line">
+        <PickOne v-model="theme" label="Theme of the names" :options="plain(themes ?? [])" />
+      </div>
+      <div class="line">
         seed
-        <input v-model="seed" class="field mono" aria-label="Seed of the first proposal" maxlength="60" spellcheck="false" />
-      </label>
+        <v-text-field v-model="seed" class="field mono" aria-label="Seed of the first proposal" maxlength="60" spellcheck="false" />
+      </div>
       <div class="ask">
         <v-btn type="submit" class="strong" :disabled="asking || !roles.length">Propose</v-btn>
         <v-btn :disabled="asking || !following" @click="propose(following)">Nine others</v-btn>
@@ -149,12 +147,8 @@ function toggle(key: string): void {
       <header>
         <h2>{{ proposals.length }} proposals</h2>
         <span v-if="asking" class="muted" role="status">proposing…</span>
-        <label class="small">
-          sorted by
-          <select v-model="order" class="field" aria-label="Sorted by">
-            <option v-for="entry in ORDERS" :key="entry.value" :value="entry.value">{{ entry.label }}</option>
-          </select>
-        </label>
+        <span class="small sorted">sorted by</span>
+        <PickOne v-model="order" class="order" label="Sorted by" :options="ORDERS.map((entry) => ({ value: entry.value, title: entry.label }))" />
       </header>
       <div class="scrolls">
         <ul class="cards">
@@ -238,8 +232,11 @@ header {
   align-items: center;
   padding: 8px 16px;
 }
-header label {
+.sorted {
   margin-left: auto;
+}
+.order {
+  flex: 0 0 200px;
 }
 .gallery .scrolls {
   flex: 1;

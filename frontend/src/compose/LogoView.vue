@@ -6,7 +6,11 @@ import { useAccept } from '@/api/formats'
 import { useLogo, useProving, useType } from '@/api/proving'
 import { complain } from '@/frame/notices'
 import { useMe } from '@/frame/session'
+import NumberField from '@/parts/NumberField.vue'
+import { type Option, plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import SavedField from '@/parts/SavedField.vue'
+import TickBox from '@/parts/TickBox.vue'
 
 const accept = useAccept('logo')
 
@@ -44,6 +48,14 @@ function back(update: Partial<Backing>): void {
   const now = backing.value ?? { shape: 'rounded' as const, color: `${first.key}.base`, padding: 25 }
   change.mutateAsync({ backing: { ...now, ...update } }).catch(complain)
 }
+const steps = computed<Option<string>[]>(() =>
+  props.kit.colors.flatMap((color) => [
+    { value: `${color.key}.base`, title: color.name, hex: color.hex, group: color.name },
+    ...color.steps
+      .filter((one) => !one.base)
+      .map((step) => ({ value: `${color.key}.${step.step}`, title: `${color.name} ${step.step}`, hex: step.hex, group: color.name })),
+  ]),
+)
 const radius = computed(() => ({ rectangle: '0', rounded: '12%', pill: '999px', circle: '50%' })[backing.value?.shape ?? 'rectangle'])
 const HIGH = 44
 const space = computed(() => `${((logo.value?.clear_space ?? 0) / 100) * HIGH}px`)
@@ -81,36 +93,46 @@ const family = (shown: string) => `'${shown} Variable', sans-serif`
         </figure>
         <input ref="picker" type="file" :accept="accept" hidden data-testid="logo-file" @change="bring" />
         <div class="settings">
-          <label>
+          <div class="one">
             Clear space
-            <input class="field mono" type="number" min="0" max="300" step="5" :value="logo.clear_space" :disabled="!mayChange" @change="change.mutateAsync({ clear_space: Number(($event.target as HTMLInputElement).value) }).catch(complain)" />
-            % of its height
-          </label>
-          <label class="tick">
-            <input type="checkbox" :checked="!!backing" :disabled="!mayChange" @change="backing ? change.mutateAsync({ no_backing: true }).catch(complain) : back({})" />
+            <NumberField
+              label="Clear space in percent of its height"
+              :model-value="logo.clear_space"
+              :min="0"
+              :max="300"
+              :step="5"
+              unit="%"
+              :disabled="!mayChange"
+              @update:model-value="(clear_space) => change.mutateAsync({ clear_space }).catch(complain)"
+            />
+            of its height
+          </div>
+          <TickBox :model-value="!!backing" :disabled="!mayChange" @update:model-value="(on) => (on ? back({}) : change.mutateAsync({ no_backing: true }).catch(complain))">
             On a backing
-          </label>
+          </TickBox>
           <template v-if="backing">
-            <label>
+            <div class="one">
               Shape
-              <select class="field" :value="backing.shape" :disabled="!mayChange" @change="back({ shape: ($event.target as HTMLSelectElement).value as Backing['shape'] })">
-                <option v-for="shape in SHAPES" :key="shape" :value="shape">{{ shape }}</option>
-              </select>
-            </label>
-            <label>
+              <PickOne label="Shape" :model-value="backing.shape" :options="plain(SHAPES)" :disabled="!mayChange" @update:model-value="(shape) => back({ shape })" />
+            </div>
+            <div class="one">
               Color
-              <select class="field" :value="backing.color" :disabled="!mayChange" @change="back({ color: ($event.target as HTMLSelectElement).value })">
-                <optgroup v-for="color in kit.colors" :key="color.key" :label="color.name">
-                  <option :value="`${color.key}.base`">{{ color.name }}</option>
-                  <option v-for="step in color.steps.filter((one) => !one.base)" :key="step.step" :value="`${color.key}.${step.step}`">{{ color.name }} {{ step.step }}</option>
-                </optgroup>
-              </select>
-            </label>
-            <label>
+              <PickOne label="Color" :model-value="backing.color" :options="steps" :disabled="!mayChange" @update:model-value="(color) => back({ color })" />
+            </div>
+            <div class="one">
               Padding
-              <input class="field mono" type="number" min="0" max="200" step="5" :value="backing.padding" :disabled="!mayChange" @change="back({ padding: Number(($event.target as HTMLInputElement).value) })" />
-              % of its height
-            </label>
+              <NumberField
+                label="Padding in percent of its height"
+                :model-value="backing.padding"
+                :min="0"
+                :max="200"
+                :step="5"
+                unit="%"
+                :disabled="!mayChange"
+                @update:model-value="(padding) => back({ padding })"
+              />
+              of its height
+            </div>
           </template>
         </div>
       </div>
@@ -190,13 +212,16 @@ figcaption {
   gap: 7px;
   align-content: start;
 }
-.settings label {
+.settings .one {
   display: flex;
   gap: 8px;
   align-items: center;
 }
-.settings .mono {
-  width: 66px;
+.settings .number {
+  width: 76px;
+}
+.settings .pick {
+  flex: 0 0 190px;
 }
 .grounds {
   display: grid;

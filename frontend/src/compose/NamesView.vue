@@ -4,6 +4,9 @@ import { computed, ref, watch } from 'vue'
 import type { KitView } from '@/api/client'
 import { useComposing, useSuggestedNames, useThemes } from '@/api/composing'
 import { complain, say } from '@/frame/notices'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
+import TickBox from '@/parts/TickBox.vue'
 
 /** Names for all colors from a theme, to be edited and given in one step. */
 const props = defineProps<{ kit: KitView }>()
@@ -35,12 +38,8 @@ function give(): void {
   <section class="names scrolls" aria-labelledby="names-title">
     <header>
       <h1 id="names-title">Names</h1>
-      <label>
-        from
-        <select v-model="theme" class="field" aria-label="Theme">
-          <option v-for="entry in themes" :key="entry" :value="entry">{{ entry }}</option>
-        </select>
-      </label>
+      <span>from</span>
+      <PickOne v-model="theme" class="theme" label="Theme" :options="plain(themes ?? [])" />
       <v-btn class="strong" :disabled="!ticked.length" @click="give">Rename {{ ticked.length }}</v-btn>
       <p class="muted small">Keys in files and tokens stay; only what people read changes.</p>
     </header>
@@ -55,10 +54,10 @@ function give(): void {
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="row.key">
-          <td><input v-model="row.ticked" type="checkbox" :aria-label="`Rename ${row.old}`" /></td>
+          <td><TickBox v-model="row.ticked" :aria-label="`Rename ${row.old}`" /></td>
           <td><i :style="{ background: row.hex }" /><span class="mono">{{ row.hex }}</span></td>
           <td>{{ row.old }}</td>
-          <td><input v-model="row.name" class="field" maxlength="80" :aria-label="`New name of ${row.old}`" /></td>
+          <td><v-text-field v-model="row.name" class="field" maxlength="80" :aria-label="`New name of ${row.old}`" /></td>
         </tr>
       </tbody>
     </table>
@@ -89,7 +88,7 @@ i {
   width: 56px;
   height: 30px;
 }
-td .field {
-  width: 100%;
+.theme {
+  flex: 0 0 150px;
 }
 </style>

@@ -3,6 +3,9 @@ import { computed, ref } from 'vue'
 
 import type { KitView } from '@/api/client'
 import { useProportions } from '@/api/composing'
+import { colorKeys } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
+import SlideField from '@/parts/SlideField.vue'
 import LayoutSketch from './LayoutSketch.vue'
 
 /** The kit on sample layouts: which color takes which share, normal, inverted, and the wrong way round. */
@@ -23,20 +26,19 @@ const share = computed(() => ({ large: large.value, middle: middle.value, small:
   <section class="proportions scrolls" aria-labelledby="proportions-title">
     <header>
       <h1 id="proportions-title">Proportions</h1>
-      <label v-for="slot in SLOTS" :key="slot">
+      <div v-for="slot in SLOTS" :key="slot" class="one">
         {{ share[slot] }} %
-        <select
-          class="field"
-          :aria-label="`Color with the ${slot} share`"
-          :value="shown?.[slot]"
-          @change="chosen = { ...chosen, [slot]: ($event.target as HTMLSelectElement).value }"
-        >
-          <option v-if="!shown?.[slot]" value="">none of the kit</option>
-          <option v-for="color in kit.colors" :key="color.key" :value="color.key">{{ color.name }}</option>
-        </select>
-      </label>
-      <label>middle <input v-model.number="middle" type="range" min="5" max="60" aria-label="Middle share in percent" /></label>
-      <label>small <input v-model.number="small" type="range" min="1" max="30" aria-label="Small share in percent" /></label>
+        <PickOne
+          class="color"
+          :label="`Color with the ${slot} share`"
+          asked="none of the kit"
+          :model-value="shown?.[slot] ?? null"
+          :options="colorKeys(kit.colors)"
+          @update:model-value="(key) => (chosen = { ...chosen, [slot]: key })"
+        />
+      </div>
+      <div class="one">middle <SlideField v-model="middle" label="Middle share in percent" :min="5" :max="60" unit="%" live /></div>
+      <div class="one">small <SlideField v-model="small" label="Small share in percent" :min="1" :max="30" unit="%" live /></div>
     </header>
     <p v-if="error" role="alert">{{ error.message }}</p>
     <template v-if="shown">
@@ -71,14 +73,14 @@ header {
   gap: 6px 14px;
   align-items: center;
 }
-label {
+.one {
   display: flex;
   gap: 6px;
   align-items: center;
   font-size: 13px;
 }
-input[type='range'] {
-  width: 90px;
+.color {
+  flex: 0 0 140px;
 }
 .look {
   display: flex;

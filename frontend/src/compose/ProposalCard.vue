@@ -20,7 +20,7 @@ const emit = defineEmits<{ take: []; one: [at: number]; like: [] }>()
     <ul class="new">
       <li v-for="(color, at) in proposal.new" :key="at">
         <i :style="{ background: color.hex }" />
-        <span class="name" :title="color.name">{{ color.name }}<small class="muted">{{ color.role }}</small></span>
+        <span v-hint="color.name" class="name">{{ color.name }}<small class="muted">{{ color.role }}</small></span>
         <button type="button" class="link small" :aria-label="`Take only ${color.name}, ${color.hex}`" @click="emit('one', at)">only this</button>
       </li>
     </ul>
@@ -41,7 +41,7 @@ const emit = defineEmits<{ take: []; one: [at: number]; like: [] }>()
     <footer>
       <v-btn class="strong" @click="emit('take')">Take whole</v-btn>
       <v-btn @click="emit('like')">More like this</v-btn>
-      <span class="mono muted" title="Seed">{{ proposal.seed }}</span>
+      <span v-hint="'Seed'" class="mono muted">{{ proposal.seed }}</span>
     </footer>
   </li>
 </template>

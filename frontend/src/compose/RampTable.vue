@@ -67,33 +67,33 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
       >
         <span class="head" role="rowheader">
           <button
+            v-hint="'Drag to reorder'"
             type="button"
             class="label"
             draggable="true"
             :aria-current="color.key === chosen || undefined"
-            title="Drag to reorder"
             @dragstart="$event.dataTransfer?.setData(DRAGGED_ROW, color.key)"
             @click="emit('choose', color.key)"
           >
             <PennantShape :role="color.role" :hex="color.hex" :width="30" />
             <span class="words"
-              ><strong :title="color.name">{{ color.name }}</strong
+              ><strong v-hint="color.name">{{ color.name }}</strong
               ><small>{{ color.role }}</small></span
             >
           </button>
         </span>
         <span v-for="step in color.steps" :key="step.step" role="cell" class="cell">
           <button
+            v-hint="`${color.name} ${step.base ? 'base' : step.step}: ${step.hex}, ${step.contrast} against white. Copy`"
             type="button"
             class="step mono"
             :class="{ base: step.base, pinned: step.pinned }"
             :style="{ background: step.hex, color: step.ink }"
-            :title="`${color.name} ${step.base ? 'base' : step.step}: ${step.hex}, ${step.contrast} against white. Copy`"
             :aria-label="`${color.name} ${step.step}${step.base ? ', the base' : step.pinned ? ', pinned' : ''}: copy ${step.hex}`"
             @click="copy(step.hex)"
           >
-            <i v-if="color.dark_text_until === step.step" class="mark dark-mark" title="Dark text reads up to here" />
-            <i v-if="color.white_text_from === step.step" class="mark white-mark" title="White text reads from here" />
+            <i v-if="color.dark_text_until === step.step" v-hint="'Dark text reads up to here'" class="mark dark-mark" />
+            <i v-if="color.white_text_from === step.step" v-hint="'White text reads from here'" class="mark white-mark" />
             {{ step.hex.slice(1) }}
           </button>
         </span>

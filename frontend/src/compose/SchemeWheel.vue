@@ -57,9 +57,9 @@ function key(event: KeyboardEvent, at: number): void {
       <span
         v-for="spot in scheme.spots"
         :key="spot.key"
+        v-hint="`${spot.name} of the kit`"
         class="spot"
         :style="{ ...place(spot.x, spot.y), background: spot.hex }"
-        :title="`${spot.name} of the kit`"
       />
       <button
         v-for="(point, at) in scheme.points"

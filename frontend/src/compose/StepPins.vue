@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { ColorView } from '@/api/client'
+import PickOne from '@/parts/PickOne.vue'
 
 /** Steps of a ramp that are held at a given color. */
 const props = defineProps<{ color: ColorView }>()
@@ -23,10 +24,8 @@ function pin(): void {
   <section aria-label="Pinned steps">
     <h2>Pin a step</h2>
     <form @submit.prevent="pin">
-      <select v-model.number="step" class="field" aria-label="Step to pin">
-        <option v-for="entry in free" :key="entry.step" :value="entry.step">{{ entry.step }}</option>
-      </select>
-      <input v-model="code" class="field" aria-label="Color for the step" placeholder="any code" spellcheck="false" maxlength="200" />
+      <PickOne v-model="step" class="step" label="Step to pin" :options="free.map((entry) => ({ value: entry.step, title: `${entry.step}`, hex: entry.hex }))" />
+      <v-text-field v-model="code" class="field code" aria-label="Color for the step" placeholder="any code" spellcheck="false" maxlength="200" />
       <v-btn type="submit" :disabled="!code.trim()">Pin</v-btn>
     </form>
     <p v-for="entry in pinned" :key="entry.step" class="small">
@@ -45,9 +44,11 @@ form {
   display: flex;
   gap: 4px;
 }
-input {
+.code {
   flex: 1;
-  width: 0;
+}
+.step {
+  flex: 0 0 86px;
 }
 form .v-btn {
   height: 30px;

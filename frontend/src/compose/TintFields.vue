@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { ColorView, KitView } from '@/api/client'
+import SlideField from '@/parts/SlideField.vue'
 
 type Shade = NonNullable<ColorView['tint']>['shade']
 const SHADES: Shade[] = ['neutral', 'near-black', 'near-white']
@@ -19,22 +20,21 @@ const source = computed(() => props.kit.colors.find((color) => color.key === pro
 <template>
   <section aria-label="Tinted">
     <h2>{{ color.tint ? `Tinted from ${source?.name ?? 'another color'}` : 'Neutrals tinted from it' }}</h2>
-    <label class="strength">
+    <div class="strength">
       <span class="muted">strength</span>
-      <input
-        v-model.number="strength"
-        type="range"
-        min="0"
-        max="100"
-        aria-label="Strength of the tint"
-        @change="color.tint && emit('strength', strength)"
+      <SlideField
+        v-model="strength"
+        label="Strength of the tint"
+        :min="0"
+        :max="100"
+        unit="%"
+        @update:model-value="(now) => color.tint && emit('strength', now)"
       />
-      <span class="mono">{{ strength }} %</span>
-    </label>
+    </div>
     <p v-if="color.tint" class="muted small">It follows {{ source?.name }}; another base lets it go.</p>
     <template v-else>
       <div class="shades">
-        <label v-for="shade in SHADES" :key="shade"><input v-model="shades" type="checkbox" :value="shade" /> {{ shade }}</label>
+        <v-checkbox-btn v-for="shade in SHADES" :key="shade" v-model="shades" inline :value="shade" :label="shade" />
       </div>
       <v-btn :disabled="!shades.length" @click="emit('tint', { of: color.key, shades, strength })">
         Add {{ shades.length }} tinted
@@ -51,14 +51,11 @@ section {
 }
 .strength {
   display: grid;
-  grid-template-columns: 54px 1fr 44px;
+  grid-template-columns: 54px 1fr;
   gap: 6px;
   align-items: center;
   width: 100%;
   font-size: 12px;
-}
-input {
-  min-width: 0;
 }
 .shades {
   display: flex;

@@ -8,8 +8,12 @@ import { complain } from '@/frame/notices'
 import CandidatePanel from '@/gather/CandidatePanel.vue'
 import { useCandidates } from '@/parts/candidates'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
+import { colorKeys, plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import SavedField from '@/parts/SavedField.vue'
 import { useLatest } from '@/parts/latest'
+import SlideField from '@/parts/SlideField.vue'
+import TickBox from '@/parts/TickBox.vue'
 import SchemeWheel from './SchemeWheel.vue'
 
 /** Schemes on a wheel: from a base by a rule, or of free points; every point can be dragged or set by numbers. */
@@ -57,7 +61,11 @@ watch(rule, () => (asked.spread = null))
 watch([rule, free, () => asked.wheel, () => asked.spread, () => asked.lightness, () => asked.chroma], () => ask(), { immediate: true })
 watch(() => props.kit.history.revision, () => ask())
 
-function startFrom(code: string): void {
+const from = ref(props.base.key)
+function startFrom(key: string): void {
+  const code = props.kit.colors.find((color) => color.key === key)?.hex
+  if (!code) return
+  from.value = key
   asked.base = null
   asked.points = []
   free.value = false
@@ -82,18 +90,10 @@ const found = useCandidates(
     <section class="make" aria-labelledby="wheel-title">
       <header>
         <h1 id="wheel-title">Wheel</h1>
-        <label class="small">
-          from
-          <select class="field" aria-label="Base of the scheme" @change="startFrom(($event.target as HTMLSelectElement).value)">
-            <option v-for="color in kit.colors" :key="color.key" :value="color.hex" :selected="color.key === base.key">{{ color.name }}</option>
-          </select>
-        </label>
-        <label class="small">
-          scheme
-          <select v-model="rule" class="field" aria-label="Scheme" :disabled="free">
-            <option v-for="entry in rules" :key="entry.name" :value="entry.name">{{ entry.name }}</option>
-          </select>
-        </label>
+        <span class="small">from</span>
+        <PickOne class="base" label="Base of the scheme" :model-value="from" :options="colorKeys(kit.colors)" @update:model-value="startFrom" />
+        <span class="small">scheme</span>
+        <PickOne v-model="rule" class="base" label="Scheme" :disabled="free" :options="plain((rules ?? []).map((entry) => entry.name))" />
         <ChoiceRow
           v-model="asked.wheel"
           label="Wheel"
@@ -102,24 +102,24 @@ const found = useCandidates(
             { value: 'painters', label: 'painters’' },
           ]"
         />
-        <label class="small"><input v-model="free" type="checkbox" /> let the rule go</label>
+        <TickBox v-model="free" class="small">let the rule go</TickBox>
       </header>
       <div class="body">
         <SchemeWheel v-if="scheme" v-model:chosen="chosen" :scheme="scheme" :wheel="asked.wheel" @move="ask({ move: $event })" />
         <div class="fields">
           <template v-if="!free">
-            <label v-if="scheme?.most_spread">
-              spread <span class="mono">{{ Math.round(scheme.spread) }}°</span>
-              <input type="range" min="0" :max="scheme.most_spread" step="1" :value="scheme.spread" aria-label="Spread in degrees" @input="asked.spread = Number(($event.target as HTMLInputElement).value)" />
-            </label>
-            <label>
-              partners’ lightness <span class="mono">{{ Math.round((asked.lightness ?? 0) * 100) }}</span>
-              <input v-model.number="asked.lightness" type="range" min="-0.5" max="0.5" step="0.01" aria-label="Lightness of the partners" />
-            </label>
-            <label>
-              partners’ chroma <span class="mono">{{ Math.round((asked.chroma ?? 1) * 100) }} %</span>
-              <input v-model.number="asked.chroma" type="range" min="0" max="2" step="0.02" aria-label="Chroma of the partners" />
-            </label>
+            <div v-if="scheme?.most_spread" class="slid">
+              spread
+              <SlideField label="Spread in degrees" :model-value="scheme.spread" :min="0" :max="scheme.most_spread" unit="°" live @update:model-value="(spread) => (asked.spread = spread)" />
+            </div>
+            <div class="slid">
+              partners’ lightness
+              <SlideField v-model="asked.lightness" label="Lightness of the partners" :min="-50" :max="50" :factor="100" live />
+            </div>
+            <div class="slid">
+              partners’ chroma
+              <SlideField v-model="asked.chroma" label="Chroma of the partners" :min="0" :max="200" :step="2" :factor="100" unit="%" live />
+            </div>
           </template>
           <template v-if="point">
             <p class="small">
@@ -181,13 +181,12 @@ header {
   gap: 7px;
   overflow: auto;
 }
-.fields > label:not(.number) {
+.slid {
   display: grid;
-  grid-template-columns: 1fr auto;
   font-size: 13px;
 }
-.fields input[type='range'] {
-  grid-column: 1 / -1;
+.base {
+  flex: 0 1 150px;
 }
 .number {
   display: grid;

@@ -43,22 +43,22 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <li v-for="(color, at) in colors" :key="color.key" :class="{ guest: at === own.length }">
         <span v-if="at === own.length" class="muted small">guests</span>
         <button
+          v-hint="describePick(color, at)"
           type="button"
           class="pennant"
           draggable="true"
           :aria-label="describePick(color, at)"
-          :title="describePick(color, at)"
           @click="pick(color)"
           @dragstart="drag($event, color)"
         >
           <PennantShape :role="color.role" :hex="color.hex" />
         </button>
         <span class="words">
-          <span class="name" :title="color.name">{{ color.name }}</span>
+          <span v-hint="color.name" class="name">{{ color.name }}</span>
           <button
+            v-hint="`Copy ${color.hex}`"
             type="button"
             class="code mono"
-            :title="`Copy ${color.hex}`"
             :aria-label="`Copy the code of ${color.name}, ${color.hex}`"
             @click="copy(color.hex)"
           >

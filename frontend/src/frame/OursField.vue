@@ -58,9 +58,9 @@ async function pick(): Promise<void> {
 
 <template>
   <div ref="field" class="ours" @keydown.esc="open = false">
-    <input
+    <v-text-field
       v-model="text"
-      type="text"
+      class="field asked"
       spellcheck="false"
       autocomplete="off"
       maxlength="20000"
@@ -94,17 +94,9 @@ async function pick(): Promise<void> {
   position: relative;
   display: flex;
 }
-input {
+.asked {
+  --v-input-control-height: 26px;
   width: 236px;
-  height: 26px;
-  padding: 0 8px;
-  border: 1px solid var(--rule);
-  background: var(--field);
-  color: var(--ink);
-}
-input::placeholder {
-  color: var(--muted);
-  opacity: 1;
 }
 .pick {
   padding: 0 8px;

@@ -30,11 +30,11 @@ async function submit(): Promise<void> {
       <h2 id="password-title">Change your password</h2>
       <label>
         The one you have
-        <input v-model="old" class="field" type="password" autocomplete="current-password" required />
+        <v-text-field v-model="old" class="field" type="password" autocomplete="current-password" required />
       </label>
       <label>
         The new one, 10 characters or more
-        <input v-model="fresh" class="field" type="password" autocomplete="new-password" minlength="10" required />
+        <v-text-field v-model="fresh" class="field" type="password" autocomplete="new-password" minlength="10" required />
       </label>
       <p v-if="wrong" role="alert">{{ wrong }}</p>
       <div><v-btn class="strong" type="submit">Change it</v-btn></div>

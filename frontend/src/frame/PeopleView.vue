@@ -3,16 +3,18 @@ import { useQuery } from '@tanstack/vue-query'
 import { reactive } from 'vue'
 
 import { client, queryClient, taken, type Person, type AccessRole } from '@/api/client'
+import type { Option } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { complain, say } from './notices'
 
 const KEY = ['people']
 const { data: people, error, refetch } = useQuery({ queryKey: KEY, queryFn: () => taken(client.GET('/api/people')) })
 
-const ROLES: { value: AccessRole; may: string }[] = [
-  { value: 'coordinator', may: 'may do everything' },
-  { value: 'reviewer', may: 'decides on pairs, comments' },
-  { value: 'reader', may: 'looks, and takes what is handed over' },
+const ROLES: Option<AccessRole>[] = [
+  { value: 'coordinator', title: 'coordinator', words: 'may do everything' },
+  { value: 'reviewer', title: 'reviewer', words: 'decides on pairs, comments' },
+  { value: 'reader', title: 'reader', words: 'looks, and takes what is handed over' },
 ]
 const blank = () => ({ email: '', name: '', role: 'reviewer' as AccessRole, password: '' })
 const fresh = reactive(blank())
@@ -59,14 +61,12 @@ async function change(person: Person, body: { role?: AccessRole; active?: boolea
           <th scope="row">{{ person.name }}</th>
           <td>{{ person.email }}</td>
           <td>
-            <select
-              class="field"
-              :value="person.role"
-              :aria-label="`Role of ${person.name}`"
-              @change="change(person, { role: ($event.target as HTMLSelectElement).value as AccessRole }).catch(complain)"
-            >
-              <option v-for="one in ROLES" :key="one.value" :value="one.value">{{ one.value }}: {{ one.may }}</option>
-            </select>
+            <PickOne
+              :label="`Role of ${person.name}`"
+              :model-value="person.role"
+              :options="ROLES"
+              @update:model-value="(role) => change(person, { role }).catch(complain)"
+            />
           </td>
           <td>
             {{ person.active ? 'may sign in' : 'may not sign in' }}
@@ -75,7 +75,7 @@ async function change(person: Person, body: { role?: AccessRole; active?: boolea
             </button>
             <button v-if="reset.id !== person.id" type="button" class="link" @click="reset.id = person.id">set a password</button>
             <form v-else class="reset" @submit.prevent="setPassword(person).catch(complain)">
-              <input v-model="reset.password" class="field" type="password" minlength="10" required autocomplete="new-password" :aria-label="`New password of ${person.name}`" />
+              <v-text-field v-model="reset.password" class="field" type="password" minlength="10" required autocomplete="new-password" :aria-label="`New password of ${person.name}`" />
               <v-btn type="submit">Set</v-btn>
             </form>
           </td>
@@ -84,18 +84,16 @@ async function change(person: Person, body: { role?: AccessRole; active?: boolea
     </table>
     <form @submit.prevent="add().catch(complain)">
       <h2>Let somebody in</h2>
-      <label><span>Name</span><input v-model="fresh.name" class="field" required maxlength="80" /></label>
-      <label><span>E-mail address</span><input v-model="fresh.email" class="field" type="email" required /></label>
+      <label><span>Name</span><v-text-field v-model="fresh.name" class="field" required maxlength="80" /></label>
+      <label><span>E-mail address</span><v-text-field v-model="fresh.email" class="field" type="email" required /></label>
       <label>
         <span>First password, 10 characters or more</span>
-        <input v-model="fresh.password" class="field" type="password" minlength="10" required autocomplete="new-password" />
+        <v-text-field v-model="fresh.password" class="field" type="password" minlength="10" required autocomplete="new-password" />
       </label>
-      <label>
+      <div class="labelled">
         <span>Role</span>
-        <select v-model="fresh.role" class="field">
-          <option v-for="one in ROLES" :key="one.value" :value="one.value">{{ one.value }}: {{ one.may }}</option>
-        </select>
-      </label>
+        <PickOne v-model="fresh.role" label="Role" :options="ROLES" />
+      </div>
       <v-btn class="strong" type="submit">Let in</v-btn>
     </form>
   </div>
@@ -125,7 +123,8 @@ async function change(person: Person, body: { role?: AccessRole; active?: boolea
 .link {
   margin-left: 10px;
 }
-label {
+label,
+.labelled {
   display: grid;
   gap: 3px;
   width: 100%;

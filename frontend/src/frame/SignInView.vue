@@ -31,11 +31,11 @@ async function submit(): Promise<void> {
       <p class="muted">Sign in to the color kit of your company.</p>
       <label>
         <span>E-mail address</span>
-        <input v-model="email" class="field" type="email" name="email" autocomplete="username" required autofocus />
+        <v-text-field v-model="email" class="field" type="email" name="email" autocomplete="username" required autofocus />
       </label>
       <label>
         <span>Password</span>
-        <input
+        <v-text-field
           v-model="password"
           class="field"
           type="password"

@@ -1,4 +1,4 @@
-import { shallowRef } from 'vue'
+import { ref, shallowRef } from 'vue'
 
 import { ProblemError } from '@/api/client'
 
@@ -14,12 +14,16 @@ export const notice = shallowRef<Notice | null>(null)
 /** A change that somebody else's stands in the way of, until one has said what is to become of both. */
 export const conflict = shallowRef<ProblemError | null>(null)
 
+/** How many changes were refused or failed: what a control shows is then what is so again. */
+export const refusals = ref(0)
+
 export function say(text: string): void {
   notice.value = { text, problem: false, id: '' }
 }
 
 /** Shows an error in words; anything that is not a problem from the server is a fault of ours and thrown on. */
 export function complain(error: unknown): void {
+  refusals.value += 1
   if (!(error instanceof ProblemError)) throw error
   if (error.clashes.length) conflict.value = error
   else if (error.status !== 401) notice.value = { text: error.message, problem: true, id: error.id }

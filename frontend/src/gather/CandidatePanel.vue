@@ -82,7 +82,7 @@ async function startKit(): Promise<void> {
         <span v-if="nameless" class="muted">Every ticked color needs a name.</span>
       </template>
       <form v-else @submit.prevent="startKit">
-        <v-text-field v-model="name" label="Name of the kit" :error-messages="nameProblem" maxlength="80" autocomplete="off" />
+        <v-text-field v-model="name" aria-label="Name of the kit" placeholder="name of the kit" :error-messages="nameProblem" maxlength="80" autocomplete="off" />
         <v-btn type="submit" class="strong" :disabled="nameless || busy">
           {{ ticked.length ? `Start the kit with ${count}` : 'Start the kit empty' }}
         </v-btn>

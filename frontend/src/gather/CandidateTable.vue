@@ -2,7 +2,10 @@
 import { computed } from 'vue'
 
 import PennantShape from '@/parts/PennantShape.vue'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import { ROLE_NAMES } from '@/parts/roles'
+import TickBox from '@/parts/TickBox.vue'
 import type { Pick } from './picks'
 
 const picks = defineModel<Pick[]>({ required: true })
@@ -11,6 +14,7 @@ const all = computed({
   get: () => picks.value.every((pick) => pick.ticked),
   set: (ticked: boolean) => picks.value.forEach((pick) => (pick.ticked = ticked)),
 })
+const ROLES = plain(ROLE_NAMES)
 // Long lists stay quick to draw: the rest can be narrowed down in the text itself.
 const MOST_SHOWN = 400
 const shown = computed(() => picks.value.slice(0, MOST_SHOWN))
@@ -22,7 +26,7 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
     <table class="listing">
       <thead>
         <tr>
-          <th><input v-model="all" type="checkbox" aria-label="All colors" /></th>
+          <th><TickBox v-model="all" aria-label="All colors" /></th>
           <th>color</th>
           <th>name, and where</th>
           <th>role</th>
@@ -35,26 +39,24 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
           :class="{ off: !pick.ticked, chosen: numbered && chosen && pick.pin === chosen }"
           @click="pick.pin && (chosen = pick.pin)"
         >
-          <td><input v-model="pick.ticked" type="checkbox" :aria-label="`Take ${pick.name}, ${pick.hex}`" /></td>
+          <td><TickBox v-model="pick.ticked" :aria-label="`Take ${pick.name}, ${pick.hex}`" /></td>
           <td class="color">
             <PennantShape :role="pick.role" :hex="pick.hex" :width="34" />
             <span class="mono"><b v-if="pick.pin" class="pin">{{ pick.pin }}</b>{{ pick.hex }}</span>
           </td>
           <td class="words">
-            <input v-model="pick.name" class="text field" maxlength="80" :aria-label="`Name of ${pick.hex}`" />
+            <v-text-field v-model="pick.name" class="field" maxlength="80" :aria-label="`Name of ${pick.hex}`" />
             <span v-if="pick.known_as" class="known">
               {{ pick.difference === 'same' ? 'in the kit already:' : `near (difference ${pick.difference}):` }}
               {{ pick.known_as }}
             </span>
             <span v-if="!pick.certain" class="known">may be a number or a word, not a color</span>
-            <span class="place muted" :title="`${pick.where} ${pick.context}`">
+            <span v-hint="`${pick.where} ${pick.context}`" class="place muted">
               {{ pick.where }} <span :class="{ mono: !pick.pin }">{{ pick.context }}</span>
             </span>
           </td>
           <td>
-            <select v-model="pick.role" class="field" :aria-label="`Role of ${pick.name}`">
-              <option v-for="role in ROLE_NAMES" :key="role" :value="role">{{ role }}</option>
-            </select>
+            <PickOne v-model="pick.role" class="role" :label="`Role of ${pick.name}`" :options="ROLES" />
           </td>
         </tr>
       </tbody>
@@ -89,17 +91,14 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
   border: 1px solid var(--ink);
 }
 .field {
-  height: 26px;
+  --v-input-control-height: 26px;
 }
 .words {
   width: 100%;
   max-width: 0;
 }
-.text {
-  width: 100%;
-}
-select {
-  width: 92px;
+.role {
+  width: 112px;
 }
 .known {
   display: block;

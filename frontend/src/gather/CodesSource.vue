@@ -86,9 +86,9 @@ function forget(): void {
     <p class="muted">
       Paste anything that holds color codes: a list, an e-mail, a style sheet. Names beside the codes come along.
     </p>
-    <textarea
+    <v-textarea
       v-model="text"
-      class="field mono scrolls"
+      class="field mono codes"
       spellcheck="false"
       aria-label="Text with color codes"
       placeholder="Deep water: #0b5e6b&#10;--harbor-lamp: oklch(0.8 0.14 80);&#10;rgb(210, 69, 45), hsl(224 31% 51%)"
@@ -124,10 +124,11 @@ function forget(): void {
   border-right: 1px solid var(--rule);
   min-height: 0;
 }
-textarea {
+.codes {
   flex: 1;
   min-height: 160px;
-  resize: none;
+}
+.codes :deep(textarea) {
   font-size: 13px;
   line-height: 1.5;
 }

@@ -3,6 +3,8 @@ import { computed, useTemplateRef, watch } from 'vue'
 
 import type { PinView, Reach, Spot } from '@/api/client'
 import { copy } from '@/frame/notices'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import { VERDICTS } from '@/parts/verdicts'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import SwatchBox from '@/parts/SwatchBox.vue'
@@ -66,12 +68,14 @@ function draw(): void {
         <span class="muted">sample</span>
         <ChoiceRow v-model="chosenReach" label="Sample" :options="reaches" />
         <template v-if="pin">
-          <label class="muted">
-            pin
-            <select class="field" aria-label="Number of the pin" :value="pin.number" @change="emit('renumber', Number(($event.target as HTMLSelectElement).value))">
-              <option v-for="number in count" :key="number" :value="number">{{ number }}</option>
-            </select>
-          </label>
+          <span class="muted">pin</span>
+          <PickOne
+            class="number"
+            label="Number of the pin"
+            :model-value="pin.number"
+            :options="plain(Array.from({ length: count }, (_, at) => at + 1))"
+            @update:model-value="(to) => emit('renumber', to)"
+          />
           <v-btn @click="emit('remove')">Remove pin</v-btn>
         </template>
         <span v-else class="muted small">Click on the picture to set a pin.</span>
@@ -115,7 +119,7 @@ canvas {
   font-size: 15px;
   cursor: copy;
 }
-select {
-  height: 26px;
+.number {
+  flex: 0 0 66px;
 }
 </style>

@@ -20,7 +20,7 @@ defineProps<{ page: NonNullable<SourceView['page']> }>()
       </thead>
       <tbody>
         <tr v-for="used in page.uses" :key="`${used.use} ${used.hex}`">
-          <th>{{ used.use }}<small v-if="used.example" class="muted" :title="used.example">{{ used.example }}</small></th>
+          <th>{{ used.use }}<small v-if="used.example" v-hint="used.example" class="muted">{{ used.example }}</small></th>
           <td>
             <button type="button" class="mono" :style="{ background: used.hex, color: used.ink }" :aria-label="`Copy ${used.hex}`" @click="copy(used.hex)">{{ used.hex }}</button>
           </td>

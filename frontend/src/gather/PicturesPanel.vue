@@ -6,6 +6,7 @@ import { useAccept } from '@/api/formats'
 import type { useSourceChanges } from '@/api/sources'
 import { dropOnSource } from '@/api/sources'
 import { complain, say } from '@/frame/notices'
+import SlideField from '@/parts/SlideField.vue'
 import { dropFiles, dropped, type Drop } from '@/parts/upload'
 import SavedField from '@/parts/SavedField.vue'
 import DropNote from '@/parts/DropNote.vue'
@@ -26,10 +27,6 @@ function shift(at: number, by: number): void {
 
 function tell(picture: PictureView, field: 'origin' | 'author' | 'rights', text: string): void {
   props.changes.picture.mutateAsync({ picture: picture.id, [field]: text }).catch(complain)
-}
-
-function size(picture: PictureView, event: Event): void {
-  props.changes.picture.mutateAsync({ picture: picture.id, scale: Number((event.target as HTMLInputElement).value) }).catch(complain)
 }
 
 async function add(event: Event): Promise<void> {
@@ -54,17 +51,26 @@ async function add(event: Event): Promise<void> {
     <ul>
       <li v-for="(picture, at) in source.pictures" :key="picture.id" :aria-label="picture.name">
         <div class="head">
-          <strong :title="picture.name">{{ picture.name }}</strong>
+          <strong v-hint="picture.name">{{ picture.name }}</strong>
           <template v-if="source.pictures.length > 1">
             <v-btn :disabled="at === 0" :aria-label="`Move ${picture.name} forward`" @click="shift(at, -1)">↑</v-btn>
             <v-btn :disabled="at === source.pictures.length - 1" :aria-label="`Move ${picture.name} back`" @click="shift(at, 1)">↓</v-btn>
             <v-btn :aria-label="`Remove ${picture.name}`" @click="changes.removePicture.mutateAsync(picture.id).catch(complain)">Remove</v-btn>
           </template>
         </div>
-        <label v-if="source.kind === 'board'">
+        <div v-if="source.kind === 'board'" class="one">
           <span class="muted">size</span>
-          <input type="range" min="0.4" max="3" step="0.1" :value="picture.scale" :aria-label="`Size of ${picture.name}`" @change="size(picture, $event)" />
-        </label>
+          <SlideField
+            :label="`Size of ${picture.name}`"
+            :model-value="picture.scale"
+            :min="40"
+            :max="300"
+            :step="10"
+            :factor="100"
+            unit="%"
+            @update:model-value="(scale) => changes.picture.mutateAsync({ picture: picture.id, scale }).catch(complain)"
+          />
+        </div>
         <label v-for="field in ['origin', 'author', 'rights'] as const" :key="field">
           <span class="muted">{{ field }}</span>
           <SavedField :value="picture[field]" :label="`${field} of ${picture.name}`" :longest="300" @save="tell(picture, field, $event)" />
@@ -107,7 +113,8 @@ li {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-label {
+label,
+.one {
   display: grid;
   grid-template-columns: 52px 1fr;
   align-items: center;

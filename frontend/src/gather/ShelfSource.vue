@@ -9,6 +9,8 @@ import { readCodes, useStartKit } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
 import { useCandidates } from '@/parts/candidates'
 import { FAMILIES } from '@/parts/families'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import CandidatePanel from './CandidatePanel.vue'
 
 /** Palettes to start from: ready-made ones, and every kit of the workspace. */
@@ -18,6 +20,10 @@ const near = ref('')
 const settled = refDebounced(near, 250)
 const family = ref<Family | ''>('')
 const count = ref(0)
+const COUNTS = [
+  { value: 0, title: 'any number' },
+  ...[3, 4, 5, 6, 7, 8].map((many) => ({ value: many, title: `${many} colors` })),
+]
 const { data: shelf, error } = useShelf(() => ({
   near: settled.value.trim() || undefined,
   family: family.value || undefined,
@@ -60,15 +66,9 @@ async function startFrom(palette: Palette): Promise<void> {
         <span class="muted">{{ shelf?.found.length ?? 0 }} of {{ shelf?.total ?? 0 }}, press a color to take that one</span>
       </header>
       <div class="search" role="search">
-        <input v-model="near" class="field" aria-label="Near a color" placeholder="near a color: #0b5e6b" spellcheck="false" maxlength="200" />
-        <select v-model="family" class="field" aria-label="Family">
-          <option value="">any family</option>
-          <option v-for="name in FAMILIES" :key="name" :value="name">{{ name }}</option>
-        </select>
-        <select v-model.number="count" class="field" aria-label="Number of colors">
-          <option :value="0">any number</option>
-          <option v-for="many in [3, 4, 5, 6, 7, 8]" :key="many" :value="many">{{ many }} colors</option>
-        </select>
+        <v-text-field v-model="near" class="field near" aria-label="Near a color" placeholder="near a color: #0b5e6b" spellcheck="false" maxlength="200" />
+        <PickOne v-model="family" label="Family" :options="[{ value: '', title: 'any family' }, ...plain(FAMILIES)]" />
+        <PickOne v-model="count" label="Number of colors" :options="COUNTS" />
       </div>
       <p v-if="error" class="problem" role="alert">{{ error.message }}</p>
       <ul class="scrolls">
@@ -83,11 +83,11 @@ async function startFrom(palette: Palette): Promise<void> {
             <button
               v-for="(hex, place) in palette.colors"
               :key="`${hex} ${place}`"
+              v-hint="hex"
               type="button"
               :class="{ nearest: place === palette.nearest }"
               :style="{ background: hex }"
               :aria-label="`Take ${hex} of ${palette.name}`"
-              :title="hex"
               @click="put([hex])"
             />
           </span>
@@ -131,7 +131,10 @@ header {
   gap: 6px;
   padding-right: 14px;
 }
-.search input {
+.search .field {
+  flex: 0 1 130px;
+}
+.search .near {
   flex: 1;
 }
 .problem {

@@ -26,7 +26,7 @@ function read(): void {
     <v-btn class="strong" @click="emit('pick')">Add files…</v-btn>
     <p class="muted small">Pictures, a logo, a saved page, a list of codes, a deck: drop them anywhere here.</p>
     <form @submit.prevent="read">
-      <input v-model="address" class="field" aria-label="Address of a page" placeholder="or the address of a page" spellcheck="false" maxlength="2000" />
+      <v-text-field v-model="address" class="field" aria-label="Address of a page" placeholder="or the address of a page" spellcheck="false" maxlength="2000" />
       <v-btn type="submit" :disabled="reading || !address.trim()">{{ reading ? 'Reading…' : 'Read' }}</v-btn>
     </form>
     <ul class="scrolls">
@@ -38,7 +38,7 @@ function read(): void {
         >
           <span class="thumb"><img :src="sourcePictureUrl(source, 96)" alt="" loading="lazy" /></span>
           <span class="words">
-            <strong :title="source.name">{{ source.name }}</strong>
+            <strong v-hint="source.name">{{ source.name }}</strong>
             <small class="muted">{{ meta(source) }}</small>
             <small v-if="source.unstated" class="mark">{{ source.unstated }} without rights</small>
           </span>
@@ -82,14 +82,8 @@ form {
   display: flex;
   padding-right: 12px;
 }
-form input {
+form .field {
   flex: 1;
-  border-color: var(--ink);
-  border-right: 0;
-  font-size: 13px;
-}
-form .v-btn {
-  height: 30px;
 }
 ul {
   flex: 1;

@@ -8,8 +8,11 @@ import { useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import { useLatest } from '@/parts/latest'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import SavedField from '@/parts/SavedField.vue'
+import TickBox from '@/parts/TickBox.vue'
 import CandidatePanel from './CandidatePanel.vue'
 import LoupeBar from './LoupeBar.vue'
 import PageUses from './PageUses.vue'
@@ -26,6 +29,7 @@ const { data: source, error, refetch } = useSource(
 const changes = useSourceChanges(() => props.sourceId)
 
 const LEANS = ['balanced', 'vivid', 'soft', 'light', 'dark'] as const
+const COUNTS = plain([3, 4, 5, 6, 7, 8, 9, 10, 11, 12])
 type Panel = 'colors' | 'pictures' | 'page'
 const panel = ref<Panel>('colors')
 const panels = computed(() => [
@@ -116,9 +120,9 @@ useDraft(() => {
           @save="changes.rename.mutateAsync($event).catch(complain)"
         />
         <span class="gap" />
-        <v-btn :disabled="!source.history.undo" :title="source.history.undo ?? ''" @click="undoIt">Undo</v-btn>
-        <v-btn :disabled="!source.history.redo" :title="source.history.redo ?? ''" @click="redoIt">Redo</v-btn>
-        <v-btn :href="`/api/sources/${source.id}/picture.png`" title="The picture as PNG">PNG</v-btn>
+        <v-btn v-hint="source.history.undo ?? ''" :disabled="!source.history.undo" @click="undoIt">Undo</v-btn>
+        <v-btn v-hint="source.history.redo ?? ''" :disabled="!source.history.redo" @click="redoIt">Redo</v-btn>
+        <v-btn v-hint="'The picture as PNG'" :href="`/api/sources/${source.id}/picture.png`">PNG</v-btn>
         <v-btn v-if="!sure" @click="sure = true">Remove…</v-btn>
         <template v-else>
           <v-btn class="strong" @click="remove">Remove it</v-btn>
@@ -126,22 +130,13 @@ useDraft(() => {
         </template>
       </header>
       <div class="finding" role="group" aria-label="Finding colors">
-        <label>
-          colors
-          <select class="field" aria-label="Number of colors" :value="source.looking.count" @change="find({ count: Number(($event.target as HTMLSelectElement).value) })">
-            <option v-for="count in 10" :key="count" :value="count + 2">{{ count + 2 }}</option>
-          </select>
-        </label>
-        <label>
-          lean
-          <select class="field" aria-label="Lean" :value="source.looking.lean" @change="find({ lean: ($event.target as HTMLSelectElement).value as (typeof LEANS)[number] })">
-            <option v-for="lean in LEANS" :key="lean" :value="lean">{{ lean }}</option>
-          </select>
-        </label>
-        <label>
-          <input type="checkbox" :checked="source.looking.leave_out_ground" @change="find({ leave_out_ground: ($event.target as HTMLInputElement).checked })" />
+        <span>colors</span>
+        <PickOne class="many" label="Number of colors" :model-value="source.looking.count" :options="COUNTS" @update:model-value="(count) => find({ count })" />
+        <span>lean</span>
+        <PickOne class="lean" label="Lean" :model-value="source.looking.lean" :options="plain(LEANS)" @update:model-value="(lean) => find({ lean })" />
+        <TickBox :model-value="source.looking.leave_out_ground" @update:model-value="(out) => find({ leave_out_ground: out })">
           leave out the ground
-        </label>
+        </TickBox>
         <v-btn v-if="!source.pins.length" @click="find({})">Find colors</v-btn>
         <span v-if="changes.find.isPending.value" class="muted" role="status">looking…</span>
         <span v-else-if="source.note" class="muted small">{{ source.note }}</span>
@@ -213,34 +208,31 @@ header {
   padding-top: 6px;
   font-size: 13px;
 }
-.finding label {
-  display: flex;
-  gap: 5px;
-  align-items: center;
+.many {
+  flex: 0 0 66px;
+}
+.lean {
+  flex: 0 0 106px;
 }
 .name {
   flex: 1 1 120px;
   min-width: 100px;
   max-width: 300px;
-  height: 30px;
-  padding: 0 6px;
   margin-left: -7px;
-  border: 1px solid transparent;
+}
+.name:not(:hover, :focus-within) :deep(.v-field) {
   background: transparent;
-  color: var(--ink);
+
+  .v-field__outline {
+    color: transparent;
+  }
+}
+.name :deep(input) {
   font: 700 18px 'Commissioner Variable', sans-serif;
   text-overflow: ellipsis;
 }
-.name:hover,
-.name:focus {
-  border-color: var(--rule);
-  background: var(--field);
-}
 .gap {
   flex: 1;
-}
-select {
-  height: 26px;
 }
 .holds {
   display: flex;

@@ -5,6 +5,8 @@ import type { ExportView, KitView } from '@/api/client'
 import { isOpen, useExporting, useExports, type Wanted } from '@/api/exports'
 import { complain } from '@/frame/notices'
 import { useMe } from '@/frame/session'
+import { baseTokens } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 
 /** A set in other forms: ordered, made in the background, fetched when it is done. */
@@ -31,11 +33,10 @@ const STATES: Record<ExportView['state'], string> = {
   cancelled: 'cancelled',
 }
 
-function flip<T>(list: T[], value: T): void {
-  const at = list.indexOf(value)
-  if (at >= 0) list.splice(at, 1)
-  else list.push(value)
-}
+const motions = computed(() => [
+  { value: '', title: 'stay still' },
+  ...(data.value?.motions ?? []).map((one) => ({ value: one.motion as string, title: one.motion, words: one.words })),
+])
 
 function send(): void {
   const body = { ...wanted, ground: wanted.ground || null, motion: wanted.motion || null } as unknown as Wanted
@@ -56,7 +57,7 @@ const when = (one: ExportView) => new Date(one.made_at).toLocaleTimeString([], {
           <span class="muted small"> {{ when(one) }}, {{ one.who }}</span>
         </p>
         <div class="line" role="status">
-          <progress v-if="isOpen(one)" :value="one.done" :max="one.total" :aria-label="`${one.done} of ${one.total} made`" />
+          <v-progress-linear v-if="isOpen(one)" class="bar" :model-value="one.done" :max="one.total" :aria-label="`${one.done} of ${one.total} made`" />
           <span>{{ STATES[one.state] }}<template v-if="isOpen(one)">, {{ one.done }} of {{ one.total }}</template></span>
           <span class="gap" />
           <v-btn v-if="isOpen(one)" @click="cancel.mutateAsync(one.id).catch(complain)">Cancel</v-btn>
@@ -71,44 +72,31 @@ const when = (one: ExportView) => new Date(one.made_at).toLocaleTimeString([], {
     <form v-if="data" @submit.prevent="send">
       <fieldset :disabled="!mayChange">
         <legend class="unseen">Forms</legend>
-        <label v-for="one in data.forms" :key="one.form" class="tick">
-          <input type="checkbox" :checked="wanted.forms.includes(one.form)" @change="flip(wanted.forms, one.form)" />
-          <span><strong>{{ one.form }}</strong> <span class="muted small">{{ one.words }}</span></span>
-        </label>
+        <v-checkbox-btn v-for="one in data.forms" :key="one.form" v-model="wanted.forms" :value="one.form">
+          <template #label><span><strong>{{ one.form }}</strong> <span class="muted small">{{ one.words }}</span></span></template>
+        </v-checkbox-btn>
       </fieldset>
       <template v-if="pictures">
         <fieldset class="row" :disabled="!mayChange">
           <legend>Pixels</legend>
-          <label v-for="size in SIZES" :key="size" class="tick">
-            <input type="checkbox" :checked="wanted.sizes.includes(size)" @change="flip(wanted.sizes, size)" />
-            <span class="mono">{{ size }}</span>
-          </label>
+          <v-checkbox-btn v-for="size in SIZES" :key="size" v-model="wanted.sizes" class="mono" inline :value="size" :label="`${size}`" />
         </fieldset>
         <fieldset class="row" :disabled="!mayChange">
           <legend>Times</legend>
-          <label v-for="scale in [1, 2, 3, 4]" :key="scale" class="tick">
-            <input type="checkbox" :checked="wanted.scales.includes(scale)" @change="flip(wanted.scales, scale)" />
-            <span class="mono">{{ scale }}x</span>
-          </label>
+          <v-checkbox-btn v-for="scale in [1, 2, 3, 4]" :key="scale" v-model="wanted.scales" class="mono" inline :value="scale" :label="`${scale}x`" />
         </fieldset>
         <div class="row">
-          <label>
+          <div class="labelled">
             <span>Ground</span>
-            <select v-model="wanted.ground" class="field" aria-label="Ground of the pictures">
-              <option value="">transparent</option>
-              <option v-for="color in kit.colors" :key="color.key" :value="`${color.key}.base`">{{ color.name }}</option>
-            </select>
-          </label>
-          <label>
+            <PickOne v-model="wanted.ground" label="Ground of the pictures" :options="[{ value: '', title: 'transparent' }, ...baseTokens(kit.colors)]" />
+          </div>
+          <div class="labelled">
             <span>Still files, as animations</span>
-            <select v-model="wanted.motion" class="field" aria-label="Motion of still files">
-              <option value="">stay still</option>
-              <option v-for="one in data.motions" :key="one.motion" :value="one.motion" :title="one.words">{{ one.motion }}</option>
-            </select>
-          </label>
-          <label class="pattern">
+            <PickOne v-model="wanted.motion" label="Motion of still files" :options="motions" />
+          </div>
+          <label class="labelled pattern">
             <span>Names</span>
-            <input v-model="wanted.pattern" class="field mono" aria-label="Pattern of the names" maxlength="80" spellcheck="false" />
+            <v-text-field v-model="wanted.pattern" class="field mono" aria-label="Pattern of the names" maxlength="80" spellcheck="false" />
           </label>
         </div>
       </template>
@@ -145,25 +133,10 @@ fieldset.row,
   gap: 4px 10px;
   align-items: end;
 }
-.row label {
+.labelled {
   display: grid;
   gap: 2px;
-}
-.tick,
-.row .tick {
-  display: flex;
-  gap: 6px;
-  align-items: flex-start;
-}
-.tick input {
-  flex: none;
-  margin: 3px 0 0;
-}
-.row .tick {
-  align-items: center;
-}
-.row .tick input {
-  margin: 0;
+  min-width: 150px;
 }
 .pattern .field {
   width: 210px;
@@ -187,7 +160,7 @@ li {
 .gap {
   flex: 1;
 }
-progress {
-  width: 90px;
+.bar {
+  flex: 0 1 90px;
 }
 </style>

@@ -66,7 +66,7 @@ const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*
         <ExportPanel v-if="setId && pack?.files" :key="setId" :kit="kit" :set-id="setId" />
         <h2 id="again-title">The same result again</h2>
         <p class="muted">From a shell, with the kit and the plan of the package and the original files:</p>
-        <button type="button" class="again mono" title="Copy" @click="copy(AGAIN)">{{ AGAIN }}</button>
+        <button v-hint="'Copy'" type="button" class="again mono" @click="copy(AGAIN)">{{ AGAIN }}</button>
       </aside>
     </div>
   </div>

@@ -6,7 +6,11 @@ import type { FormView, KitView, LinkView } from '@/api/client'
 import { makeLink, revokeLink, useChoices, useEditions, useLinks } from '@/api/proving'
 import { complain, copy, say } from '@/frame/notices'
 import { useMe } from '@/frame/session'
+import ChoiceRow from '@/parts/ChoiceRow.vue'
 import EmptyState from '@/parts/EmptyState.vue'
+import NumberField from '@/parts/NumberField.vue'
+import PickOne from '@/parts/PickOne.vue'
+import TickBox from '@/parts/TickBox.vue'
 import FormList from './FormList.vue'
 
 const props = defineProps<{ kit: KitView }>()
@@ -29,6 +33,11 @@ const number = computed({
 
 const picked = reactive({ codes: ['hex', 'RGB'], parts: [] as string[], language: 'en' })
 watch(choices, (now) => now && !picked.parts.length && (picked.parts = [...now.parts]), { immediate: true })
+const shownEditions = computed(() => [
+  ...(editions.value?.editions ?? []).map((one) => ({ value: one.number, title: `edition ${one.number}`, words: one.note })),
+  { value: 0, title: 'the draft as it stands, not published' },
+])
+const languages = computed(() => (choices.value?.languages ?? []).map((value) => ({ value, label: LANGUAGES[value] ?? value })))
 const LANGUAGES: Record<string, string> = { en: 'English', de: 'Deutsch', fr: 'français' }
 
 function flip(list: string[], one: string, order: string[]): string[] {
@@ -71,12 +80,7 @@ const day = (at: string) => new Date(at).toLocaleDateString([], { dateStyle: 'me
       <section class="scrolls" aria-labelledby="over-title">
         <header>
           <h2 id="over-title">{{ kit.name }}</h2>
-          <select v-model.number="number" class="field" aria-label="Edition">
-            <option v-for="one in editions.editions" :key="one.number" :value="one.number">
-              edition {{ one.number }}{{ one.note ? `: ${one.note.slice(0, 40)}` : '' }}
-            </option>
-            <option :value="0">the draft as it stands, not published</option>
-          </select>
+          <PickOne v-model="number" class="edition" label="Edition" :options="shownEditions" />
         </header>
         <p v-if="!editions.editions.length" class="muted">
           Nothing is published yet, so this is the draft and says so.
@@ -90,7 +94,8 @@ const day = (at: string) => new Date(at).toLocaleDateString([], { dateStyle: 'me
           <h2>A page for those outside</h2>
           <p class="muted">Shows edition {{ number }} and nothing else, without signing in, to whoever has the link.</p>
           <div class="row">
-            <label>works for <input v-model.number="days" class="field mono days" type="number" min="1" max="365" /> days</label>
+            <span>works for</span>
+            <NumberField v-model="days" label="works for" :min="1" :max="365" unit="days" class="days" />
             <v-btn @click="share().catch(complain)">Make a link and copy it</v-btn>
           </div>
           <p v-if="fresh" role="status">
@@ -113,23 +118,29 @@ const day = (at: string) => new Date(at).toLocaleDateString([], { dateStyle: 'me
       <aside class="scrolls" aria-label="What is chosen">
         <fieldset>
           <legend>Codes</legend>
-          <label v-for="code in choices.codes" :key="code">
-            <input type="checkbox" :checked="picked.codes.includes(code)" @change="picked.codes = flip(picked.codes, code, choices.codes)" />
+          <TickBox
+            v-for="code in choices.codes"
+            :key="code"
+            :model-value="picked.codes.includes(code)"
+            @update:model-value="picked.codes = flip(picked.codes, code, choices.codes)"
+          >
             {{ code }}<span v-if="code === 'CMYK'" class="muted small">naive, without a profile</span>
-          </label>
+          </TickBox>
         </fieldset>
         <fieldset>
           <legend>Parts</legend>
-          <label v-for="part in choices.parts" :key="part">
-            <input type="checkbox" :checked="picked.parts.includes(part)" @change="picked.parts = flip(picked.parts, part, choices.parts)" />
+          <TickBox
+            v-for="part in choices.parts"
+            :key="part"
+            :model-value="picked.parts.includes(part)"
+            @update:model-value="picked.parts = flip(picked.parts, part, choices.parts)"
+          >
             {{ part }}
-          </label>
+          </TickBox>
         </fieldset>
         <fieldset>
           <legend>Language of the notes</legend>
-          <label v-for="language in choices.languages" :key="language">
-            <input v-model="picked.language" type="radio" :value="language" name="language" /> {{ LANGUAGES[language] }}
-          </label>
+          <ChoiceRow v-model="picked.language" label="Language of the notes" :options="languages" />
         </fieldset>
         <p class="muted small">Sheet, cards, table and text heed these; tokens, CSS and theme hold the whole kit.</p>
       </aside>
@@ -173,7 +184,10 @@ header,
   border: 1px solid var(--rule);
 }
 .days {
-  width: 64px;
+  width: 92px;
+}
+.edition {
+  flex: 0 1 420px;
 }
 .fresh {
   margin-right: 10px;
@@ -198,10 +212,5 @@ fieldset {
 legend {
   padding: 0 4px;
   font-weight: 600;
-}
-fieldset label {
-  display: flex;
-  gap: 7px;
-  align-items: center;
 }
 </style>

@@ -59,7 +59,7 @@ const path = computed(() => `/api/shared/${encodeURIComponent(token.value)}`)
       <h2>Ramps</h2>
       <div v-for="color in shared.colors" :key="color.key" class="ramp">
         <span>{{ color.name }}</span>
-        <span v-for="step in color.steps" :key="step.step" class="step" :style="{ background: step.hex, color: step.ink }" :title="step.hex">{{ step.step }}</span>
+        <span v-for="step in color.steps" :key="step.step" v-hint="step.hex" class="step" :style="{ background: step.hex, color: step.ink }">{{ step.step }}</span>
       </div>
       <h2>Approved pairs</h2>
       <ul class="pairs">

@@ -15,5 +15,5 @@ function save(): void {
 </script>
 
 <template>
-  <input v-model="text" class="field" :aria-label="label" :maxlength="longest" spellcheck="false" @change="save" />
+  <v-text-field v-model="text" class="field" :aria-label="label" :maxlength="longest" spellcheck="false" @change="save" />
 </template>

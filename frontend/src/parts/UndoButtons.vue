@@ -4,6 +4,6 @@ defineEmits<{ undo: []; redo: [] }>()
 </script>
 
 <template>
-  <v-btn :disabled="!history.undo" :title="history.undo ?? ''" @click="$emit('undo')">Undo</v-btn>
-  <v-btn :disabled="!history.redo" :title="history.redo ?? ''" @click="$emit('redo')">Redo</v-btn>
+  <v-btn v-hint="history.undo ?? ''" :disabled="!history.undo" @click="$emit('undo')">Undo</v-btn>
+  <v-btn v-hint="history.redo ?? ''" :disabled="!history.redo" @click="$emit('redo')">Redo</v-btn>
 </template>

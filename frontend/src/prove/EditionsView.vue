@@ -5,6 +5,8 @@ import type { KitView } from '@/api/client'
 import { comment, publish, useComments, useCompare, useEditions, useProving, usePublishing, useRecords } from '@/api/proving'
 import { complain, say } from '@/frame/notices'
 import { useMe } from '@/frame/session'
+import PickOne from '@/parts/PickOne.vue'
+import TickBox from '@/parts/TickBox.vue'
 import DifferenceList from './DifferenceList.vue'
 
 const props = defineProps<{ kit: KitView }>()
@@ -31,8 +33,8 @@ const now = ref(0)
 const from = computed(() => old.value ?? editions.value?.editions[0]?.number ?? 0)
 const { data: compared } = useCompare(() => props.kit, from, now)
 const names = computed(() => [
-  { number: 0, name: 'the draft' },
-  ...(editions.value?.editions ?? []).map((one) => ({ number: one.number, name: `edition ${one.number}` })),
+  { value: 0, title: 'the draft' },
+  ...(editions.value?.editions ?? []).map((one) => ({ value: one.number, title: `edition ${one.number}`, words: one.note })),
 ])
 async function bringBack(number: number): Promise<void> {
   await restore.mutateAsync(number)
@@ -66,9 +68,9 @@ const when = (at: string) => new Date(at).toLocaleString([], { dateStyle: 'mediu
           </ul>
         </details>
         <template v-if="!blocked && !next.unchanged">
-          <label v-if="others.length" class="tick"><input v-model="knows" type="checkbox" /> I know, and publish all the same</label>
+          <TickBox v-if="others.length" v-model="knows">I know, and publish all the same</TickBox>
           <div class="row">
-            <input v-model="note" class="field wide" maxlength="2000" placeholder="A note: what is new, and for whom" aria-label="Note to the edition" />
+            <v-text-field v-model="note" class="field wide" maxlength="2000" placeholder="A note: what is new, and for whom" aria-label="Note to the edition" />
             <v-btn class="strong" type="submit" :disabled="others.length > 0 && !knows">Publish</v-btn>
           </div>
         </template>
@@ -83,7 +85,7 @@ const when = (at: string) => new Date(at).toLocaleString([], { dateStyle: 'mediu
               <span class="chips" aria-hidden="true"><i v-for="(hex, at) in one.colors.slice(0, 16)" :key="at" :style="{ background: hex }" /></span>
             </td>
             <td>{{ one.note || '—' }}</td>
-            <td class="small muted">{{ one.who }}, {{ when(one.at) }}<br /><span class="mono" :title="one.digest">{{ one.digest.slice(0, 12) }}</span></td>
+            <td class="small muted">{{ one.who }}, {{ when(one.at) }}<br /><span v-hint="one.digest" class="mono">{{ one.digest.slice(0, 12) }}</span></td>
             <td class="acts">
               <router-link :to="{ name: 'hand-over-kit', params: { kitId: kit.id }, query: { edition: one.number } }">hand over</router-link>
               <button v-if="mayChange" type="button" class="link" @click="bringBack(one.number).catch(complain)">restore</button>
@@ -94,13 +96,9 @@ const when = (at: string) => new Date(at).toLocaleString([], { dateStyle: 'mediu
       <template v-if="editions.editions.length">
         <header class="row">
           <h2>Compare</h2>
-          <select class="field" :value="from" aria-label="Before" @change="old = Number(($event.target as HTMLSelectElement).value)">
-            <option v-for="one in names" :key="one.number" :value="one.number">{{ one.name }}</option>
-          </select>
+          <PickOne class="edition" label="Before" :model-value="from" :options="names" @update:model-value="(number) => (old = number)" />
           with
-          <select v-model.number="now" class="field" aria-label="After">
-            <option v-for="one in names" :key="one.number" :value="one.number">{{ one.name }}</option>
-          </select>
+          <PickOne v-model="now" class="edition" label="After" :options="names" />
         </header>
         <DifferenceList v-if="compared" :differences="compared.differences" />
       </template>
@@ -108,7 +106,7 @@ const when = (at: string) => new Date(at).toLocaleString([], { dateStyle: 'mediu
     <aside class="scrolls">
       <h2>Comments</h2>
       <form v-if="mayDecide" class="row" @submit.prevent="speak().catch(complain)">
-        <input v-model="words" class="field wide" maxlength="2000" placeholder="Say something about the kit" aria-label="Comment" />
+        <v-text-field v-model="words" class="field wide" maxlength="2000" placeholder="Say something about the kit" aria-label="Comment" />
         <v-btn type="submit">Send</v-btn>
       </form>
       <p v-for="(one, at) in comments?.slice(0, 12)" :key="at" class="small">
@@ -152,8 +150,10 @@ const when = (at: string) => new Date(at).toLocaleString([], { dateStyle: 'mediu
   gap: 4px;
   margin-top: 4px;
 }
+.edition {
+  flex: 0 0 150px;
+}
 .row,
-.tick,
 .acts {
   display: flex;
   gap: 10px;
@@ -180,9 +180,6 @@ aside {
   padding: 14px 16px;
   border-left: 1px solid var(--rule);
   background: var(--panel);
-}
-summary {
-  cursor: pointer;
 }
 details p {
   padding: 2px 0 0 14px;

@@ -94,11 +94,11 @@ function move(event: KeyboardEvent): void {
         <span
           v-for="text in columns"
           :key="text"
+          v-hint="pairs.subjects[text]!.name"
           class="head"
           role="columnheader"
           :aria-colindex="text + 2"
           :style="{ left: `${SIDE + text * WIDE}px` }"
-          :title="pairs.subjects[text]!.name"
         >
           <PennantShape :role="pairs.subjects[text]!.role" :hex="pairs.subjects[text]!.hex" :width="20" />
           <span class="name">{{ pairs.subjects[text]!.name }}</span>
@@ -112,7 +112,7 @@ function move(event: KeyboardEvent): void {
         :aria-rowindex="ground + 2"
         :style="{ top: `${HEAD + ground * HIGH}px` }"
       >
-        <span class="side" role="rowheader" aria-colindex="1" :title="pairs.subjects[ground]!.name">
+        <span v-hint="pairs.subjects[ground]!.name" class="side" role="rowheader" aria-colindex="1">
           <PennantShape :role="pairs.subjects[ground]!.role" :hex="pairs.subjects[ground]!.hex" :width="20" />
           <span class="name">{{ pairs.subjects[ground]!.name }}</span>
         </span>

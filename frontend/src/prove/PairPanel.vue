@@ -5,6 +5,8 @@ import type { KitView, NudgeView, PairsView, Status, Use } from '@/api/client'
 import { comment, useComments, useNudges, useProving } from '@/api/proving'
 import { complain, say } from '@/frame/notices'
 import { useMe } from '@/frame/session'
+import { plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import { decisionsOf, decisionWord, useOf, type At } from './pairs'
 
 const props = defineProps<{ kit: KitView; pairs: PairsView; at: At }>()
@@ -106,14 +108,12 @@ async function speak(): Promise<void> {
       <p v-if="decision?.reopened && decision.status === 'open'" class="small">{{ decision.reopened }}</p>
       <template v-if="mayDecide">
         <div class="row">
-          <select v-model="use" class="field" aria-label="Approve for">
-            <option v-for="one in uses" :key="one" :value="one">{{ one }}</option>
-          </select>
+          <PickOne v-model="use" label="Approve for" :options="plain(uses)" />
           <v-btn class="strong" @click="put('approved')">Approve</v-btn>
           <v-btn @click="put('declined')">Decline</v-btn>
           <v-btn v-if="decision" @click="put('open')">Open</v-btn>
         </div>
-        <input v-model="note" class="field" maxlength="2000" placeholder="A note to go with it" aria-label="Note to the decision" />
+        <v-text-field v-model="note" class="field" maxlength="2000" placeholder="A note to go with it" aria-label="Note to the decision" />
       </template>
       <p v-else-if="decision?.note" class="small">{{ decision.note }}</p>
     </section>
@@ -121,9 +121,11 @@ async function speak(): Promise<void> {
     <section v-if="mayChange" aria-label="Nudge">
       <div class="row">
         <h2>Nudge</h2>
-        <select v-model="wanted" class="field" aria-label="Until it serves">
-          <option v-for="one in pairs.use_names.slice(0, 3)" :key="one" :value="one">until it serves {{ one }}</option>
-        </select>
+        <PickOne
+          v-model="wanted"
+          label="Until it serves"
+          :options="pairs.use_names.slice(0, 3).map((one) => ({ value: one, title: `until it serves ${one}` }))"
+        />
       </div>
       <p v-if="nudges && !nudges.ways.length" class="muted small">
         {{ Number(ratio) >= Number(nudges.wanted) ? 'It does already.' : 'At these hues there is no way.' }}
@@ -151,7 +153,7 @@ async function speak(): Promise<void> {
       <h2>Comments</h2>
       <p v-for="(one, at_) in said" :key="at_" class="small"><strong>{{ one.who }}</strong> {{ one.text }}</p>
       <form v-if="mayDecide" class="row" @submit.prevent="speak().catch(complain)">
-        <input v-model="words" class="field wide" maxlength="2000" placeholder="Say something about it" aria-label="Comment" />
+        <v-text-field v-model="words" class="field wide" maxlength="2000" placeholder="Say something about it" aria-label="Comment" />
         <v-btn type="submit">Send</v-btn>
       </form>
     </section>

@@ -6,6 +6,8 @@ import { usePairs, useProving } from '@/api/proving'
 import { complain, say } from '@/frame/notices'
 import { useMe } from '@/frame/session'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
+import { colorKeys, type Option, plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { ROLE_NAMES } from '@/parts/roles'
 import DiagnosisPanel from './DiagnosisPanel.vue'
@@ -30,12 +32,23 @@ const SHAPES = [
 ] as const
 const filter = reactive<Filter>({ level: '', role: '', color: '', decision: '' })
 const sort = ref<Sort>('best')
-const levels = computed(() =>
-  (Object.keys(LEVEL_WORDS) as Level[]).map((level) => ({
-    level,
-    label: `${LEVEL_WORDS[level]} (${pairs.value?.counts[level] ?? 0})`,
+const levels = computed<Option<Level | ''>[]>(() => [
+  { value: '', title: 'every level' },
+  ...(Object.keys(LEVEL_WORDS) as Level[]).map((level) => ({
+    value: level,
+    title: `${LEVEL_WORDS[level]} (${pairs.value?.counts[level] ?? 0})`,
   })),
-)
+])
+const DECISIONS: Option<Filter['decision']>[] = [
+  { value: '', title: 'decided or not' },
+  ...plain(['open', 'approved', 'declined'] as const),
+  { value: 'reopened', title: 'open again' },
+]
+const SORTS: Option<Sort>[] = [
+  { value: 'best', title: 'best first' },
+  { value: 'worst', title: 'worst first' },
+  { value: 'kit', title: 'as in the kit' },
+]
 const shown = computed(() => (pairs.value ? listed(pairs.value, decisionsOf(pairs.value), filter, sort.value) : []))
 const filtered = computed(() => Object.values(filter).some(Boolean))
 
@@ -75,33 +88,12 @@ watch(
     <section class="whole">
       <div class="tools">
         <ChoiceRow v-model="shape" label="Pairs as" :options="[...SHAPES]" />
-        <select v-model="filter.level" class="field" aria-label="Level">
-          <option value="">every level</option>
-          <option v-for="entry in levels" :key="entry.level" :value="entry.level">{{ entry.label }}</option>
-        </select>
-        <select v-model="filter.color" class="field" aria-label="Color">
-          <option value="">every color</option>
-          <option v-for="color in kit.colors" :key="color.key" :value="color.key">{{ color.name }}</option>
-        </select>
-        <select v-model="filter.role" class="field" aria-label="Role">
-          <option value="">every role</option>
-          <option v-for="role in ROLE_NAMES" :key="role" :value="role">{{ role }}</option>
-        </select>
-        <select v-model="filter.decision" class="field" aria-label="Decision">
-          <option value="">decided or not</option>
-          <option value="open">open</option>
-          <option value="approved">approved</option>
-          <option value="declined">declined</option>
-          <option value="reopened">open again</option>
-        </select>
-        <select v-if="shape === 'list'" v-model="sort" class="field" aria-label="Order">
-          <option value="best">best first</option>
-          <option value="worst">worst first</option>
-          <option value="kit">as in the kit</option>
-        </select>
-        <select v-model="vision" class="field" aria-label="Seen with">
-          <option v-for="entry in VISIONS" :key="entry.vision" :value="entry.vision">{{ entry.seen }}</option>
-        </select>
+        <PickOne v-model="filter.level" label="Level" :options="levels" />
+        <PickOne v-model="filter.color" label="Color" :options="[{ value: '', title: 'every color' }, ...colorKeys(kit.colors)]" />
+        <PickOne v-model="filter.role" label="Role" :options="[{ value: '', title: 'every role' }, ...plain(ROLE_NAMES)]" />
+        <PickOne v-model="filter.decision" label="Decision" :options="DECISIONS" />
+        <PickOne v-if="shape === 'list'" v-model="sort" label="Order" :options="SORTS" />
+        <PickOne v-model="vision" label="Seen with" :options="VISIONS.map((entry) => ({ value: entry.vision, title: entry.seen }))" />
         <StepSwitches v-if="mayChange" :kit="kit" :subjects="pairs.subjects" />
       </div>
       <div class="tools bulk">
@@ -111,10 +103,7 @@ watch(
         </span>
         <template v-if="mayDecide && filtered && shown.length">
           <span class="small">all of them:</span>
-          <select v-model="bulkUse" class="field" aria-label="Approve all for">
-            <option value="">what each bears</option>
-            <option v-for="use in pairs.use_names" :key="use" :value="use">{{ use }}</option>
-          </select>
+          <PickOne v-model="bulkUse" label="Approve all for" :options="[{ value: '', title: 'what each bears' }, ...plain(pairs.use_names)]" />
           <v-btn @click="decideAll('approved').catch(complain)">Approve</v-btn>
           <v-btn @click="decideAll('declined').catch(complain)">Decline</v-btn>
           <v-btn @click="decideAll('open').catch(complain)">Open</v-btn>
@@ -154,8 +143,8 @@ watch(
   min-height: 40px;
   padding: 5px 16px;
 }
-.tools select {
-  width: 118px;
+.tools .field {
+  flex: 0 1 124px;
 }
 .legend {
   display: inline-flex;

@@ -1,26 +1,19 @@
 <script setup lang="ts">
-import { reactive, watch } from 'vue'
-
 import type { KitView, Role, Rules } from '@/api/client'
 import { useProving, useUsageRules } from '@/api/proving'
 import { complain } from '@/frame/notices'
 import { useMe } from '@/frame/session'
+import NumberField from '@/parts/NumberField.vue'
 import { ROLE_NAMES } from '@/parts/roles'
+import TickBox from '@/parts/TickBox.vue'
 
 const props = defineProps<{ kit: KitView }>()
 const { data: view } = useUsageRules(() => props.kit)
 const { rules: save } = useProving(() => props.kit.id)
 const { mayChange } = useMe()
 
-const draft = reactive<{ rules: Rules | null }>({ rules: null })
-watch(view, (now) => (draft.rules = now ? { ...now.rules } : null), { immediate: true, deep: false })
-
 function put(change: Partial<Rules>): void {
-  if (!view.value) return
-  save.mutateAsync({ ...view.value.rules, ...change }).catch((error: unknown) => {
-    draft.rules = { ...view.value!.rules }
-    complain(error)
-  })
+  if (view.value) save.mutateAsync({ ...view.value.rules, ...change }).catch(complain)
 }
 
 function flip(field: 'body_text' | 'large_areas', role: Role): void {
@@ -43,45 +36,40 @@ const NUMBERS = [
 </script>
 
 <template>
-  <div v-if="view && draft.rules" class="rules scrolls">
+  <div v-if="view" class="rules scrolls">
     <form @submit.prevent>
       <h2>Rules of use</h2>
       <p class="muted">They are part of the kit: handed over with it, and what files are checked against.</p>
       <fieldset v-for="entry in ROLE_FIELDS" :key="entry.field" :disabled="!mayChange">
         <legend>{{ entry.label }}</legend>
-        <label v-for="role in ROLE_NAMES" :key="role" class="tick">
-          <input
-            type="checkbox"
-            :checked="view.rules[entry.field].includes(role)"
-            @change="flip(entry.field, role)"
-          />
+        <TickBox
+          v-for="role in ROLE_NAMES"
+          :key="role"
+          :model-value="view.rules[entry.field].includes(role)"
+          :disabled="!mayChange"
+          @update:model-value="flip(entry.field, role)"
+        >
           {{ role }}
-        </label>
+        </TickBox>
         <p v-if="!view.rules[entry.field].length" class="muted small">{{ entry.none }}</p>
       </fieldset>
-      <label class="tick">
-        <input
-          type="checkbox"
-          :checked="view.rules.action_only"
-          :disabled="!mayChange"
-          @change="put({ action_only: !view.rules.action_only })"
-        />
+      <TickBox :model-value="view.rules.action_only" :disabled="!mayChange" @update:model-value="(action_only) => put({ action_only })">
         The action color for the main action only
-      </label>
-      <label v-for="entry in NUMBERS" :key="entry.field" class="number">
+      </TickBox>
+      <div v-for="entry in NUMBERS" :key="entry.field" class="least">
         <span>{{ entry.label }}</span>
-        <input
-          v-model.number="draft.rules[entry.field]"
-          class="field mono"
-          type="number"
+        <NumberField
+          :label="entry.label"
+          :model-value="view.rules[entry.field]"
           :min="entry.min"
           :max="entry.max"
           :step="entry.step"
+          :precision="entry.step < 1 ? 1 : 0"
           :disabled="!mayChange"
-          @change="put({ [entry.field]: draft.rules[entry.field] })"
+          @update:model-value="(value) => put({ [entry.field]: value })"
         />
         <span class="muted">{{ entry.unit }}</span>
-      </label>
+      </div>
     </form>
     <aside aria-label="The rules in words">
       <h2>In words</h2>
@@ -121,12 +109,7 @@ legend {
   padding: 0 4px;
   font-weight: 600;
 }
-.tick {
-  display: flex;
-  gap: 7px;
-  align-items: center;
-}
-.number {
+.least {
   display: grid;
   grid-template-columns: 220px 90px 1fr;
   gap: 10px;

@@ -7,6 +7,9 @@ import { complain, copy } from '@/frame/notices'
 import { useMe } from '@/frame/session'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import { useLatest } from '@/parts/latest'
+import { baseTokens, colorKeys, plain } from '@/parts/picking'
+import PickOne from '@/parts/PickOne.vue'
+import SlideField from '@/parts/SlideField.vue'
 import ChromaPlot from './ChromaPlot.vue'
 import ThroughStrips from './ThroughStrips.vue'
 
@@ -23,11 +26,15 @@ const view = computed(() => trial.value ?? current.value)
 watch(current, () => (trial.value = undefined))
 
 const bases = computed(() => [
-  { token: 'white', name: 'White' },
-  { token: 'black', name: 'Black' },
-  ...props.kit.colors.map((color) => ({ token: `${color.key}.base`, name: color.name })),
+  { value: 'white', title: 'White', hex: '#ffffff' },
+  { value: 'black', title: 'Black', hex: '#000000' },
+  ...baseTokens(props.kit.colors),
 ])
 const SHAPES = ['soft', 'even', 'late', 'early'] as const
+const SLIDES = [
+  { field: 'strength', words: 'Taken at the dark end', min: 0 },
+  { field: 'begins', words: 'Begins at', min: 1 },
+] as const
 const KINDS = [
   { value: 'hex', label: '#RRGGBBAA' },
   { value: 'rgb', label: 'rgb' },
@@ -97,18 +104,10 @@ async function remove(): Promise<void> {
     </nav>
     <section v-if="view && current" class="scrolls work">
       <header>
-        <label>
-          Ramp
-          <select class="field" :value="view.setting.of" :disabled="!mayChange" @change="put({ of: ($event.target as HTMLSelectElement).value })">
-            <option v-for="color in kit.colors" :key="color.key" :value="color.key">{{ color.name }}</option>
-          </select>
-        </label>
-        <label>
-          over
-          <select class="field" :value="view.setting.base" :disabled="!mayChange" aria-label="Base" @change="put({ base: ($event.target as HTMLSelectElement).value })">
-            <option v-for="base in bases" :key="base.token" :value="base.token">{{ base.name }}</option>
-          </select>
-        </label>
+        <span>Ramp</span>
+        <PickOne label="Ramp" :model-value="view.setting.of" :options="colorKeys(kit.colors)" :disabled="!mayChange" @update:model-value="(of) => put({ of })" />
+        <span>over</span>
+        <PickOne label="Base" :model-value="view.setting.base" :options="bases" :disabled="!mayChange" @update:model-value="(base) => put({ base })" />
         <span class="gap" />
         <button v-if="mayChange" type="button" class="link" @click="remove().catch(complain)">remove</button>
       </header>
@@ -120,43 +119,24 @@ async function remove(): Promise<void> {
           <p class="muted small">
             100 % is the exact equal. Dark steps that are fully vivid look wrong on other grounds; take chroma from them.
           </p>
-          <label>
-            Taken at the dark end
-            <input
-              type="range"
-              min="0"
-              max="100"
-              :value="vivid().strength"
+          <div v-for="slide in SLIDES" :key="slide.field" class="slid">
+            {{ slide.words }}
+            <SlideField
+              :label="slide.words"
+              :model-value="vivid()[slide.field]"
+              :min="slide.min"
+              :max="100"
+              unit="%"
+              live
               :disabled="!mayChange"
-              @input="tryOut({ strength: Number(($event.target as HTMLInputElement).value) })"
-              @change="settle({ strength: Number(($event.target as HTMLInputElement).value) })"
+              @update:model-value="(value) => tryOut({ [slide.field]: value })"
+              @settled="(value) => settle({ [slide.field]: value })"
             />
-            <span class="mono">{{ vivid().strength }} %</span>
-          </label>
-          <label>
-            Begins at
-            <input
-              type="range"
-              min="1"
-              max="100"
-              :value="vivid().begins"
-              :disabled="!mayChange"
-              @input="tryOut({ begins: Number(($event.target as HTMLInputElement).value) })"
-              @change="settle({ begins: Number(($event.target as HTMLInputElement).value) })"
-            />
-            <span class="mono">{{ vivid().begins }} %</span>
-          </label>
-          <label>
+          </div>
+          <div class="slid">
             Shape
-            <select
-              class="field"
-              :value="vivid().shape"
-              :disabled="!mayChange"
-              @change="settle({ shape: ($event.target as HTMLSelectElement).value as Vividness['shape'] })"
-            >
-              <option v-for="shape in SHAPES" :key="shape" :value="shape">{{ shape }}</option>
-            </select>
-          </label>
+            <PickOne label="Shape" :model-value="vivid().shape" :options="plain(SHAPES)" :disabled="!mayChange" @update:model-value="(shape) => settle({ shape })" />
+          </div>
         </div>
       </div>
     </section>
@@ -165,7 +145,7 @@ async function remove(): Promise<void> {
       <ol>
         <li v-for="step in view.steps" :key="step.step">
           <span class="mono muted">{{ step.step }}</span>
-          <button type="button" class="link mono" :title="`Copy ${step[kind]}`" @click="copy(step[kind])">{{ step[kind] }}</button>
+          <button v-hint="`Copy ${step[kind]}`" type="button" class="link mono" @click="copy(step[kind])">{{ step[kind] }}</button>
           <span class="small muted">{{ step.exact ? 'exact' : 'calmer' }}</span>
         </li>
       </ol>
@@ -222,8 +202,10 @@ nav {
   min-width: 0;
   padding: 12px 16px;
 }
-header,
-header label {
+header .field {
+  flex: 0 1 160px;
+}
+header {
   display: flex;
   gap: 8px;
   align-items: center;
@@ -242,14 +224,9 @@ header label {
   align-content: start;
   width: 260px;
 }
-.controls label {
+.slid {
   display: grid;
-  grid-template-columns: 1fr 90px 44px;
-  gap: 6px;
-  align-items: center;
-}
-.controls input {
-  width: 90px;
+  gap: 2px;
 }
 aside {
   display: grid;

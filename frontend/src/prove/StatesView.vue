@@ -5,6 +5,7 @@ import type { KitView } from '@/api/client'
 import { useProving, useStates } from '@/api/proving'
 import { complain } from '@/frame/notices'
 import { useMe } from '@/frame/session'
+import NumberField from '@/parts/NumberField.vue'
 import LiveControls from './LiveControls.vue'
 
 const props = defineProps<{ kit: KitView }>()
@@ -17,9 +18,8 @@ const DISTANCES = [
   { field: 'pressed', label: 'pressed', most: 5 },
   { field: 'disabled', label: 'disabled', most: 8 },
 ] as const
-function put(field: (typeof DISTANCES)[number]['field'], event: Event): void {
+function put(field: (typeof DISTANCES)[number]['field'], value: number): void {
   const { hover, pressed, disabled } = view.value!
-  const value = Number((event.target as HTMLInputElement).value)
   states.mutateAsync({ hover, pressed, disabled, [field]: value }).catch(complain)
 }
 const weak = computed(() =>
@@ -35,18 +35,17 @@ const weak = computed(() =>
   <div v-if="view" class="states scrolls">
     <header>
       <span>Steps of the ramp between the states:</span>
-      <label v-for="entry in DISTANCES" :key="entry.field">
-        {{ entry.label }}
-        <input
-          class="field mono"
-          type="number"
-          min="1"
+      <template v-for="entry in DISTANCES" :key="entry.field">
+        <span>{{ entry.label }}</span>
+        <NumberField
+          :label="entry.label"
+          :model-value="view[entry.field]"
+          :min="1"
           :max="entry.most"
-          :value="view[entry.field]"
           :disabled="!mayChange"
-          @change="put(entry.field, $event)"
+          @update:model-value="(value) => put(entry.field, value)"
         />
-      </label>
+      </template>
     </header>
     <p v-if="!view.controls.length" class="muted">
       A control needs a color in the role of action, or of neutral; give one in Compose.
@@ -87,14 +86,10 @@ const weak = computed(() =>
   flex: 1;
   padding: 14px 16px;
 }
-header,
-label {
+header {
   display: flex;
   gap: 8px 14px;
   align-items: center;
-}
-label .field {
-  width: 58px;
 }
 section {
   display: grid;

@@ -24,17 +24,17 @@ function flip(token: string): void {
     <div class="sheet steps">
       <p class="small muted">Steps that take part in pairs beside the bases</p>
       <div v-for="color in kit.colors" :key="color.key" class="row">
-        <span class="name" :title="color.name">{{ color.name }}</span>
+        <span v-hint="color.name" class="name">{{ color.name }}</span>
         <button
           v-for="step in color.steps"
           :key="step.step"
+          v-hint="step.base ? 'the base, always in' : `${color.name} ${step.step}`"
           type="button"
           class="step"
           :class="{ on: on.includes(`${color.key}.${step.step}`) }"
           :disabled="step.base"
           :aria-pressed="step.base || on.includes(`${color.key}.${step.step}`)"
           :aria-label="`${color.name} ${step.step}`"
-          :title="step.base ? 'the base, always in' : `${color.name} ${step.step}`"
           :style="{ background: step.hex, color: step.ink }"
           @click="flip(`${color.key}.${step.step}`)"
         >

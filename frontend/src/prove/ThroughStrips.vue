@@ -14,11 +14,11 @@ const at = (view: SeeThroughView, step: number) => view.steps.find((one) => one.
     </div>
     <div class="row">
       <span>solid</span>
-      <i v-for="step in view.steps" :key="step.step" class="chip" :style="{ background: step.solid }" :title="step.solid" />
+      <i v-for="step in view.steps" :key="step.step" v-hint="step.solid" class="chip" :style="{ background: step.solid }" />
     </div>
     <div class="row">
       <span>on {{ view.base_name }}</span>
-      <i v-for="step in view.steps" :key="step.step" class="chip" :style="{ background: view.base }" :title="step.rgb">
+      <i v-for="step in view.steps" :key="step.step" v-hint="step.rgb" class="chip" :style="{ background: view.base }">
         <b :style="{ background: step.rgb }" />
       </i>
     </div>
@@ -27,13 +27,13 @@ const at = (view: SeeThroughView, step: number) => view.steps.find((one) => one.
       <span v-for="step in view.steps" :key="step.step" class="mono">{{ step.alpha }}%</span>
     </div>
     <div v-for="ground in view.grounds" :key="ground.name" class="row">
-      <span :title="ground.name">on {{ ground.name }}</span>
+      <span v-hint="ground.name">on {{ ground.name }}</span>
       <i
         v-for="(hex, index) in ground.seen"
         :key="index"
+        v-hint="hex"
         class="chip low"
         :style="{ background: ground.ground }"
-        :title="hex"
       >
         <b :style="{ background: view.steps[index]!.rgb }" />
       </i>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 
 import type { KitView } from '@/api/client'
 import { useVision } from '@/api/proving'
+import SlideField from '@/parts/SlideField.vue'
 import { seenWith, visionName } from './visions'
 
 const props = defineProps<{ kit: KitView }>()
@@ -30,11 +31,8 @@ const findings = computed(() =>
 <template>
   <div v-if="view" class="vision scrolls">
     <header>
-      <label>
-        Severity
-        <input v-model.number="severity" type="range" min="0" max="100" step="10" />
-        <span class="mono">{{ severity }} %</span>
-      </label>
+      <span>Severity</span>
+      <SlideField v-model="severity" label="Severity" :min="0" :max="100" :step="10" unit="%" live />
       <p class="muted small">
         100 %: one kind of cone is missing; less: it is weak. By the model of Machado, Oliveira and Fernandes (2009).
       </p>
@@ -43,13 +41,13 @@ const findings = computed(() =>
       <thead>
         <tr>
           <th scope="col"><span class="unseen">vision</span></th>
-          <th v-for="color in kit.colors" :key="color.key" scope="col" :title="color.name">{{ color.name }}</th>
+          <th v-for="color in kit.colors" :key="color.key" v-hint="color.name" scope="col">{{ color.name }}</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="look in view.looks" :key="look.vision">
           <th scope="row">{{ visionName(look.vision) }}</th>
-          <td v-for="(hex, at) in look.colors" :key="at" :title="hex" :style="{ background: hex }" />
+          <td v-for="(hex, at) in look.colors" :key="at" v-hint="hex" :style="{ background: hex }" />
         </tr>
       </tbody>
     </table>
@@ -83,11 +81,6 @@ const findings = computed(() =>
 header {
   display: flex;
   gap: 20px;
-  align-items: center;
-}
-label {
-  display: flex;
-  gap: 8px;
   align-items: center;
 }
 .looks {
