@@ -54,6 +54,11 @@ def main() -> None:
         browser.close()
 
 
+def choose(page: Page, label: str, option: str) -> None:
+    page.get_by_label(label, exact=True).click(force=True)
+    page.get_by_role("option", name=option).click()
+
+
 def stage(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="Stages").get_by_role("link", name=name).click()
 
@@ -129,15 +134,15 @@ def kit(page: Page) -> None:
 
 def wheel(page: Page) -> None:
     compose(page, "wheel")
-    page.get_by_label("Scheme", exact=True).select_option("split complementary")
+    choose(page, "Scheme", "split complementary")
 
 
 def gaps(page: Page) -> None:
     compose(page, "fill the gaps")
     page.get_by_label("Keep Buoy").uncheck()
-    page.get_by_label("Role of missing color 1").select_option("action")
-    page.get_by_label("Role of missing color 2").select_option("neutral")
-    page.get_by_label("Theme of the names").select_option("harbor")
+    choose(page, "Role of missing color 1", "action")
+    choose(page, "Role of missing color 2", "neutral")
+    choose(page, "Theme of the names", "harbor")
     page.get_by_role("button", name="Propose", exact=True).click()
     page.get_by_text("action color from all others").first.wait_for()
 

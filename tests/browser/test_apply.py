@@ -11,6 +11,7 @@ import pytest
 from playwright.sync_api import Page, Route, expect
 
 from pavese.demo.icons import icon_files
+from tests.browser.controls import choose
 from tests.browser.test_walk import FILES, paint, stage, start_kit, write
 
 pytestmark = pytest.mark.browser
@@ -66,10 +67,10 @@ def test_what_is_doubtful_is_settled_in_one_press_and_choices_by_hand_outlive_an
     doubts.get_by_role("button", name="keep as it came").click()
     expect(page.get_by_text("Nothing in this plan looks doubtful.")).to_be_visible()
     # A choice by hand is asked after before another mode plans over it.
-    page.get_by_label("Mode", exact=True).select_option("greyscale")
+    choose(page, "Mode", "greyscale")
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_text("by hand", exact=True)).to_have_count(1)
-    page.get_by_label("Mode", exact=True).select_option("two-tone")
+    choose(page, "Mode", "two-tone")
     page.get_by_role("button", name="Plan it too").click()
     expect(page.get_by_text("by hand", exact=True)).to_have_count(0)
 

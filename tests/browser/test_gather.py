@@ -11,6 +11,7 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from pavese.demo.pictures import board_pictures, logo
+from tests.browser.controls import choose, picked
 from tests.browser.test_walk import stage, start_kit, write
 
 pytestmark = pytest.mark.browser
@@ -57,9 +58,9 @@ def test_a_kit_comes_from_a_board_a_page_and_a_proposal(page: Page, tmp_path: Pa
     # All found colors are ticked; one is left out, one is named and given a role, all come in one step.
     tick_only(page, "#6b7d3a", "#16252b")
     page.get_by_label("Name of #6b7d3a").fill("Kelp")
-    page.get_by_label("Role of Kelp").select_option("primary")
+    choose(page, "Role of Kelp", "primary")
     page.get_by_label("Name of #16252b").fill("Hull")
-    page.get_by_label("Role of Hull").select_option("text dark")
+    choose(page, "Role of Hull", "text dark")
     page.get_by_role("button", name="Add 2 colors to Tarnmoor gathered").click()
     expect(page.get_by_role("button", name="Kelp primary")).to_be_visible()
 
@@ -77,11 +78,11 @@ def test_a_kit_comes_from_a_board_a_page_and_a_proposal(page: Page, tmp_path: Pa
     # What is missing is proposed, and taken whole.
     view(page, "fill the gaps")
     expect(page.get_by_role("heading", name="9 proposals")).to_be_visible()
-    expect(page.get_by_label("Role of missing color 1")).to_have_value("action")
-    page.get_by_label("Theme of the names").select_option("harbor")
+    expect(picked(page, "Role of missing color 1")).to_have_text("action")
+    choose(page, "Theme of the names", "harbor")
     # The wish comes into the address with its answer: what is read before that is the last one's.
     expect(page).to_have_url(re.compile("theme=harbor"))
-    page.get_by_label("Sorted by").select_option("action")
+    choose(page, "Sorted by", "distance of the action color")
     card = page.get_by_role("listitem", name=re.compile("^Proposal ")).first
     seed = (card.get_attribute("aria-label") or "").removeprefix("Proposal ")
     action = card.get_by_role("button", name=re.compile("^Take only")).first.get_attribute("aria-label") or ""
@@ -140,7 +141,7 @@ def test_pins_by_mouse_and_by_keys(page: Page, tmp_path: Path) -> None:
     # A click sets one more, which can be given another number and removed.
     page.get_by_test_id("paper").click(position={"x": paper["width"] * 0.45, "y": paper["height"] * 0.3})
     expect(pins(page)).to_have_count(7)
-    loupe.get_by_label("Number of the pin").select_option("1")
+    choose(loupe, "Number of the pin", "1")
     expect(page.get_by_text("last change: Pin 7 becomes 1")).to_be_visible()
     loupe.get_by_role("button", name="Remove pin").click()
     expect(pins(page)).to_have_count(6)
@@ -149,7 +150,7 @@ def test_pins_by_mouse_and_by_keys(page: Page, tmp_path: Path) -> None:
     expect(pins(page)).to_have_count(5)
     page.get_by_role("button", name="Undo").click()
     expect(pins(page)).to_have_count(6)
-    page.get_by_label("Number of colors").select_option("3")
+    choose(page, "Number of colors", "3")
     expect(page.get_by_text("last change: Find 3 colors, balanced")).to_be_visible()
 
 
@@ -163,7 +164,7 @@ def test_a_board_is_arranged_and_downloaded(page: Page, tmp_path: Path) -> None:
     page.get_by_label("rights of kelp-shore.png").fill("own work")
     page.get_by_label("rights of kelp-shore.png").press("Enter")
     expect(page.get_by_role("link", name="Board of 3 pictures")).to_contain_text("2 without rights")
-    page.get_by_label("Size of harbor-lamp.png").fill("2")
+    page.get_by_label("Size of harbor-lamp.png, number").fill("200")
     page.get_by_label("Name of the source").fill("Quay")
     page.get_by_label("Name of the source").press("Enter")
     expect(page.get_by_role("link", name="Quay")).to_be_visible()
@@ -207,7 +208,7 @@ def test_the_shelf_gives_single_colors_and_whole_kits(page: Page) -> None:
     stage(page, "Gather")
     page.get_by_role("link", name="Reference shelf").click()
     page.get_by_label("Near a color").fill("#7b1e3a")
-    page.get_by_label("Family").select_option("jewel")
+    choose(page, "Family", "jewel")
     first = page.locator(".palettes li").first
     expect(first).to_contain_text("nearest differs by")
     first.get_by_role("button", name=re.compile("^Take #")).nth(1).click()
@@ -221,7 +222,7 @@ def test_the_shelf_gives_single_colors_and_whole_kits(page: Page) -> None:
 def test_a_scheme_on_the_wheel_by_hand_and_by_numbers(page: Page) -> None:
     start_kit(page, "Tarnmoor wheeled")
     view(page, "wheel")
-    page.get_by_label("Scheme", exact=True).select_option("triad")
+    choose(page, "Scheme", "triad")
     points = page.locator("button.point")
     expect(points).to_have_count(3)
     second = points.nth(1)
@@ -257,7 +258,7 @@ def test_colors_are_reordered_pinned_tinted_pulled_and_named(page: Page) -> None
     page.get_by_role("button", name="Move Deep water down").click()
     expect(page.locator(".line .pennant").first).to_have_attribute("aria-label", re.compile("^Slipway"))
     panel = page.get_by_role("complementary", name="Deep water")
-    panel.get_by_label("Step to pin").select_option("100")
+    choose(panel, "Step to pin", "100")
     panel.get_by_label("Color for the step").fill("#d9f2f2")
     panel.get_by_role("button", name="Pin", exact=True).click()
     expect(page.get_by_role("button", name="Deep water 100, pinned: copy #d9f2f2")).to_be_visible()
@@ -274,13 +275,13 @@ def test_colors_are_reordered_pinned_tinted_pulled_and_named(page: Page) -> None
     view(page, "tone families")
     page.get_by_role("button", name=re.compile("^Pull Lamp into earth")).click()
     expect(page.get_by_text("last change: Pull Lamp into earth")).to_be_visible()
-    page.get_by_label("Family for all").select_option("pastel")
+    choose(page, "Family for all", "pastel")
     page.get_by_role("button", name="Pull them").click()
     expect(page.get_by_text("into pastel").last).to_be_visible()
 
     view(page, "names")
     before = page.get_by_label("New name of Buoy").input_value()
-    page.get_by_label("Theme").select_option("spice")
+    choose(page, "Theme", "spice")
     expect(page.get_by_label("New name of Buoy")).not_to_have_value(before)
     rename = page.get_by_role("button", name=re.compile("^Rename [0-9]+$"))
     page.get_by_label("New name of Buoy").fill("Beacon")
@@ -289,7 +290,7 @@ def test_colors_are_reordered_pinned_tinted_pulled_and_named(page: Page) -> None
     expect(page.get_by_role("region", name="The kit").get_by_text("Beacon", exact=True)).to_be_visible()
 
     view(page, "proportions")
-    page.get_by_label("Color with the large share").select_option("hull")
+    choose(page, "Color with the large share", "Beacon")
     expect(page.get_by_role("img", name="poster, the wrong way round")).to_be_visible()
     page.get_by_role("heading", name="Proportions").click()
     page.keyboard.press("Control+z")

@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.controls import choose
 from tests.browser.test_walk import stage, start_kit
 
 pytestmark = pytest.mark.browser
@@ -29,7 +30,7 @@ def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, somebody: P
     form.get_by_label("Name").fill("Orla Finch")
     form.get_by_label("E-mail address").fill("orla@tarnmoor.example")
     form.get_by_label("First password").fill("first of all 1")
-    form.get_by_label("Role").select_option("reader")
+    choose(form, "Role", "reader")
     form.get_by_role("button", name="Let in").click()
     expect(page.get_by_text("Orla Finch may sign in.")).to_be_visible()
 
@@ -53,7 +54,7 @@ def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, somebody: P
 
     row = page.get_by_role("row").filter(has_text="Orla Finch")
     with page.expect_response(lambda answer: "/api/people/" in answer.url and answer.ok):
-        row.get_by_label("Role of Orla Finch").select_option("reviewer")
+        choose(row, "Role of Orla Finch", "reviewer")
     somebody.reload()
     expect(somebody.get_by_role("button", name="Signed in as Orla Finch, reviewer")).to_be_visible()
     row.get_by_role("button", name="put out").click()

@@ -18,6 +18,7 @@ from pavese.core.kit.token_file import read_kit_tokens
 from pavese.core.recolor.natural import natural_tone
 from pavese.demo.icons import icon_files
 from pavese.demo.load import CODES
+from tests.browser.controls import choose
 
 pytestmark = pytest.mark.browser
 
@@ -58,7 +59,7 @@ def test_codes_to_package_by_mouse(page: Page, tmp_path: Path) -> None:
     page.get_by_label("Text with color codes").fill(f"{CODES}Order 123456\nSpare #abcdef")
     expect(page.get_by_role("heading", name="10 colors recognised , 9 ticked")).to_be_visible()
     page.get_by_label("Take Spare, #abcdef").uncheck()
-    page.get_by_label("Role of Kelp").select_option("accent")
+    choose(page, "Role of Kelp", "accent")
     page.get_by_role("button", name=re.compile("^Start the kit")).click()
     expect(page.get_by_text("Give the kit a name first.")).to_be_visible()
     page.get_by_label("Name of the kit").fill("Tarnmoor by hand")
@@ -70,7 +71,7 @@ def test_codes_to_package_by_mouse(page: Page, tmp_path: Path) -> None:
     assert page.evaluate("navigator.clipboard.readText()") == "#0b5e6b"
 
     # A color is changed, undone and redone.
-    page.get_by_label("Role", exact=True).select_option("secondary")
+    choose(page, "Role", "secondary")
     expect(page.get_by_role("button", name=re.compile("^Deep water, secondary"))).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("button", name=re.compile("^Deep water, primary"))).to_be_visible()
@@ -78,7 +79,7 @@ def test_codes_to_package_by_mouse(page: Page, tmp_path: Path) -> None:
     # 3: pairs as real text, filtered by level.
     stage(page, "Prove")
     expect(page.get_by_role("gridcell", name=re.compile("^Fog on Hull, "))).to_be_visible()
-    page.get_by_label("Level").select_option(label="not readable (32)")
+    choose(page, "Level", "not readable (32)")
     expect(page.get_by_role("gridcell", name=re.compile("^Fog on Hull, "))).to_be_hidden()
     expect(page.get_by_role("gridcell", name=re.compile("^Kelp on Slipway, "))).to_be_visible()
 

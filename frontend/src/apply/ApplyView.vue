@@ -39,6 +39,7 @@ import GroundChoice from './GroundChoice.vue'
 import OtherPlans from './OtherPlans.vue'
 import PaintList from './PaintList.vue'
 import PlanAnew from './PlanAnew.vue'
+import PlanHead from './PlanHead.vue'
 import PlanSettings from './PlanSettings.vue'
 import SetBar from './SetBar.vue'
 import StockShelf from './StockShelf.vue'
@@ -58,6 +59,7 @@ useGuests(() => set.value?.guests ?? [])
 /** The kit and the guests of the set: what paints of it may be sent to. */
 const ours = computed(() => (kit.value && set.value ? { ...kit.value, colors: [...kit.value.colors, ...set.value.guests] } : kit.value))
 
+const more = ref(false)
 const chosen = ref<string>()
 const pointed = ref<string>()
 const spot = computed(() => pointed.value)
@@ -246,8 +248,9 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           <h1 id="set-title">{{ set.name }}</h1>
           <p class="muted">{{ set.files }} {{ set.files === 1 ? 'file' : 'files' }}, {{ set.paints.length }} paints</p>
         </header>
-        <PlanSettings
+        <PlanHead
           v-if="set.paints.length"
+          v-model:more="more"
           :kit="ours"
           :set="set"
           :ground="ground"
@@ -282,6 +285,8 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           </template>
         </footer>
       </section>
+
+      <PlanSettings v-if="more && set.paints.length" :kit="ours" :set="set" @close="more = false" />
 
       <section class="work" aria-label="Files">
         <header>

@@ -47,13 +47,14 @@ function maskOf(paint: string | undefined): CSSProperties | undefined {
 }
 const hovered = ref(false)
 const playing = computed(() => props.asset.can.includes('animated') && hovered.value && !props.spot && props.compare !== 'before')
+/** What a file is beside being one of the set: a word, and what it means. */
 const said = computed(() => {
-  const words = []
-  if (props.asset.left_out) words.push('left out')
-  if (props.asset.kept) words.push('as it came')
-  else if (props.asset.exceptions) words.push('own colors')
-  if (props.asset.traits.odd) words.push('unlike the rest')
-  return words.join(', ')
+  const words: [string, string][] = []
+  if (props.asset.left_out) words.push(['left out', 'is not handed over'])
+  if (props.asset.kept) words.push(['as it came', 'keeps all its colors'])
+  else if (props.asset.exceptions) words.push(['own', 'some of its colors go elsewhere than in the other files'])
+  if (props.asset.traits.odd) words.push(['unlike', 'is drawn unlike the rest of the set'])
+  return words
 })
 const before = computed(() => pictureUrl(props.asset, { size: pixels.value, side: 'before' }))
 const drawn = ref(props.near)
@@ -127,8 +128,8 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
         <span v-if="compare === 'inset'" class="corner"><SteadyImage :src="before" alt="" /></span>
       </template>
     </span>
-    <span v-if="said" class="said">{{ said }}</span>
     <span v-hint="asset.name" class="name">
+      <span v-for="[word, means] in said" :key="word" v-hint="`${asset.name}: ${means}`" class="said">{{ word }}</span>
       <span class="short">{{ short }}</span>
       <span
         v-if="contrast"
@@ -235,13 +236,12 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
   text-decoration: line-through;
 }
 .said {
-  align-self: end;
-  margin-top: -18px;
-  padding: 0 4px;
-  background: var(--panel);
-  font-size: 11px;
-  line-height: 18px;
-  z-index: 1;
+  flex: none;
+  align-self: start;
+  padding: 0 3px;
+  border: 1px solid var(--rule);
+  font-size: 10px;
+  line-height: 15px;
 }
 .faded .pictures > * {
   opacity: 0.16;

@@ -105,7 +105,7 @@ useHand(() => {
 
 // On the window: the keys count from the moment the file is seen, before the focus has moved into the dialog.
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if ((event.target as HTMLElement).matches('input, select')) return
+  if ((event.target as HTMLElement).closest('input, [role=slider], [role=option]')) return
   if (event.key === 'ArrowRight') emit('turn', 1)
   if (event.key === 'ArrowLeft') emit('turn', -1)
 })

@@ -27,8 +27,10 @@ function take({ paints, target, file }: Remedy): void {
 </script>
 
 <template>
-  <div v-if="data" class="doubts">
-    <p v-if="!data.total" class="muted small">Nothing in this plan looks doubtful.</p>
+  <div v-if="!error" class="doubts">
+    <!-- It holds its place: what lies below must not move under a hand. -->
+    <p v-if="!data" class="muted small">Looking for what deserves a look…</p>
+    <p v-else-if="!data.total" class="muted small">Nothing in this plan looks doubtful.</p>
     <template v-else>
       <button type="button" class="link small" :aria-expanded="open" @click="open = !open">
         {{ data.total }} worth a look

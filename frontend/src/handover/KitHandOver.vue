@@ -209,6 +209,9 @@ fieldset {
   padding: 6px 10px 9px;
   border: 1px solid var(--rule);
 }
+fieldset :deep(.choices label) {
+  padding: 4px 8px;
+}
 legend {
   padding: 0 4px;
   font-weight: 600;
