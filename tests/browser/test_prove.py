@@ -148,7 +148,7 @@ def test_a_reviewer_decides_and_comments(page: Page, somebody: Page) -> None:
     stage(page, "Prove")
     view(page, "editions")
     expect(page.get_by_text("Our best pair.").first).to_be_visible()
-    expect(page.get_by_text("Approve Hull on Fog")).to_be_visible()
+    expect(page.get_by_text("Approve Hull on Fog", exact=True)).to_be_visible()
 
 
 def test_two_coordinators_change_one_color_and_take_both(page: Page, somebody: Page) -> None:

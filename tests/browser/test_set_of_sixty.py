@@ -148,7 +148,7 @@ def test_a_guest_comes_from_a_source_and_stays_in_its_set(page: Page) -> None:
     guests.get_by_label("Name of the guest color").fill("Regatta coral")
     guests.get_by_role("button", name="Invite", exact=True).click()
     expect(guests.get_by_text("Regatta coral")).to_be_visible()
-    page.get_by_role("button", name="Less").click()
+    page.get_by_role("button", name="Settings").click()
     page.get_by_role("button", name=re.compile(" #e53935, in ")).click()
     page.get_by_role("button", name=re.compile("^Regatta coral, guest of this set: send #e53935 here")).click()
     expect(page.get_by_role("button", name=re.compile("#e53935, in .* goes to Regatta coral"))).to_be_visible()

@@ -28,7 +28,7 @@ onClickOutside(field, () => (open.value = false))
 
 const canPick = 'EyeDropper' in window
 
-watch([settled, () => props.kit.history.revision], async ([asked]) => {
+watch([settled, () => props.kit.history.revision], async ([asked], [before]) => {
   if (!asked.trim()) {
     answers.value = undefined
     return
@@ -36,7 +36,8 @@ watch([settled, () => props.kit.history.revision], async ([asked]) => {
   try {
     const found = await isItOurs(props.kit.id, asked)
     if (asked === settled.value) answers.value = found.answers
-    open.value = true
+    // What is asked anew because the kit has changed is not put before anybody.
+    if (asked !== before) open.value = true
   } catch (error) {
     complain(error)
   }
@@ -73,10 +74,10 @@ async function pick(): Promise<void> {
       <p v-if="!answers.length">No color code in this. Codes look like <span class="mono">#0b5e6b</span>.</p>
       <p v-else-if="answers.length > 1" class="muted">{{ summary }}</p>
       <ul>
-        <li v-for="answer in answers" :key="answer.hex">
+        <li v-for="(answer, at) in answers" :key="at">
           <SwatchBox :css="answer.hex" :size="30" /><SwatchBox v-if="answer.nearest" :css="answer.nearest" :size="30" />
           <span class="words">
-            <strong>{{ VERDICTS[answer.verdict] }}</strong>
+            <span><strong>{{ VERDICTS[answer.verdict] }}</strong> <span v-if="answers.length > 1" class="mono muted">{{ answer.code }}</span></span>
             <span v-if="answer.name">{{ answer.name }}, difference {{ answer.difference }}</span>
             <span v-else class="muted">the kit has no colors yet</span>
           </span>

@@ -74,6 +74,7 @@ async function startKit(): Promise<void> {
     </header>
     <CandidateTable v-if="picks.length" v-model="picks" v-model:chosen="chosen" />
     <div v-else class="nothing muted"><slot name="nothing" /></div>
+    <slot name="untaken" />
     <footer>
       <template v-if="kit">
         <v-btn class="strong" :disabled="!ticked.length || nameless || busy" @click="addAll">

@@ -50,6 +50,7 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
               {{ pick.difference === 'same' ? 'in the kit already:' : `near (difference ${pick.difference}):` }}
               {{ pick.known_as }}
             </span>
+            <span v-if="pick.opaque" class="known">{{ pick.opaque }} opaque where it stood; a kit holds solid colors</span>
             <span v-if="!pick.certain" class="known">may be a number or a word, not a color</span>
             <span v-hint="`${pick.where} ${pick.context}`" class="place muted">
               {{ pick.where }} <span :class="{ mono: !pick.pin }">{{ pick.context }}</span>

@@ -18,7 +18,7 @@ const emit = defineEmits<{ forget: [] }>()
 // What was pasted outlives a reload, until its colors are in a kit.
 const text = useLocalStorage(`pavese-codes-${props.kit?.id ?? 'new'}`, '')
 const settled = refDebounced<string>(text, 250)
-const none: Candidates = { found: [], note: null }
+const none: Candidates = { found: [], untaken: [], note: null }
 /** What a file held, kept like the text; a text pasted later takes its place. */
 const file = useLocalStorage<{ name: string; codes: Candidates }>(`pavese-file-${props.kit?.id ?? 'new'}`, { name: '', codes: none })
 const found = ref<Candidates>(file.value.codes)
@@ -105,6 +105,14 @@ function forget(): void {
     </p>
   </section>
   <CandidatePanel :kit="kit" :found="found.found" :note="found.note" verb="recognised" :reading="reading" @added="forget">
+    <template v-if="found.untaken?.length" #untaken>
+      <details class="untaken">
+        <summary>{{ found.untaken.length }} more {{ found.untaken.length === 1 ? 'looks' : 'look' }} like codes</summary>
+        <p v-for="(one, at) in found.untaken" :key="at" class="small">
+          line {{ one.line }}: <span class="mono">{{ one.text }}</span>, not taken: {{ one.why }}
+        </p>
+      </details>
+    </template>
     <template #nothing>
       <p v-if="(text.trim() || file.name) && !reading">
         No color code found in this. Codes look like <span class="mono">#0b5e6b</span>,
@@ -131,6 +139,12 @@ function forget(): void {
 .codes :deep(textarea) {
   font-size: 13px;
   line-height: 1.5;
+}
+.untaken {
+  padding: 6px 14px;
+  max-height: 30%;
+  overflow: auto;
+  border-top: 1px solid var(--hair);
 }
 .file input {
   position: absolute;

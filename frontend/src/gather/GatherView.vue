@@ -49,7 +49,7 @@ async function take(files: File[]): Promise<void> {
     }
     const target = id
     let made: { id: string; kind: string } | undefined
-    const found: Candidates = { found: [], note: null }
+    const found: Candidates = { found: [], untaken: [], note: null }
     const done = await dropFiles(
       files,
       async (body, signal) => {

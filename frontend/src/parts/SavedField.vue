@@ -6,7 +6,12 @@ const props = defineProps<{ value: string; label: string; longest: number; requi
 const emit = defineEmits<{ save: [text: string] }>()
 
 const text = ref(props.value)
-watch(() => props.value, (value) => (text.value = value))
+watch(
+  () => props.value,
+  (value, before) => {
+    if (text.value === before) text.value = value
+  },
+)
 
 function save(): void {
   if (props.required && !text.value.trim()) text.value = props.value

@@ -282,7 +282,8 @@ class CodesText(Sent):
 
 
 class Candidate(BaseModel):
-    """A color found in a source, with where it stood and what it might be in the kit; `pin` numbers it on a picture."""
+    """A color found in a source, with where it stood and what it might be in the kit; `pin` numbers it on a picture,
+    `opaque` says how opaque it was there, if not wholly."""
 
     hex: str
     ink: str
@@ -292,14 +293,24 @@ class Candidate(BaseModel):
     context: str
     certain: bool
     pin: int | None
+    opaque: str | None
     known_as: str | None
     difference: str | None
 
 
+class Untaken(BaseModel):
+    """What looks like a code and was not taken: its line, how it is written, and why."""
+
+    line: int
+    text: str
+    why: str
+
+
 class Candidates(BaseModel):
-    """Everything found; `note` says what else there is to know."""
+    """Everything found, and what looked like a code and was not taken; `note` says what else there is to know."""
 
     found: list[Candidate]
+    untaken: list[Untaken] = []
     note: str | None
 
 

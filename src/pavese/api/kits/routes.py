@@ -44,7 +44,7 @@ from pavese.core.kit.changes import (
     with_tinted,
     without,
 )
-from pavese.core.kit.codes import find_codes
+from pavese.core.kit.codes import find_codes, untaken_in
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.render.reading import codes_in, kit_in
 from pavese.store import kits
@@ -95,7 +95,7 @@ def change_kit(kit_id: uuid.UUID, change: KitChange, db: Db) -> KitView:
 def read_codes(sent: CodesText, db: Db, kit_id: uuid.UUID | None = None) -> Candidates:
     """The colors in any text; with a kit, also what it has of them already."""
     kit = kits.kit_of(db, kits.get(db, kit_id)) if kit_id else None
-    return codes_view(from_codes(find_codes(sent.text)), kit)
+    return codes_view(from_codes(find_codes(sent.text)), kit, untaken_in(sent.text))
 
 
 @router.post("/code-file")

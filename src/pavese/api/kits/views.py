@@ -26,6 +26,7 @@ from pavese.api.schemas import (
     StageNotes,
     Step,
     TintView,
+    Untaken,
 )
 from pavese.core.check.conformance import files_off
 from pavese.core.color.contrast import BLACK, WHITE, Level, contrast_ratio, readable_ink, shown
@@ -33,14 +34,14 @@ from pavese.core.color.difference import difference
 from pavese.core.color.families import HueFamily, families_of
 from pavese.core.color.naming import describe
 from pavese.core.color.notations import notations
-from pavese.core.color.parse import try_color
 from pavese.core.color.ramp import AIMS, STEPS, Ramp
 from pavese.core.color.srgb import Rgb
 from pavese.core.gather.candidates import Spotted, candidates, from_source
-from pavese.core.kit.codes import MOST_CODES, find_codes
+from pavese.core.kit.codes import MOST_CODES
+from pavese.core.kit.codes import Untaken as UntakenCode
 from pavese.core.kit.guarantee import Shortfall, shortfalls
 from pavese.core.kit.kit import Kit, KitColor
-from pavese.core.kit.ours import Verdict, nearest, verdict
+from pavese.core.kit.ours import Verdict, asked_for, nearest, verdict
 from pavese.core.kit.pairings import pairs
 from pavese.core.kit.remarks import remarks
 from pavese.core.kit.role import Role
@@ -111,9 +112,8 @@ def _readable(kit: Kit) -> set[str]:
 
 
 def answers_view(text: str, kit: Kit) -> Answers:
-    """Whether the colors in a text are of the kit; a text that is one CSS color in itself is that color."""
-    single = try_color(text)
-    asked = [(text.strip(), single.rgb)] if single else [(found.code, found.color) for found in find_codes(text)]
+    """Whether what is asked for in a text is of the kit."""
+    asked = asked_for(text, kit)
     found = answers_of([color for _, color in asked], kit)
     return Answers(answers=[one.model_copy(update={"code": code}) for (code, _), one in zip(asked, found, strict=True)])
 
@@ -152,6 +152,7 @@ def candidates_view(spotted: Sequence[Spotted], kit: Kit | None) -> list[Candida
             context=found.spotted.context,
             certain=found.spotted.certain,
             pin=found.spotted.pin,
+            opaque=None if found.spotted.alpha >= 1 else f"{found.spotted.alpha:.0%}".replace("%", " %"),
             known_as=found.known_as,
             difference=None if found.difference is None else "same" if found.same else f"{found.difference:.1f}",
         )
@@ -159,10 +160,11 @@ def candidates_view(spotted: Sequence[Spotted], kit: Kit | None) -> list[Candida
     ]
 
 
-def codes_view(spotted: Sequence[Spotted], kit: Kit | None) -> Candidates:
+def codes_view(spotted: Sequence[Spotted], kit: Kit | None, untaken: Sequence[UntakenCode] = ()) -> Candidates:
     """Colors found as codes; `note` says so when there were more."""
     note = f"Only the first {MOST_CODES:,} different colors are listed." if len(spotted) == MOST_CODES else None
-    return Candidates(found=candidates_view(spotted, kit), note=note)
+    left = [Untaken(line=one.line, text=one.text, why=one.why) for one in untaken]
+    return Candidates(found=candidates_view(spotted, kit), untaken=left, note=note)
 
 
 def color_views(kit: Kit) -> list[ColorView]:

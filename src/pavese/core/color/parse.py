@@ -2,11 +2,12 @@
 
 CSS Color 4 syntax: https://www.w3.org/TR/css-color-4/ , and `device-cmyk()` of CSS Color 5, section 11, in its naive
 conversion. Colors outside sRGB are mapped as in `gamut`. Beyond the standard, `hsb()`, `hsv()` and naive `cmyk()` are
-read, as people write them.
+read, as people write them; what brand manuals write besides is read by `try_written`.
 """
 
 from __future__ import annotations
 
+import re
 from functools import lru_cache
 from math import isfinite
 
@@ -15,11 +16,12 @@ import tinycss2.color4
 from coloraide import Color
 
 from pavese.core.color.gamut import to_rgb
-from pavese.core.color.notations import read_device_cmyk, read_print_letters
-from pavese.core.color.srgb import ALPHA_DIGITS, Rgba, parse_hex
+from pavese.core.color.notations import read_device_cmyk, read_manual, read_print_letters
+from pavese.core.color.srgb import ALPHA_DIGITS, Rgb, Rgba, parse_hex
 from pavese.core.errors import UnreadableColorError
 
 _LONGEST = 200
+_BARE = re.compile(r"[0-9a-fA-F]{6}")
 #: Names that the color library has from a draft of the standard (CSS Color 4, section 6.1, is what counts).
 _CORRECTED = {"mediumpurple": "#9370db", "palevioletred": "#db7093"}
 #: Where hue and chroma stand among the coordinates of a space that has them.
@@ -30,12 +32,16 @@ _LARGEST = 1e6
 
 
 def parse_color(text: str) -> Rgba:
-    """The color a CSS Color 4 text names: hex, a name, or a color function, in any letter case.
+    """The color a CSS Color 4 text names: hex, a name, or a color function, in any letter case; or one as brand manuals
+    write it.
 
     Raises UnreadableColorError for anything else; `transparent` and `currentColor` are not colors here.
     """
-    color = try_color(text)
+    color = try_written(text)
     if color is None:
+        manual = read_manual(text)
+        if isinstance(manual, str):
+            raise UnreadableColorError(f"“{text.strip()[:40]}” is not a color code: {manual}.")
         raise UnreadableColorError(f"“{text.strip()[:40]}” is not a color code.")
     return color
 
@@ -68,6 +74,17 @@ def try_color(text: str) -> Rgba | None:
         return Rgba(r, g, b, alpha)
     mapped = to_rgb(np.array([color.convert("oklch").coords(nans=False)]))[0]
     return Rgba(*mapped, alpha)
+
+
+def try_written(text: str) -> Rgba | None:
+    """A color as people write it: CSS, six digits without a #, or the numbers of a brand manual; None for any other."""
+    color = try_color(text)
+    if color is not None:
+        return color
+    if _BARE.fullmatch(text.strip()):
+        return parse_hex(f"#{text.strip()}")
+    manual = read_manual(text)
+    return Rgba(*manual) if isinstance(manual, Rgb) else None
 
 
 def _is_color(text: str) -> bool:

@@ -22,7 +22,8 @@ from pavese.core.unique_name import unique_name
 @dataclass(frozen=True)
 class Spotted:
     """A color as it was found: the name that stood there (None: none), where, what stood around it, and, if the place
-    says it, its role; not `certain` where it may be no color at all. `pin` is its number on a picture."""
+    says it, its role; not `certain` where it may be no color at all. `pin` is its number on a picture, `alpha` what it
+    had there."""
 
     color: Rgb
     name: str | None
@@ -31,6 +32,7 @@ class Spotted:
     certain: bool = True
     role: Role | None = None
     pin: int | None = None
+    alpha: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -84,6 +86,7 @@ def from_codes(found: Iterable[FoundCode]) -> list[Spotted]:
             f"{code.line}:{code.column}" + (f", {code.places} times" if code.places > 1 else ""),
             code.context,
             code.certain,
+            alpha=code.alpha,
         )
         for code in found
     ]

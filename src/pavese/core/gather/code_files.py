@@ -1,4 +1,4 @@
-"""Codes from files: lists in CSV, design tokens, the theme of a slide deck, or any text.
+"""Codes from files: lists in CSV, design tokens, open text palettes, the theme of a slide deck, or any text.
 
 CSV: RFC 4180 (and tabs or semicolons). Tokens: Design Tokens Format Module of the W3C community group, color module,
 https://www.designtokens.org/tr/drafts/color/ . PPTX theme colors: ISO/IEC 29500-1, section 20.1.6.2. ODP: OpenDocument
@@ -17,7 +17,7 @@ from dataclasses import replace
 import orjson
 
 from pavese.core.color.naming import describe
-from pavese.core.color.parse import try_color
+from pavese.core.color.parse import try_color, try_written
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.color.token_tree import colors_of_tokens
 from pavese.core.errors import RefusedFileError, UnreadableTokensError
@@ -29,7 +29,8 @@ from pavese.core.unique_name import unique_name
 LARGEST_TEXT_FILE = 2_000_000
 #: How decks are called, and text files that are offered to be chosen; any text is read.
 DECKS = (".pptx", ".potx", ".odp", ".otp")
-TEXTS = (".css", ".scss", ".txt", ".csv", ".tsv", ".json", ".tokens", ".md")
+PALETTES = (".gpl",)
+TEXTS = (".css", ".scss", ".txt", ".csv", ".tsv", ".json", ".tokens", ".md", *PALETTES)
 _CODE_HEADS = ("hex", "code", "color", "colour", "value", "rgb", "css")
 _NAME_HEADS = ("name", "label", "token", "title")
 _STEP_HEADS = ("step", "shade", "tone")
@@ -147,7 +148,7 @@ _CHANNELS = (("r", "g", "b"), ("red", "green", "blue"), ("c", "m", "y", "k"))
 def _row_color(cells: list[str], heads: list[str], channels: tuple[str, ...] | None, code_at: int | None) -> Rgb | None:
     if code_at is not None:
         text = cells[code_at].strip()
-        color = try_color(text) or try_color(f"#{text}")
+        color = try_written(text) or try_color(f"#{text}")
         if color is not None:
             return color.rgb
     if channels is None:
@@ -159,8 +160,32 @@ def _row_color(cells: list[str], heads: list[str], channels: tuple[str, ...] | N
     return made.rgb if made else None
 
 
+_PALETTE_HEAD = re.compile(r"\w+ Palette\s*(?:\r\n|\r|\n)")
+_PALETTE_LINE = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})(?:\s+(.*))?")
+
+
+def _is_palette(name: str, text: str) -> bool:
+    """A palette as free drawing programs share it: a line that says so, then red, green, blue and a name a line."""
+    return bool(_PALETTE_HEAD.match(text)) or name.endswith(PALETTES)
+
+
+def _palette(name: str, text: str) -> tuple[FoundCode, ...]:
+    found = []
+    for number, line in enumerate(text[:LONGEST_TEXT].splitlines(), 1):
+        match = _PALETTE_LINE.fullmatch(line)
+        if match is None:
+            continue
+        channels = [int(part) for part in match.groups()[:3]]
+        if max(channels) > 255:
+            raise RefusedFileError(name, f"line {number} has a channel above 255.")
+        words = (match[4] or "").strip()
+        found.append(_found(Rgb(*channels), "" if words.lower() == "untitled" else words, line.strip(), words, number))
+    return _once(found)
+
+
 _READERS: tuple[tuple[Callable[[str, str], bool], Callable[[str, str], tuple[FoundCode, ...]]], ...] = (
     (_is_tokens, _tokens),
+    (_is_palette, _palette),
     (_is_table, _table),
 )
 
