@@ -221,7 +221,13 @@ def test_the_check_finds_what_is_not_of_the_kit(client: TestClient, kit: Json) -
     assert client.get(f"{path}/check").json()["clean"] == 2
     client.post(f"{path}/aim", json={"paints": ["#43a047"], "target": "keep"})
     check = client.get(f"{path}/check").json()
-    assert (check["files"], check["clean"]) == (2, 1)
+    assert {key: check[key] for key in ("files", "clean", "natural", "wanted", "off")} == {
+        "files": 2,
+        "clean": 1,
+        "natural": 0,
+        "wanted": 1,
+        "off": 0,
+    }
     paint = check["findings"][0]["paints"][0]
     assert (check["findings"][0]["name"], paint["key"], paint["severity"], paint["chosen"]) == (
         "b.svg",
@@ -229,7 +235,7 @@ def test_the_check_finds_what_is_not_of_the_kit(client: TestClient, kit: Json) -
         "off",
         True,
     )
-    assert client.get(f"/api/kits/{kit['id']}").json()["stages"]["check"] == "1 file off kit"
+    assert client.get(f"/api/kits/{kit['id']}").json()["stages"]["check"] == "1 kept on purpose"
     client.post(f"{path}/aim", json={"paints": paint["sources"], "target": paint["nearest"]})
     assert client.get(f"{path}/check").json()["clean"] == 2
 

@@ -113,10 +113,12 @@ def test_codes_to_package_by_mouse(page: Page, tmp_path: Path) -> None:
     paint(page, "#ffe29a").click()
     page.get_by_role("button", name="Keep as it is").click()
     stage(page, "Check")
-    expect(page.get_by_role("heading", name="2 of 8 files hold paint that is not of the kit")).to_be_visible()
+    expect(page.get_by_role("heading", name="Nothing is off the kit but what is meant to be")).to_be_visible()
+    expect(page.get_by_text("2 with paint that was kept or chosen on purpose")).to_be_visible()
     expect(page.get_by_text("kept: may be skin")).to_be_visible()
     page.get_by_role("row", name=re.compile("#ffe29a")).first.get_by_role("button", name=re.compile("^Use ")).click()
-    expect(page.get_by_role("heading", name="All 8 files hold only colors of the kit")).to_be_visible()
+    expect(page.get_by_text("on purpose")).to_have_count(0)
+    expect(page.get_by_text(re.compile(r"^\d with natural tones"))).to_be_visible()
 
     # 6: the package holds the recolored files, the kit and the plan that makes the same again.
     stage(page, "Hand over")

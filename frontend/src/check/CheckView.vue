@@ -19,7 +19,16 @@ const setId = computed(() => (route.params.setId as string) || kit.value?.sets[0
 const { data: check, error, isFetching, refetch } = useCheck(setId)
 const { aim } = useSetChanges(setId)
 
-const off = computed(() => (check.value ? check.value.files - check.value.clean : 0))
+/** Each file once, by the worst it holds. */
+const counts = computed(() => {
+  const { clean = 0, natural = 0, wanted = 0, off = 0 } = check.value ?? {}
+  return [
+    { count: off, words: 'off the kit' },
+    { count: wanted, words: 'with paint that was kept or chosen on purpose' },
+    { count: natural, words: 'with natural tones' },
+    { count: clean, words: 'only of the kit' },
+  ].filter((one) => one.count)
+})
 
 function remedy(paint: StrangePaint): void {
   if (!paint.nearest) return
@@ -43,12 +52,16 @@ function remedy(paint: StrangePaint): void {
     <template v-else>
       <header>
         <h1 v-if="!check.files">This set is empty</h1>
-        <h1 v-else-if="!off">
+        <h1 v-else-if="check.clean === check.files">
           {{ check.files === 1 ? 'The file holds' : `All ${check.files} files hold` }} only colors of the kit
         </h1>
-        <h1 v-else>
-          {{ off }} of {{ check.files }} {{ check.files === 1 ? 'file holds' : 'files hold' }} paint that is not of the kit
+        <h1 v-else-if="check.off">
+          {{ check.off }} of {{ check.files }} {{ check.files === 1 ? 'file holds' : 'files hold' }} paint that is off the kit
         </h1>
+        <h1 v-else>Nothing is off the kit but what is meant to be</h1>
+        <p v-if="check.clean !== check.files" class="counts">
+          <span v-for="one in counts" :key="one.words"><strong class="mono">{{ one.count }}</strong> {{ one.words }}</span>
+        </p>
         <p v-if="check.unread" class="unread">
           {{ check.unread }} {{ check.unread === 1 ? 'file has' : 'files have' }} a text that reads worse than it did
         </p>
@@ -119,6 +132,11 @@ function remedy(paint: StrangePaint): void {
 </template>
 
 <style scoped>
+.counts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
+}
 .check {
   display: flex;
   flex-direction: column;

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections import Counter
 from collections.abc import Sequence
 from threading import Lock
 
@@ -28,7 +29,7 @@ from pavese.api.schemas import (
     TintView,
     Untaken,
 )
-from pavese.core.check.conformance import files_off
+from pavese.core.check.conformance import Holds, held_by_files
 from pavese.core.color.contrast import BLACK, WHITE, Level, contrast_ratio, readable_ink, shown
 from pavese.core.color.difference import difference
 from pavese.core.color.families import HueFamily, families_of
@@ -232,14 +233,14 @@ def _some(names: Sequence[str]) -> str:
 
 def _stages(session: Session, row: KitRow, kit: Kit, rows: list[SetRow], files: int) -> StageNotes:
     found = pairs(kit)
-    off = sum(_files_off(session, one, kit) for one in rows)
+    held: Counter[Holds] = sum((_held(session, one, kit) for one in rows), Counter())
     count = len(kit.colors)
     return StageNotes(
         gather=_gathered(session, row),
         compose=_count(count, "color") if count else "no colors yet",
         prove=f"{found.readable} of {found.total} pairs read as text" if found.total else "no pairs yet",
         apply=f"{_count(len(rows), 'set')}, {_count(files, 'file')}" if rows else "no files yet",
-        check=("nothing to check yet" if not files else f"{_count(off, 'file')} off kit" if off else "all of the kit"),
+        check=_checked(held) if files else "nothing to check yet",
         hand_over=_count(sum(1 for _ in rows), "package") + " ready" if files else "nothing yet",
     )
 
@@ -251,36 +252,44 @@ def _gathered(session: Session, row: KitRow) -> str:
     return f"{_count(len(found), 'source')}, {_count(sum(len(from_source(source)) for source in found), 'candidate')}"
 
 
-def _files_off(session: Session, row: SetRow, kit: Kit) -> int:
-    """How many files of a set will hold paint that is not of the kit, or of the edition the set is bound to, by their
-    paints and the plan; counted once as long as none of these changes."""
+def _checked(held: Counter[Holds]) -> str:
+    """What files hold beside paint of the kit, in few words."""
+    words = {Holds.OFF: "off the kit", Holds.WANTED: "kept on purpose", Holds.NATURAL: "natural"}
+    return ", ".join(f"{held[one]:,} {said}" for one, said in words.items() if held[one]) or "all of the kit"
+
+
+def _held(session: Session, row: SetRow, kit: Kit) -> Counter[Holds]:
+    """What the files of a set will hold by the kit, or by the edition the set is bound to, by their paints and the
+    plan; counted once as long as none of these changes."""
     if row.edition is not None:
         kit = editions.content_of(row.edition).kit
     plan = orjson.dumps(history.current(session, row.plan))
     key = hashlib.sha256(b"\n".join((kit.model_dump_json().encode(), plan, sets.files_key(session, row).encode())))
     with _COUNTING:
-        known = _OFF.get(key.digest())
+        known = _HELD.get(key.digest())
     if known is None:
-        known = _counted_off(session, row, kit)
+        known = _counted(session, row, kit)
         with _COUNTING:
-            _OFF[key.digest()] = known
+            _HELD[key.digest()] = known
     return known
 
 
-#: Counts of files off the kit, by all they depend on.
-_OFF: LRUCache[bytes, int] = LRUCache(2000)
+#: Counts of files by what they hold, by all they depend on.
+_HELD: LRUCache[bytes, Counter[Holds]] = LRUCache(2000)
 _COUNTING = Lock()
 
 
-def _counted_off(session: Session, row: SetRow, kit: Kit) -> int:
+def _counted(session: Session, row: SetRow, kit: Kit) -> Counter[Holds]:
     files = sets.files_of(session, row)
     plan = sets.plan_of(session, row, kit, files.paints)
     left, ours = set(plan.left_out), plan.kit_with_guests(kit)
     changes = plan.changes_by_file(ours)
     handed = (asset for asset in files.rows if asset.name not in left)
-    return files_off(
-        ((files.facts[one.id].inventory, changes(one.name, one.paints).recoloring) for one in handed), ours
+    becoming = (
+        (files.facts[one.id].inventory, changes(one.name, one.paints).recoloring, plan.chosen_in(one.name, one.paints))
+        for one in handed
     )
+    return held_by_files(becoming, ours)
 
 
 def _count(number: int, noun: str) -> str:

@@ -478,11 +478,15 @@ class FileFindings(BaseModel):
 
 
 class CheckView(BaseModel):
-    """A check of every file of a set as it would be handed over: `clean` ones hold only paint of the kit, `unread` ones
-    a text that read before and no longer does, or reads worse than it did."""
+    """A check of every file of a set as it would be handed over. Each file counts once, by the worst it holds: `clean`
+    only paint of the kit, `natural` natural tones beside it, `wanted` paint that a person chose, `off` any other;
+    `unread` ones have a text that read before and no longer does, or reads worse than it did."""
 
     files: int
     clean: int
+    natural: int
+    wanted: int
+    off: int
     unread: int
     findings: list[FileFindings]
 

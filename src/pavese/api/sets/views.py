@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections import Counter
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -24,7 +25,7 @@ from pavese.api.sets.schemas import (
     TraitsView,
     VariantView,
 )
-from pavese.core.check.conformance import Finding, check_paints
+from pavese.core.check.conformance import Finding, Holds, check_paints, holds
 from pavese.core.check.reading import Reading, readings
 from pavese.core.color.contrast import WHITE, shown
 from pavese.core.color.naming import describe
@@ -351,10 +352,17 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
                     remarks=list(inventory.remarks),
                 )
             )
-    # What is kept for its natural tone is shown, and is no fault.
-    off = sum(any(paint.natural is None for paint in entry.paints) for entry in found)
+    held = Counter(holds((one.natural is not None, one.chosen) for one in entry.paints) for entry in found)
     unread = sum(any(one.worse for one in entry.texts) for entry in found)
-    return CheckView(files=len(opened.handed), clean=len(opened.handed) - off, unread=unread, findings=found)
+    return CheckView(
+        files=len(opened.handed),
+        clean=len(opened.handed) - held[Holds.NATURAL] - held[Holds.WANTED] - held[Holds.OFF],
+        natural=held[Holds.NATURAL],
+        wanted=held[Holds.WANTED],
+        off=held[Holds.OFF],
+        unread=unread,
+        findings=found,
+    )
 
 
 def _variant(session: Session, row: SetRow) -> VariantView:
@@ -420,7 +428,6 @@ def _step(target: str, kit: Kit) -> int | None:
 
 def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: OpenSet) -> StrangePaint:
     sources = [key for key in asset.paints if finding.paint in recoloring.results(parse_key(key))]
-    choices = {**opened.plan.choices, **opened.plan.files.get(asset.name, {})}
     return StrangePaint(
         key=finding.paint.key,
         hex=finding.paint.rgb.hex,
@@ -431,6 +438,6 @@ def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: 
         nearest_hex=finding.nearest_color.hex if finding.nearest_color else None,
         difference=None if finding.difference is None else f"{finding.difference:.1f}",
         sources=sources,
-        chosen=any(choices[key].by == "you" for key in sources),
+        chosen=bool(opened.plan.chosen_in(asset.name, sources)),
         natural=finding.natural(opened.files.facts[asset.id].inventory),
     )

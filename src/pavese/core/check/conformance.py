@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections import Counter
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
+from enum import IntEnum
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, members
@@ -44,16 +46,37 @@ def check_paints(inventory: Inventory, kit: Kit) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=lambda finding: (-(finding.difference or 1e9), finding.paint)))
 
 
-def files_off(files: Iterable[tuple[Inventory, Recoloring]], kit: Kit) -> int:
-    """How many files, as they came and with what becomes of them, will hold paint that is not of the kit.
+class Holds(IntEnum):
+    """What a file holds, by the worst of its paints: only paint of the kit, natural tones beside it, paint that a
+    person wanted, or paint that is off."""
 
-    What is kept for its natural tone is no fault. The results of a whole set are few: each is looked at once.
+    KIT = 0
+    NATURAL = 1
+    WANTED = 2
+    OFF = 3
+
+
+def holds(found: Iterable[tuple[bool, bool]]) -> Holds:
+    """What a file holds, by whether each paint that is not of the kit is a natural tone, and whether it was wanted."""
+    each = (Holds.NATURAL if natural else Holds.WANTED if wanted else Holds.OFF for natural, wanted in found)
+    return max(each, default=Holds.KIT)
+
+
+def held_by_files(files: Iterable[tuple[Inventory, Recoloring, Collection[str]]], kit: Kit) -> Counter[Holds]:
+    """How many files hold what; each is given as it came, with what becomes of it, and the keys of paints for which a
+    person has chosen.
+
+    The results of a whole set are few: each is looked at once.
     """
-    becoming = [(before, {one for paint in before.sites for one in to.results(paint)}) for before, to in files]
-    all_of = Inventory({one: {} for _, results in becoming for one in results})
+    becoming = [
+        (before, [(one, paint.key in chosen) for paint in before.sites for one in to.results(paint)])
+        for before, to, chosen in files
+    ]
+    all_of = Inventory({one: {} for _, results in becoming for one, _ in results})
     strange = {finding.paint: finding for finding in check_paints(all_of, kit)}
-    return sum(
-        any(strange[one].natural(before) is None for one in results if one in strange) for before, results in becoming
+    return Counter(
+        holds((strange[one].natural(before) is not None, wanted) for one, wanted in results if one in strange)
+        for before, results in becoming
     )
 
 

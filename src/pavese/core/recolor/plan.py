@@ -302,6 +302,13 @@ class Plan(BaseModel):
             self.recoloring(kit, file, only), acts, {target: color for target, color in resolved.items() if color}
         )
 
+    def chosen_in(self, file: str, paints: Iterable[str]) -> set[str]:
+        """Which of a file's paints (keys) are, wholly or in part, what a person wants them to be there."""
+        if file in self.kept or self.kept_selectors:
+            return set(paints)
+        choices = {**self.choices, **self.files.get(file, {})}
+        return {key.partition("@")[0] for key, choice in choices.items() if choice.by != "plan"}.intersection(paints)
+
     def changes_by_file(self, kit: Kit) -> Callable[[str, Iterable[str]], Changes]:
         """`changes` for many files at once: what has no exceptions shares what is resolved here."""
         whole = self._recoloring(kit, self.choices, None)
