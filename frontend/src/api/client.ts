@@ -1,5 +1,6 @@
 import { QueryClient } from '@tanstack/vue-query'
 import createClient from 'openapi-fetch'
+import { reactive } from 'vue'
 
 import type { components, paths } from './schema'
 
@@ -66,11 +67,42 @@ export class ProblemError extends Error {
   }
 }
 
-export const client = createClient<paths>({ baseUrl: '' })
+export const client = createClient<paths>({ baseUrl: '', fetch: told })
 
 export const queryClient = new QueryClient({
   defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: false } },
 })
+
+/** Requests that change something and are on their way: when each began, and whether the line was lost meanwhile. */
+export const underway = reactive(new Map<symbol, { since: number; lost: boolean }>())
+
+/** How often a change is sent again when no answer came, and after how long (milliseconds). */
+const AGAIN = [500, 1_000, 2_000, 4_000, 8_000, 8_000, 8_000]
+
+/**
+ * `fetch` that tells what is under way, and sends again what no answer came to. Only what may be sent twice is: what
+ * puts or takes away says what is to be, and is the same done once or twice.
+ */
+async function told(request: Request): Promise<Response> {
+  if (request.method === 'GET') return fetch(request)
+  const mark = Symbol(request.url)
+  const repeatable = request.method === 'PUT' || request.method === 'DELETE' || request.method === 'PATCH'
+  underway.set(mark, { since: Date.now(), lost: false })
+  try {
+    for (const pause of repeatable ? AGAIN : []) {
+      try {
+        return await fetch(request.clone())
+      } catch (error) {
+        if (request.signal.aborted) throw error
+        underway.set(mark, { since: underway.get(mark)!.since, lost: true })
+        await new Promise((resolve) => setTimeout(resolve, pause))
+      }
+    }
+    return await fetch(request)
+  } finally {
+    underway.delete(mark)
+  }
+}
 
 /** The record each kit was last seen at: what others did since must not be overwritten unseen. */
 const seen = new Map<string, number>()

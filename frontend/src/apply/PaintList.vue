@@ -18,6 +18,9 @@ const emit = defineEmits<{
 
 const over = ref<string>()
 const list = useTemplateRef('list')
+/** The list is one stop of the tabulator; arrow keys go through it. */
+const here = ref(0)
+const stop = (at: number) => (at === Math.min(here.value, props.paints.length - 1) ? 0 : -1)
 
 function toggle(key: string): void {
   chosen.value = chosen.value === key ? undefined : key
@@ -61,10 +64,11 @@ function places(paint: PaintView): string {
       <button
         type="button"
         class="paint"
+        :tabindex="stop(at)"
         :aria-expanded="chosen === paint.key"
         :aria-label="`${paint.name} ${paint.key.replace('@', ', only ')}, in ${places(paint)}: goes to ${paint.target_name}`"
         @click="toggle(paint.key)"
-        @focus="pointed = paintOf(paint)"
+        @focus="((here = at), (pointed = paintOf(paint)))"
         @blur="pointed = undefined"
         @keydown="step($event, at)"
       >

@@ -28,7 +28,7 @@ defineEmits<{ start: [] }>()
   flex: none;
   padding: 6px 16px 0;
   border-bottom: 1px solid var(--rule);
-  overflow-x: auto;
+  overflow: auto hidden;
 }
 a,
 button {

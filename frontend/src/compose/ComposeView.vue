@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
+import type { ColorView } from '@/api/client'
 import { useKit, useKitChanges } from '@/api/queries'
 import { useKitDraft } from '@/frame/kitDraft'
 import { complain } from '@/frame/notices'
@@ -41,9 +42,17 @@ const chosen = computed(() => kit.value?.colors.find((color) => color.key === ch
 
 /** A color found near the chosen one becomes a color of its own, named after it until someone gives it a name. */
 function addNear(hex: string): void {
-  const beside = chosen.value
-  if (!beside) return
-  const name = `${beside.name} ${hex.slice(1)}`
+  if (chosen.value) addBeside(chosen.value, hex, `${chosen.value.name} ${hex.slice(1)}`)
+}
+
+/** A step of a ramp as a color of its own, with a ramp, a role and a name that can be another. */
+function ownStep(key: string, step: number): void {
+  const color = kit.value?.colors.find((one) => one.key === key)
+  const found = color?.steps.find((one) => one.step === step)
+  if (color && found) addBeside(color, found.hex, `${color.name} ${step}`)
+}
+
+function addBeside(beside: ColorView, hex: string, name: string): void {
   add
     .mutateAsync([{ name, role: beside.role === 'neutral' ? 'neutral' : 'accent', code: hex }])
     .then((kit) => (chosenKey.value = kit.colors.find((color) => color.name === name)?.key), complain)
@@ -69,7 +78,7 @@ const { history, undoIt, redoIt } = useKitDraft(kitId, kit)
           <v-btn @click="view = 'gaps'">Fill the gaps</v-btn>
         </template>
       </EmptyState>
-      <RampsView v-else-if="view === 'ramps'" :kit="kit" :chosen="chosen?.key" @choose="chosenKey = $event" />
+      <RampsView v-else-if="view === 'ramps'" :kit="kit" :chosen="chosen?.key" @choose="chosenKey = $event" @own="ownStep" />
       <WheelView v-else-if="view === 'wheel' && chosen" :kit="kit" :base="chosen" />
       <FamiliesView
         v-else-if="view === 'families' && chosen"
@@ -108,6 +117,7 @@ const { history, undoIt, redoIt } = useKitDraft(kitId, kit)
 }
 header {
   display: flex;
+  flex-wrap: wrap;
   gap: 6px 8px;
   align-items: center;
   padding: 10px 16px 0;

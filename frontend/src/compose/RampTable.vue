@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 
 import type { KitView } from '@/api/client'
 import { copy } from '@/frame/notices'
+import { useMe } from '@/frame/session'
 import PennantShape from '@/parts/PennantShape.vue'
 
 const props = defineProps<{ kit: KitView; chosen: string | undefined }>()
-const emit = defineEmits<{ choose: [key: string]; order: [keys: string[]] }>()
+const emit = defineEmits<{ choose: [key: string]; order: [keys: string[]]; own: [color: string, step: number] }>()
+const { mayChange } = useMe()
 
 const steps = computed(() => props.kit.columns.map((column) => column.step))
 
@@ -38,13 +40,41 @@ function dragOver(event: DragEvent, key: string): void {
   over.value = key
 }
 
+/** The table is one stop of the tabulator: in it, arrow keys go from head to step and from row to row. */
+const body = useTemplateRef('body')
+const at = ref<[number, number]>([0, 0])
+const MOVES: Record<string, (row: number, column: number) => [number, number]> = {
+  ArrowRight: (row, column) => [row, column + 1],
+  ArrowLeft: (row, column) => [row, column - 1],
+  ArrowDown: (row, column) => [row + 1, column],
+  ArrowUp: (row, column) => [row - 1, column],
+  Home: (row) => [row, 0],
+  End: (row) => [row, 11],
+}
+function go(event: KeyboardEvent): void {
+  const [row, column] = at.value
+  const color = props.kit.colors[row]
+  const step = color?.steps[column - 1]
+  if (event.key === '+' && step && !step.base && mayChange.value) emit('own', color.key, step.step)
+  const to = MOVES[event.key]?.(row, column)
+  if (!to) return
+  event.preventDefault()
+  const clamped: [number, number] = [Math.min(Math.max(to[0], 0), props.kit.colors.length - 1), Math.min(Math.max(to[1], 0), 11)]
+  body.value?.querySelector<HTMLElement>(`[data-at="${clamped.join()}"]`)?.focus()
+}
+function came(event: FocusEvent): void {
+  const place = (event.target as HTMLElement).dataset['at']?.split(',').map(Number)
+  if (place?.length === 2) at.value = [place[0]!, place[1]!]
+}
+const stop = (row: number, column: number) => (at.value[0] === row && at.value[1] === column ? 0 : -1)
+
 const dark = computed(() => span(50, props.kit.marks.dark_text_until ?? null))
 const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
 </script>
 
 <template>
   <div class="scrolls">
-    <div class="table" role="table" aria-label="Ramps">
+    <div ref="body" class="table" role="grid" aria-label="Ramps" @keydown="go" @focusin="came">
       <div class="row brackets" aria-hidden="true">
         <span v-if="dark" class="bracket" :style="dark"><i>{{ kit.marks.dark_name }} text reads</i></span>
         <span v-if="white" class="bracket" :style="white"><i>white text reads</i></span>
@@ -56,7 +86,7 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
         </span>
       </div>
       <div
-        v-for="color in kit.colors"
+        v-for="(color, row) in kit.colors"
         :key="color.key"
         class="row ramp"
         :class="{ chosen: color.key === chosen, over: color.key === over }"
@@ -72,6 +102,8 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
             class="label"
             draggable="true"
             :aria-current="color.key === chosen || undefined"
+            :data-at="`${row},0`"
+            :tabindex="stop(row, 0)"
             @dragstart="$event.dataTransfer?.setData(DRAGGED_ROW, color.key)"
             @click="emit('choose', color.key)"
           >
@@ -82,11 +114,13 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
             >
           </button>
         </span>
-        <span v-for="step in color.steps" :key="step.step" role="cell" class="cell">
+        <span v-for="(step, column) in color.steps" :key="step.step" role="gridcell" class="cell">
           <button
             v-hint="`${color.name} ${step.base ? 'base' : step.step}: ${step.hex}, ${step.contrast} against white. Copy`"
             type="button"
             class="step mono"
+            :data-at="`${row},${column + 1}`"
+            :tabindex="stop(row, column + 1)"
             :class="{ base: step.base, pinned: step.pinned }"
             :style="{ background: step.hex, color: step.ink }"
             :aria-label="`${color.name} ${step.step}${step.base ? ', the base' : step.pinned ? ', pinned' : ''}: copy ${step.hex}`"
@@ -95,6 +129,17 @@ const white = computed(() => span(props.kit.marks.white_text_from ?? null, 950))
             <i v-if="color.dark_text_until === step.step" v-hint="'Dark text reads up to here'" class="mark dark-mark" />
             <i v-if="color.white_text_from === step.step" v-hint="'White text reads from here'" class="mark white-mark" />
             {{ step.hex.slice(1) }}
+          </button>
+          <button
+            v-if="mayChange && !step.base"
+            v-hint="`Make ${color.name} ${step.step} a color of its own (key +)`"
+            type="button"
+            class="own"
+            tabindex="-1"
+            :aria-label="`Make ${color.name} ${step.step} a color of its own`"
+            @click="emit('own', color.key, step.step)"
+          >
+            +
           </button>
         </span>
       </div>
@@ -191,6 +236,7 @@ button.label:hover {
   white-space: nowrap;
 }
 .cell {
+  position: relative;
   display: block;
   height: 46px;
 }
@@ -205,6 +251,24 @@ button.label:hover {
   border: 0;
   font-size: 11px;
   cursor: copy;
+}
+.own {
+  position: absolute;
+  top: 0;
+  right: 0;
+  z-index: 2;
+  width: 18px;
+  height: 18px;
+  padding: 0;
+  border: 0;
+  background: var(--panel);
+  line-height: 1;
+  opacity: 0;
+  cursor: pointer;
+}
+.cell:hover .own,
+.own:focus-visible {
+  opacity: 1;
 }
 .step:focus-visible {
   z-index: 1;

@@ -5,7 +5,7 @@ import { complain } from '@/frame/notices'
 import RampTable from './RampTable.vue'
 
 const props = defineProps<{ kit: KitView; chosen: string | undefined }>()
-const emit = defineEmits<{ choose: [key: string] }>()
+const emit = defineEmits<{ choose: [key: string]; own: [color: string, step: number] }>()
 const { order } = useComposing(() => props.kit.id)
 </script>
 
@@ -19,6 +19,7 @@ const { order } = useComposing(() => props.kit.id)
       :kit="kit"
       :chosen="chosen"
       @choose="emit('choose', $event)"
+      @own="(color, step) => emit('own', color, step)"
       @order="order.mutateAsync($event).catch(complain)"
     />
     <section v-if="kit.remarks.length" class="remarks" aria-labelledby="remarks-title">

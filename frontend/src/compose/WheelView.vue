@@ -28,6 +28,8 @@ const asked = reactive<Required<Pick<SchemeAsked, 'wheel' | 'lightness' | 'chrom
   lightness: 0,
   chroma: 1,
   points: [],
+  // A base of the kit stays where it is, until somebody lets it go.
+  locked: true,
 })
 const scheme = ref<SchemeView>()
 const chosen = ref(0)
@@ -46,11 +48,12 @@ function take(answer: SchemeView): void {
   asked.base = bare[0]!
   asked.code = null
   asked.points = free.value ? bare : []
+  if (asked.locked && !free.value) Object.assign(asked, { spread: answer.spread, lightness: answer.lightness, chroma: answer.chroma })
   chosen.value = Math.min(chosen.value, bare.length - 1)
 }
 
 function ask(more: Partial<SchemeAsked> = {}): void {
-  latest.put({ ...asked, ...more, rule: free.value ? null : rule.value })
+  latest.put({ ...asked, ...more, rule: free.value ? null : rule.value, locked: asked.locked && !free.value })
 }
 
 // Before anything is asked: the points stay where they are when the rule is let go.
@@ -66,6 +69,7 @@ function startFrom(key: string): void {
   const code = props.kit.colors.find((color) => color.key === key)?.hex
   if (!code) return
   from.value = key
+  asked.locked = true
   asked.base = null
   asked.points = []
   free.value = false
@@ -73,7 +77,18 @@ function startFrom(key: string): void {
   ask({ base: null, code })
 }
 
+/** The whole scheme a little lighter, softer, warmer: then its base is no longer that of the kit. */
+function tune({ points }: SchemeView['tuned'][number]['schemes'][number]): void {
+  asked.locked = false
+  asked.code = null
+  if (free.value) asked.points = points
+  else asked.base = points[0]!
+  ask()
+}
+
 function put(code: string): void {
+  // Who types the base in means to have another one.
+  if (chosen.value === 0) asked.locked = false
   ask({ put: { point: chosen.value, code } })
 }
 
@@ -102,6 +117,7 @@ const found = useCandidates(
             { value: 'painters', label: 'painters’' },
           ]"
         />
+        <TickBox v-model="asked.locked" v-hint="'Partners that are dragged change the scheme around it, and the base stays'" class="small" :disabled="free">lock the base</TickBox>
         <TickBox v-model="free" class="small">let the rule go</TickBox>
       </header>
       <div class="body">
@@ -131,6 +147,25 @@ const found = useCandidates(
               <SavedField class="mono" :value="value" :label="`${kind} of the point`" :longest="200" required @save="put" />
             </label>
           </template>
+          <section v-if="scheme" class="tuned" aria-label="The whole scheme, changed a little">
+            <div v-for="row in scheme.tuned" :key="row.direction" class="turn" role="group" :aria-label="row.direction">
+              <span class="muted small">{{ row.direction }}</span>
+              <span class="steps">
+                <button
+                  v-for="one in row.schemes"
+                  :key="one.by"
+                  v-hint="one.colors.join(', ')"
+                  type="button"
+                  :class="{ behind: one.by > 0 }"
+                  :aria-label="`${row.direction}, ${one.by > 0 ? '+' : '−'}${Math.abs(one.by)}`"
+                  @click="tune(one)"
+                >
+                  <i v-for="(hex, at) in one.colors" :key="at" :style="{ background: hex }" />
+                </button>
+                <span class="now" aria-hidden="true"><i v-for="(one, at) in scheme.points" :key="at" :style="{ background: one.hex }" /></span>
+              </span>
+            </div>
+          </section>
           <p class="muted small">Drag a point, or step it with the arrow keys. The dashed line is where the screen ends.</p>
         </div>
       </div>
@@ -187,6 +222,39 @@ header {
 }
 .base {
   flex: 0 1 150px;
+}
+.tuned {
+  display: grid;
+  gap: 5px;
+}
+.steps {
+  display: flex;
+  gap: 3px;
+}
+.steps > * {
+  display: flex;
+  flex: 1;
+  max-width: 42px;
+  height: 22px;
+  padding: 0;
+  border: 0;
+}
+.steps button {
+  cursor: pointer;
+}
+.steps button:hover {
+  outline: 2px solid var(--ink);
+}
+.steps i {
+  flex: 1;
+}
+.now {
+  order: 1;
+  outline: 2px solid var(--ink);
+  outline-offset: -2px;
+}
+.behind {
+  order: 2;
 }
 .number {
   display: grid;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { useKit } from '@/api/queries'
@@ -16,16 +17,33 @@ const route = useRoute()
 const kitId = computed(() => (route.params.kitId as string | undefined) || undefined)
 const { data: kit, error, refetch } = useKit(kitId)
 
+const stage = useTemplateRef('stage')
+const skip = () => stage.value?.focus()
+
+/** Regions of the screen, in order; F6 goes to the next, with the shift key to the one before. */
+const REGIONS = 'nav.stages, section.line, main :is(section, aside, nav):is([aria-label], [aria-labelledby])'
+const STOPS = 'a[href], button:not(:disabled), input:not(:disabled, [type=hidden]), [tabindex="0"]'
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.key !== 'F6') return
+  event.preventDefault()
+  const all = [...document.querySelectorAll<HTMLElement>(REGIONS)].filter((one) => one.offsetParent && one.querySelector(STOPS))
+  const outer = all.filter((one) => !all.some((other) => other !== one && other.contains(one)))
+  const here = outer.findIndex((one) => one.contains(document.activeElement))
+  const next = outer[(here + (event.shiftKey ? -1 : 1) + outer.length) % outer.length]
+  next?.querySelector<HTMLElement>(STOPS)?.focus()
+})
+
 useSurround()
 useHistoryKeys()
 </script>
 
 <template>
   <div class="frame">
+    <a class="skip" href="#stage" @click.prevent="skip">To the work</a>
     <HeadBar :kit="kit" />
     <StageRow v-if="kitId" :kit="kit" :kit-id="kitId" />
     <KitLine v-if="kitId" :kit="kit" />
-    <main class="stage">
+    <main id="stage" ref="stage" class="stage" tabindex="-1">
       <ProblemNote v-if="error" :error="error" @again="refetch()" />
       <router-view v-else :key="kitId ?? 'none'" />
     </main>
@@ -41,6 +59,20 @@ useHistoryKeys()
   height: 100vh;
   height: 100dvh;
   min-width: 1024px;
+}
+.skip {
+  position: absolute;
+  z-index: 30;
+  padding: 6px 12px;
+  background: var(--strong);
+  color: var(--on-strong);
+  transform: translateY(-200%);
+}
+.skip:focus {
+  transform: none;
+}
+.stage:focus-visible {
+  outline-offset: -2px;
 }
 .stage {
   flex: 1;

@@ -1,18 +1,33 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useIntervalFn, useOnline } from '@vueuse/core'
+import { computed, ref } from 'vue'
 
+import { underway } from '@/api/client'
 import { draft } from './history'
 import { notice } from './notices'
 
+/** What is on its way is said once it takes longer than one notices. */
+const NOTICED = 250
+const now = ref(Date.now())
+useIntervalFn(() => (now.value = Date.now()), 100)
+const online = useOnline()
+const line = computed(() => {
+  const waiting = [...underway.values()]
+  if (waiting.some((one) => one.lost)) return 'No answer from Pavese: the last change is kept here and sent again'
+  if (!online.value) return 'This computer is offline: changes wait until it is not'
+  return waiting.some((one) => now.value - one.since > NOTICED) ? 'Saving…' : ''
+})
 const saved = computed(() => {
-  if (!draft.value) return ''
+  // Never before it is.
+  if (!draft.value || underway.size) return ''
   return `Saved ${new Date(draft.value.savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`
 })
 </script>
 
 <template>
   <footer class="status">
-    <span v-if="saved">{{ saved }}</span>
+    <span v-if="line" class="line" role="status">{{ line }}</span>
+    <span v-else-if="saved">{{ saved }}</span>
     <span v-if="draft?.undo" class="last">last change: {{ draft.undo }}</span>
     <span class="said" role="status">
       <template v-if="notice && !notice.problem">{{ notice.text }}</template>
@@ -40,6 +55,10 @@ const saved = computed(() => {
   font-size: 12px;
   white-space: nowrap;
   overflow: hidden;
+}
+.line {
+  color: var(--ink);
+  font-weight: 600;
 }
 .last {
   max-width: 45%;

@@ -99,7 +99,15 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
   max-width: 0;
 }
 .role {
-  width: 112px;
+  width: 104px;
+}
+@media (width < 1200px) {
+  .color .mono {
+    font-size: 11px;
+  }
+  .role {
+    width: 92px;
+  }
 }
 .known {
   display: block;

@@ -26,7 +26,7 @@ function read(): void {
     <v-btn class="strong" @click="emit('pick')">Add files…</v-btn>
     <p class="muted small">Pictures, a logo, a saved page, a list of codes, a deck: drop them anywhere here.</p>
     <form @submit.prevent="read">
-      <v-text-field v-model="address" class="field" aria-label="Address of a page" placeholder="or the address of a page" spellcheck="false" maxlength="2000" />
+      <v-text-field v-model="address" class="field" aria-label="Address of a page" placeholder="or a page's address" spellcheck="false" maxlength="2000" />
       <v-btn type="submit" :disabled="reading || !address.trim()">{{ reading ? 'Reading…' : 'Read' }}</v-btn>
     </form>
     <ul class="scrolls">

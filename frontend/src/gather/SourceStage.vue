@@ -238,7 +238,7 @@ header {
   display: flex;
   flex-direction: column;
   flex: none;
-  width: min(440px, 38%);
+  width: min(440px, 41%);
   border-left: 1px solid var(--rule);
   min-height: 0;
 }

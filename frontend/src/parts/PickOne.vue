@@ -43,6 +43,8 @@ function pick(value: T): void {
     :is="control"
     v-hint="hint"
     class="field pick"
+    :class="{ waiting: shown !== modelValue && !fleeting }"
+    :aria-busy="shown !== modelValue && !fleeting"
     :model-value="shown"
     :items="items"
     item-title="title"

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from pavese.api.schemas import Code, Name, Sent
 from pavese.core.color.families import HueFamily
 from pavese.core.color.schemes import Wheel
+from pavese.core.color.variations import Direction
 from pavese.core.kit.kit import MOST_COLORS
 from pavese.core.kit.proposals import MOST_GAPS
 from pavese.core.kit.role import Role
@@ -45,7 +46,7 @@ class SchemeAsked(Sent):
     """A scheme to be shown: from a base by its code or its point, or, with the rule let go, of free points.
 
     `lightness` is added to the partners, `chroma` multiplies theirs. `move` drags a point first,
-    and `put` sets one by its numbers.
+    and `put` sets one by its numbers. A `locked` base stays where it is, whatever is dragged.
     """
 
     rule: str | None = None
@@ -58,6 +59,7 @@ class SchemeAsked(Sent):
     chroma: Annotated[float, Field(ge=0, le=2)] = 1
     move: WheelPlace | None = None
     put: Put | None = None
+    locked: bool = False
 
 
 class PointView(BaseModel):
@@ -85,12 +87,31 @@ class KitSpot(BaseModel):
     y: float
 
 
+class TunedScheme(BaseModel):
+    """The whole scheme, changed a little: its colors, and the points that give it when they are asked for (with a rule
+    the base alone)."""
+
+    by: int
+    colors: list[str]
+    points: list[PointSent]
+
+
+class TunedRow(BaseModel):
+    """What a row changes, and the schemes on both sides of the one that is."""
+
+    direction: Direction
+    schemes: list[TunedScheme]
+
+
 class SchemeView(BaseModel):
     """A scheme on its wheel; `limits` is the edge of sRGB at the base's lightness, once around, as x y pairs."""
 
     points: list[PointView]
     spread: float
     most_spread: float
+    lightness: float
+    chroma: float
+    tuned: list[TunedRow]
     limits: list[list[float]]
     spots: list[KitSpot]
 

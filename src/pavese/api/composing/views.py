@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from pavese.api.composing.schemas import (
@@ -15,6 +15,7 @@ from pavese.api.composing.schemas import (
     KitSpot,
     LayoutView,
     LineView,
+    PointSent,
     PointView,
     ProportionsView,
     ProposalView,
@@ -26,6 +27,8 @@ from pavese.api.composing.schemas import (
     ShelvedView,
     SlotView,
     ToneView,
+    TunedRow,
+    TunedScheme,
     WayView,
     Wish,
 )
@@ -34,8 +37,9 @@ from pavese.core.color.families import COLORFUL, RANGES, HueFamily, families_of,
 from pavese.core.color.naming import describe
 from pavese.core.color.notations import notations
 from pavese.core.color.parse import parse_color
-from pavese.core.color.schemes import RULES, Point, Rule, Wheel, at, base_for, in_gamut, limits, points
+from pavese.core.color.schemes import RULES, Point, Rule, Wheel, at, base_for, beside, in_gamut, limits, points, tuned
 from pavese.core.color.srgb import Rgb
+from pavese.core.color.variations import Direction
 from pavese.core.errors import InvalidKitError
 from pavese.core.kit.changes import with_proposal
 from pavese.core.kit.kit import Kit, KitColor
@@ -55,14 +59,21 @@ def scheme_view(asked: SchemeAsked, kit: Kit | None) -> SchemeView:
             free[asked.move.point] = at(asked.move.x, asked.move.y, old.lightness, asked.wheel)
         if asked.put is not None and asked.put.point < len(free):
             free[asked.put.point] = Point.of(parse_color(asked.put.code).rgb)
-        return _on_wheel(free, asked.wheel, 0.0, 0.0, kit)
+        return _on_wheel(free, asked, 0.0, 0.0, kit, list)
     rule = RULES.get(asked.rule)
     if rule is None:
         raise InvalidKitError(f"There is no scheme “{asked.rule[:40]}”; there are {', '.join(RULES)}.")
     spread = min(rule.spread if asked.spread is None else asked.spread, rule.most) if rule.most else 0.0
-    base = _dragged(asked, _base(asked), rule, spread)
-    found = points(base, rule, asked.wheel, spread, asked.lightness, asked.chroma)
-    return _on_wheel(found, asked.wheel, spread, rule.most, kit)
+    base = _base(asked)
+    if asked.locked:
+        asked, spread = _around(asked, base, rule, spread)
+    else:
+        base = _dragged(asked, base, rule, spread)
+
+    def whole(moved: Sequence[Point]) -> list[Point]:
+        return points(moved[0], rule, asked.wheel, spread, asked.lightness, asked.chroma)
+
+    return _on_wheel(whole([base]), asked, spread, rule.most, kit, whole)
 
 
 def families_view(kit: Kit) -> FamiliesView:
@@ -204,7 +215,44 @@ def _dragged(asked: SchemeAsked, base: Point, rule: Rule, spread: float) -> Poin
     return base
 
 
-def _on_wheel(found: list[Point], wheel: Wheel, spread: float, most: float, kit: Kit | None) -> SchemeView:
+def _around(asked: SchemeAsked, base: Point, rule: Rule, spread: float) -> tuple[SchemeAsked, float]:
+    """What is asked, and the spread, after a drag or a number typed in while the base stays."""
+    if asked.move is not None and 0 < asked.move.point <= len(rule.fixed):
+        place = at(asked.move.x, asked.move.y, base.lightness, asked.wheel)
+        spread, chroma = beside(place, asked.move.point, base, rule, asked.wheel, spread)
+        asked = asked.model_copy(update={"chroma": chroma})
+    if asked.put is not None and 0 < asked.put.point <= len(rule.fixed):
+        wanted = Point.of(parse_color(asked.put.code).rgb)
+        spread, chroma = beside(wanted, asked.put.point, base, rule, asked.wheel, spread)
+        reached = points(base, rule, asked.wheel, spread)[asked.put.point]
+        asked = asked.model_copy(update={"chroma": chroma, "lightness": wanted.lightness - reached.lightness})
+    return asked, spread
+
+
+def _tuned(found: Sequence[Point], whole: Callable[[Sequence[Point]], list[Point]]) -> list[TunedRow]:
+    """The scheme of these points, a step or two to both sides in each direction; `whole` completes points to it."""
+    rows = []
+    for direction in Direction:
+        schemes = []
+        for by in (-2, -1, 1, 2):
+            moved = tuned(found, direction, by)
+            if moved is not None:
+                colors = [color.hex for color, _ in in_gamut(whole(moved))]
+                sent = [PointSent(lightness=one.lightness, chroma=one.chroma, hue=one.hue) for one in moved]
+                schemes.append(TunedScheme(by=by, colors=colors, points=sent))
+        rows.append(TunedRow(direction=direction, schemes=schemes))
+    return rows
+
+
+def _on_wheel(
+    found: list[Point],
+    asked: SchemeAsked,
+    spread: float,
+    most: float,
+    kit: Kit | None,
+    whole: Callable[[Sequence[Point]], list[Point]],
+) -> SchemeView:
+    wheel = asked.wheel
     views = []
     for point, (color, reduced) in zip(found, in_gamut(found), strict=True):
         x, y = point.place(wheel)
@@ -226,6 +274,9 @@ def _on_wheel(found: list[Point], wheel: Wheel, spread: float, most: float, kit:
         points=views,
         spread=spread,
         most_spread=most,
+        lightness=asked.lightness,
+        chroma=asked.chroma,
+        tuned=_tuned(found if asked.rule is None else found[:1], whole),
         limits=[[x, y] for x, y in limits(found[0].lightness, wheel)],
         spots=[_spot(color, wheel) for color in kit.colors] if kit else [],
     )

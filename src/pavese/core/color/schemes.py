@@ -16,9 +16,14 @@ import numpy as np
 from pavese.core.color.gamut import fit, max_chroma, to_rgb
 from pavese.core.color.oklab import Array, encode, oklch_of, oklch_to_linear
 from pavese.core.color.srgb import Rgb
+from pavese.core.color.variations import Direction, variations
 
 #: The chroma at the rim of the drawn wheel; sRGB reaches 0.323 (magenta).
 RIM = 0.33
+
+
+#: The most chroma that partners have, in multiples of the base's.
+MOST_CHROMA = 2.0
 
 
 class Wheel(StrEnum):
@@ -123,6 +128,27 @@ def base_for(
     turn, _ = _offsets(rule, spread)[index - 1]
     hue = from_wheel(to_wheel(moved.hue, wheel) - turn, wheel) if turn else moved.hue
     return replace(base, hue=hue, chroma=moved.chroma / chroma if chroma else base.chroma)
+
+
+def beside(moved: Point, index: int, base: Point, rule: Rule, wheel: Wheel, spread: float) -> tuple[float, float]:
+    """The spread, and the chroma of partners in multiples of the base's, that bring partner `index` nearest to `moved`
+    while the base stays: dragging a partner of a base that is locked."""
+    share = 0.0 if rule.by_lightness else rule.share[index - 1]
+    if share:
+        away = to_wheel(moved.hue, wheel) - to_wheel(base.hue, wheel) - rule.fixed[index - 1]
+        spread = min(max(((away + 180) % 360 - 180) / share, 0.0), rule.most)
+    return spread, min(moved.chroma / base.chroma, MOST_CHROMA) if base.chroma else 1.0
+
+
+def tuned(found: Sequence[Point], direction: Direction, by: int) -> list[Point] | None:
+    """All points moved by so many steps in one direction (negative: the other way), each on its own; what cannot go on
+    stays. None where no point can."""
+    moved = []
+    for point in found:
+        row, base = variations(to_rgb(fit(np.array([point.lch])))[0], abs(by))[direction]
+        at = min(max(base + by, 0), len(row) - 1)
+        moved.append(Point.of(row[at]) if at != base else point)
+    return moved if moved != list(found) else None
 
 
 def in_gamut(wanted: Sequence[Point]) -> list[tuple[Rgb, bool]]:
