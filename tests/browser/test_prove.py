@@ -169,7 +169,9 @@ def test_two_coordinators_change_one_color_and_take_both(page: Page, somebody: P
     # Everything is in view before the other one changes it: nothing that is asked for later can bring the change along.
     stage(page, "Prove")
     page.get_by_role("gridcell", name=re.compile("^Pewter on Hull, ")).click()
-    take = page.get_by_role("listitem").filter(has_text="the ground by").get_by_role("button", name="in its place")
+    take = (
+        page.get_by_role("listitem").filter(has_text="the ground by").get_by_role("button", name="instead of the color")
+    )
     expect(take).to_be_visible()
     page.wait_for_load_state("networkidle")
     kit = page.url.split("/kits/")[1].split("/")[0]

@@ -1,13 +1,14 @@
 """Plans: the automatic assignment's promises, choices by hand, what a check finds."""
 
 import json
+from collections import Counter
 from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pavese.core.check.conformance import check_paints, files_off
+from pavese.core.check.conformance import Holds, check_paints, held_by_files, holds
 from pavese.core.color.contrast import luminance
 from pavese.core.color.parse import parse_color
 from pavese.core.color.ramp import step_position
@@ -229,7 +230,7 @@ _counts = st.dictionaries(paints, st.just({Kind.FILL: 1}), min_size=1, max_size=
 
 
 @given(st.lists(st.tuples(_counts, st.data()), max_size=4), kits())
-def test_files_off_are_those_with_a_finding_that_is_no_natural_tone(
+def test_files_are_counted_by_the_worst_they_hold(
     files: list[tuple[dict[Rgba, dict[Kind, int]], st.DataObject]], kit: Kit
 ) -> None:
     ours = [color for _, color in kit.tokens()]
@@ -237,6 +238,20 @@ def test_files_off_are_those_with_a_finding_that_is_no_natural_tone(
     for sites, data in files:
         to = data.draw(st.dictionaries(st.sampled_from(list(sites)), st.sampled_from(ours) | colors))
         parts = {(paint, "fill"): data.draw(st.sampled_from(ours) | st.none()) for paint in list(to)[:1]}
-        wanted.append((Inventory(sites), Recoloring(to, parts, frozenset(data.draw(st.sampled_from([(), ("#a",)]))))))
-    off = [any(found.natural(before) is None for found in check_paints(before.after(to), kit)) for before, to in wanted]
-    assert files_off(wanted, kit) == sum(off)
+        recoloring = Recoloring(to, parts, frozenset(data.draw(st.sampled_from([(), ("#a",)]))))
+        chosen = data.draw(st.sets(st.sampled_from([paint.key for paint in sites])))
+        wanted.append((Inventory(sites), recoloring, chosen))
+    expected = Counter(
+        holds(
+            (
+                found.natural(before) is not None,
+                any(found.paint in to.results(paint) for paint in before.sites if paint.key in chosen),
+            )
+            for found in check_paints(before.after(to), kit)
+        )
+        for before, to, chosen in wanted
+    )
+    assert held_by_files(wanted, kit) == expected
+    assert holds([]) is Holds.KIT
+    assert holds([(True, False), (False, True)]) is Holds.WANTED
+    assert holds([(False, True), (False, False)]) is Holds.OFF

@@ -262,7 +262,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           Files are on their way, in the colors they came in. Their paints are planned once all of them are here.
         </p>
         <p v-else-if="set.paints.length" class="hint muted">
-          Point at a paint to see where it stands. Choose it, then pick a pennant for it.
+          Point at a paint to see where it stands. Choose it, then press a color of the kit above, one of the pennants.
         </p>
         <PaintList
           v-model:chosen="chosen"
@@ -371,7 +371,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
         </div>
         <p v-if="trial && tried" class="tried" role="status">
           Seen in {{ tried.kit }}<template v-if="trial.edition">, edition {{ trial.edition }}</template>: {{ tried.figures.kit }} % of the kit,
-          contrast {{ tried.figures.contrast }}, apart {{ tried.figures.distinct }}. Nothing is kept until you add it as a variant.
+          contrast {{ tried.figures.contrast }}, still distinct {{ tried.figures.distinct }}. Nothing is kept until you add it as a variant.
         </p>
         <DropNote v-if="drop" :drop="drop" @close="drop = undefined" />
         <p v-if="!set.files && drop?.running" class="coming muted">The first files are seen here in a moment.</p>

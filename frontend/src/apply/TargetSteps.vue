@@ -46,7 +46,7 @@ function useCode(): void {
     <p class="muted why">
       {{ paint.reason.charAt(0).toUpperCase() + paint.reason.slice(1) }}.
       <template v-if="paint.area">Covers {{ paint.area }} where it stands.</template>
-      Pick a pennant above, or press its number.
+      Press a pennant of the kit above, or its number key.
     </p>
     <div v-if="color" class="ramp" role="group" :aria-label="`Steps of ${color.name}`">
       <button

@@ -99,7 +99,7 @@ function copyColor(): void {
     <ColorMeaning :color="color" @note="send({ note: $event })" />
 
     <template v-if="color.notes.length">
-      <h2>Mind</h2>
+      <h2>To keep in mind</h2>
       <ul class="notes">
         <li v-for="line in color.notes" :key="line">{{ line }}</li>
       </ul>

@@ -54,7 +54,7 @@ const ranges = (family: { lightness: number[]; chroma: number[] }) =>
           </th>
           <td>
             {{ member.family ?? 'in none' }}
-            <strong v-if="member.outlier" class="small">stands apart</strong>
+            <strong v-if="member.outlier" class="small">unlike the others</strong>
           </td>
           <td v-for="entry in families.families" :key="entry.family">
             <span v-if="member.family === entry.family" v-hint="'It is here'" class="here" :style="{ background: member.hex }" />

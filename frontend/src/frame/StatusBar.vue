@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useIntervalFn, useOnline } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import { underway } from '@/api/client'
 import { draft } from './history'
@@ -9,7 +9,11 @@ import { notice } from './notices'
 /** What is on its way is said once it takes longer than one notices. */
 const NOTICED = 250
 const now = ref(Date.now())
-useIntervalFn(() => (now.value = Date.now()), 100)
+const { pause, resume } = useIntervalFn(() => (now.value = Date.now()), 100, { immediate: false })
+watch(
+  () => underway.size > 0,
+  (waiting) => (waiting ? resume() : pause()),
+)
 const online = useOnline()
 const line = computed(() => {
   const waiting = [...underway.values()]

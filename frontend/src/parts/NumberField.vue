@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { watch } from 'vue'
+
+import { refusals } from '@/frame/notices'
 import { useShown } from './picking'
 
 /** A number within bounds; it is taken when one is done with it. `unit` stands behind it. */
@@ -19,10 +22,16 @@ const props = withDefaults(
 const emit = defineEmits<{ 'update:modelValue': [value: number] }>()
 
 const shown = useShown(() => props.modelValue)
+/** What was told last: a field that is left after a change has nothing more to tell. */
+let told = props.modelValue
+watch([() => props.modelValue, refusals], () => (told = props.modelValue))
 
 function put(): void {
   if (shown.value === null) shown.value = props.modelValue
-  else if (shown.value !== props.modelValue) emit('update:modelValue', shown.value)
+  else if (shown.value !== told) {
+    told = shown.value
+    emit('update:modelValue', shown.value)
+  }
 }
 </script>
 

@@ -142,8 +142,10 @@ async function speak(): Promise<void> {
             <button type="button" class="link" @click="take(way, 'step')">
               as step {{ sides(way).map((side) => side.step).join(' and ') }}
             </button>
-            <button type="button" class="link" @click="take(way, 'new')">as new</button>
-            <button type="button" class="link" @click="take(way, 'base')">in its place</button>
+            <button type="button" class="link" @click="take(way, 'new')">as a color of its own</button>
+            <button v-hint="'The color itself becomes this one, and all that is made with it follows'" type="button" class="link" @click="take(way, 'base')">
+              instead of the color
+            </button>
           </span>
         </li>
       </ul>
@@ -223,7 +225,8 @@ section {
 }
 .takes {
   display: flex;
-  gap: 12px;
+  flex-wrap: wrap;
+  gap: 2px 12px;
   width: 100%;
 }
 .wide {

@@ -68,14 +68,17 @@ def held_by_files(files: Iterable[tuple[Inventory, Recoloring, Collection[str]]]
 
     The results of a whole set are few: each is looked at once.
     """
-    becoming = [
-        (before, [(one, paint.key in chosen) for paint in before.sites for one in to.results(paint)])
-        for before, to, chosen in files
-    ]
-    all_of = Inventory({one: {} for _, results in becoming for one, _ in results})
+    becoming = []
+    for before, to, chosen in files:
+        results: dict[Rgba, bool] = {}
+        for paint in before.sites:
+            for one in to.results(paint):
+                results[one] = results.get(one, False) or paint.key in chosen
+        becoming.append((before, results))
+    all_of = Inventory({one: {} for _, results in becoming for one in results})
     strange = {finding.paint: finding for finding in check_paints(all_of, kit)}
     return Counter(
-        holds((strange[one].natural(before) is not None, wanted) for one, wanted in results if one in strange)
+        holds((strange[one].natural(before) is not None, wanted) for one, wanted in results.items() if one in strange)
         for before, results in becoming
     )
 
