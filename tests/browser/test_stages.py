@@ -71,7 +71,7 @@ def test_kits_are_switched_and_the_stages_tell_of_each(page: Page) -> None:
     stage(page, "Hand over")
     expect(page.get_by_role("heading", name="route-illustrations.zip")).to_be_visible()
     stage(page, "Check")
-    expect(page.get_by_role("heading", name="All 4 files hold only colors of the kit")).to_be_visible()
+    expect(page.get_by_role("heading", name="Nothing is off the kit but what is meant to be")).to_be_visible()
 
 
 @pytest.mark.parametrize(("level", "count"), [("AAA", 4), ("AA text", 2), ("large", 18), ("not readable", 32)])

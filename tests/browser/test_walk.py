@@ -284,8 +284,8 @@ def too_wide(page: Page, name: str) -> list[str]:
         """(tables) => {
             const root = document.documentElement
             const wide = root.scrollWidth > innerWidth || root.scrollHeight > innerHeight ? ['the page'] : []
-            // Tables of pairs and grids of files may scroll sideways inside their own region.
-            const tabled = (box) => box.matches('[role=grid]') || box.querySelector('[role=table]')
+            // Tables of pairs, ramps and grids of files may scroll sideways inside their own region.
+            const tabled = (box) => box.matches('[role=grid]') || box.querySelector('[role=table], [role=grid]')
             const boxes = tables ? [] : [...document.querySelectorAll('.scrolls')].filter(
               (box) => box.scrollWidth > box.clientWidth + 1 && !tabled(box))
             return [...wide, ...boxes.map((box) => `${box.className} ${box.scrollWidth} > ${box.clientWidth}`)]
