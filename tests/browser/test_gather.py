@@ -240,6 +240,8 @@ def test_a_scheme_on_the_wheel_by_hand_and_by_numbers(page: Page) -> None:
     page.mouse.down()
     page.mouse.move(box["x"] + box["width"] * 0.6, box["y"] + box["height"] * 0.4, steps=6)
     page.mouse.up()
+    # The last place is answered after the hand has let go.
+    page.wait_for_load_state("networkidle")
     moved = second.bounding_box()
     assert moved is not None
     assert abs(moved["x"] + 13 - box["x"] - box["width"] * 0.6) < 3
