@@ -223,6 +223,8 @@ def test_a_scheme_on_the_wheel_by_hand_and_by_numbers(page: Page) -> None:
     start_kit(page, "Tarnmoor wheeled")
     view(page, "wheel")
     choose(page, "Scheme", "triad")
+    # With the base let go, the scheme turns with the partner.
+    page.get_by_label("lock the base").uncheck()
     points = page.locator("button.point")
     expect(points).to_have_count(3)
     second = points.nth(1)
@@ -230,8 +232,6 @@ def test_a_scheme_on_the_wheel_by_hand_and_by_numbers(page: Page) -> None:
     second.focus()
     page.keyboard.press("Shift+ArrowUp")
     expect(second).not_to_have_attribute("aria-label", before or "")
-    # With the base let go, the scheme turns with the partner.
-    page.get_by_label("lock the base").uncheck()
     box = page.get_by_test_id("wheel").bounding_box()
     at = second.bounding_box()
     assert box is not None

@@ -30,6 +30,9 @@ const meant = useShown(() => props.modelValue)
 const at = ref(meant.value * props.factor)
 watch(meant, (value) => (at.value = value * props.factor))
 
+/** Whether a place on the way is another one, and not what is meant drawn to the nearest step. */
+const moved = (value: number) => Math.abs(value - meant.value * props.factor) > props.step / 2 + 1e-6
+
 /** One has let go: `settled` says so also where the places on the way were told. */
 function settle(value: number): void {
   put(value)
@@ -55,7 +58,7 @@ function put(value: number): void {
       :max="max"
       :step="step"
       :disabled="disabled"
-      @update:model-value="live && put($event)"
+      @update:model-value="live && moved($event) && put($event)"
       @end="settle"
       @keyup="settle(at)"
     />
