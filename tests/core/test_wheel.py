@@ -37,10 +37,11 @@ def test_a_partner_is_dragged_to_where_the_rule_can_bring_it(color, rule, wheel,
 def test_a_scheme_goes_both_ways_in_each_direction(color, direction) -> None:  # type: ignore[no-untyped-def]
     base = Point.of(color)
     scheme = points(base, RULES["triad"], Wheel.PERCEPTUAL, 0)
-    sides = {by: tuned(scheme, direction, by) for by in (-2, -1, 1, 2)}
+    sides = tuned(scheme, 2)[direction]
+    assert sides.keys() <= {-2, -1, 1, 2}
     for moved in sides.values():
-        assert moved is None or len(moved) == len(scheme)
-    lower, upper = sides[-1], sides[1]
+        assert len(moved) == len(scheme)
+    lower, upper = sides.get(-1), sides.get(1)
     if direction is Direction.LIGHTNESS:
         assert lower is None or sum(p.lightness for p in lower) < sum(p.lightness for p in scheme)
         assert upper is None or sum(p.lightness for p in upper) > sum(p.lightness for p in scheme)

@@ -25,6 +25,8 @@ const emit = defineEmits<{ 'update:modelValue': [value: T] }>()
 const FEW = 10
 const control = computed(() => (props.options.length > FEW ? VAutocomplete : VSelect))
 const shown = useShown(() => props.modelValue)
+/** It is not known yet whether what was chosen is so. */
+const waiting = computed(() => shown.value !== props.modelValue)
 const items = computed(() =>
   props.options.flatMap((option, at) => {
     const head = option.group !== props.options[at - 1]?.group ? option.group : undefined
@@ -43,8 +45,8 @@ function pick(value: T): void {
     :is="control"
     v-hint="hint"
     class="field pick"
-    :class="{ waiting: shown !== modelValue && !fleeting }"
-    :aria-busy="shown !== modelValue && !fleeting"
+    :class="{ waiting }"
+    :aria-busy="waiting"
     :model-value="shown"
     :items="items"
     item-title="title"

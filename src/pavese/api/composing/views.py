@@ -39,7 +39,6 @@ from pavese.core.color.notations import notations
 from pavese.core.color.parse import parse_color
 from pavese.core.color.schemes import RULES, Point, Rule, Wheel, at, base_for, beside, in_gamut, limits, points, tuned
 from pavese.core.color.srgb import Rgb
-from pavese.core.color.variations import Direction
 from pavese.core.errors import InvalidKitError
 from pavese.core.kit.changes import with_proposal
 from pavese.core.kit.kit import Kit, KitColor
@@ -231,17 +230,20 @@ def _around(asked: SchemeAsked, base: Point, rule: Rule, spread: float) -> tuple
 
 def _tuned(found: Sequence[Point], whole: Callable[[Sequence[Point]], list[Point]]) -> list[TunedRow]:
     """The scheme of these points, a step or two to both sides in each direction; `whole` completes points to it."""
-    rows = []
-    for direction in Direction:
-        schemes = []
-        for by in (-2, -1, 1, 2):
-            moved = tuned(found, direction, by)
-            if moved is not None:
-                colors = [color.hex for color, _ in in_gamut(whole(moved))]
-                sent = [PointSent(lightness=one.lightness, chroma=one.chroma, hue=one.hue) for one in moved]
-                schemes.append(TunedScheme(by=by, colors=colors, points=sent))
-        rows.append(TunedRow(direction=direction, schemes=schemes))
-    return rows
+    return [
+        TunedRow(
+            direction=direction,
+            schemes=[
+                TunedScheme(
+                    by=by,
+                    colors=[color.hex for color, _ in in_gamut(whole(moved))],
+                    points=[PointSent(lightness=one.lightness, chroma=one.chroma, hue=one.hue) for one in moved],
+                )
+                for by, moved in row.items()
+            ],
+        )
+        for direction, row in tuned(found, 2).items()
+    ]
 
 
 def _on_wheel(

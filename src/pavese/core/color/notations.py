@@ -88,10 +88,7 @@ def read_manual(text: str) -> Rgb | str | None:
         kind, written = match["word"].lower(), re.findall(_VALUE, match["numbers"])
     else:
         pairs = re.findall(rf"([a-z])\s*[:=]?\s*({_VALUE})", match["letters"], re.IGNORECASE)
-        spelled, written = "".join(letter for letter, _ in pairs).lower(), [value for _, value in pairs]
-        if spelled not in _MOST:
-            return None
-        kind = spelled
+        kind, written = "".join(letter for letter, _ in pairs).lower(), [value for _, value in pairs]
     most = _MOST[kind]
     values = [float(value.rstrip("%° ")) for value in written]
     if len(values) != len(most):

@@ -7,7 +7,7 @@ The anchors between the two are our own, set by looking at swatches of OKLCH hue
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -140,15 +140,23 @@ def beside(moved: Point, index: int, base: Point, rule: Rule, wheel: Wheel, spre
     return spread, min(moved.chroma / base.chroma, MOST_CHROMA) if base.chroma else 1.0
 
 
-def tuned(found: Sequence[Point], direction: Direction, by: int) -> list[Point] | None:
-    """All points moved by so many steps in one direction (negative: the other way), each on its own; what cannot go on
-    stays. None where no point can."""
-    moved = []
-    for point in found:
-        row, base = variations(to_rgb(fit(np.array([point.lch])))[0], abs(by))[direction]
-        at = min(max(base + by, 0), len(row) - 1)
-        moved.append(Point.of(row[at]) if at != base else point)
-    return moved if moved != list(found) else None
+def tuned(found: Sequence[Point], each_way: int) -> dict[Direction, dict[int, list[Point]]]:
+    """All points moved by up to so many steps in each direction (negative: the other way), each on its own; what cannot
+    go on stays. Steps at which no point moves are left out."""
+    around = [variations(to_rgb(fit(np.array([point.lch])))[0], each_way) for point in found]
+
+    def moved(direction: Direction, by: int) -> Iterator[Point]:
+        for point, rows in zip(found, around, strict=True):
+            row, base = rows[direction]
+            place = min(max(base + by, 0), len(row) - 1)
+            yield point if place == base else Point.of(row[place])
+
+    steps = [by for by in range(-each_way, each_way + 1) if by]
+    made = {direction: {by: list(moved(direction, by)) for by in steps} for direction in Direction}
+    return {
+        direction: {by: points for by, points in row.items() if points != list(found)}
+        for direction, row in made.items()
+    }
 
 
 def in_gamut(wanted: Sequence[Point]) -> list[tuple[Rgb, bool]]:

@@ -186,15 +186,15 @@ def _in_lines(text: str) -> Iterator[Hit]:
         hits = [replace(hit, start=at + hit.start) for hit in _named(line)]
         goes_on = len(hits) == 1 and hits[0].name is None and block and hits[0].kind not in {one.kind for one in block}
         if hits and not goes_on:
-            yield from _one_color(block, heading if len(block) == 1 or _alike(block) else None)
+            yield from _one_color(block, heading)
             block, heading = [], _heading(above)
         block += hits
         if not hits and block:
-            yield from _one_color(block, heading if len(block) == 1 or _alike(block) else None)
+            yield from _one_color(block, heading)
             block, heading = [], None
         above = "" if hits else line
         at += len(line)
-    yield from _one_color(block, heading if len(block) == 1 or _alike(block) else None)
+    yield from _one_color(block, heading)
 
 
 def _named(line: str) -> list[Hit]:
@@ -257,23 +257,19 @@ def _kind_of(code: str) -> Kind:
     return Kind.PRINT if first == "c" else Kind.ROUNDED if first == "h" else Kind.SCREEN
 
 
-def _one_color(block: Sequence[Hit], heading: str | None) -> Iterator[Hit]:
-    """What a block of codes holds: print colors go with the screen color beside them, rounded numbers with what they
-    are rounded from."""
+def _one_color(block: Sequence[Hit], heading: str | None) -> list[Hit]:
+    """What a block of codes holds: print colors go with the color beside them, rounded numbers with what they are
+    rounded from. The line above names them if they are one color."""
     screen = [hit for hit in block if hit.kind is Kind.SCREEN]
-    for hit in block:
-        if hit.kind is Kind.PRINT and len(screen) < len(block):
-            if any(other.kind is not Kind.PRINT for other in block):
-                continue
-        elif hit.kind is Kind.ROUNDED and any(_near(hit.color, other.color) for other in screen):
-            continue
-        yield replace(hit, name=hit.name or heading)
-
-
-def _alike(block: Sequence[Hit]) -> bool:
-    """Whether all codes of a block are one color in several notations."""
-    left = {hit.color.rgb for hit in _one_color(block, None)}
-    return len(left) == 1
+    printed = [hit for hit in block if hit.kind is Kind.PRINT]
+    left = [
+        hit
+        for hit in block
+        if not (hit.kind is Kind.PRINT and len(printed) < len(block))
+        and not (hit.kind is Kind.ROUNDED and any(_near(hit.color, other.color) for other in screen))
+    ]
+    name = heading if len({hit.color.rgb for hit in left}) == 1 else None
+    return [replace(hit, name=hit.name or name) for hit in left]
 
 
 def _near(one: Rgba, other: Rgba) -> bool:

@@ -62,17 +62,20 @@ def asked_for(text: str, kit: Kit) -> list[tuple[str, Rgb]]:
 
 def _beside_each_other(text: str, names: Mapping[str, Rgb]) -> Iterator[tuple[str, Rgb]]:
     """Codes and names of the kit that stand in one text; a name alone before a code is what that code is called."""
-    any_name = re.compile(
-        rf"(?<!\w)(?:{'|'.join(re.escape(name) for name in sorted(names, key=len, reverse=True))})(?!\w)", re.IGNORECASE
-    )
+    longest_first = sorted(names, key=len, reverse=True)
+    any_name = re.compile(rf"(?<!\w)(?:{'|'.join(map(re.escape, longest_first)) or '(?!)'})(?!\w)", re.IGNORECASE)
+
+    def named(part: str) -> Iterator[tuple[str, Rgb]]:
+        return ((match[0], names[_plain(match[0])]) for match in any_name.finditer(part))
+
     start = 0
     for hit in sorted(hits_in(text), key=lambda hit: hit.start):
         gap = text[start : hit.start]
         if _plain(gap.strip(" ,:=-")) not in names:
-            yield from ((match[0], names[_plain(match[0])]) for match in any_name.finditer(gap) if names)
+            yield from named(gap)
         yield hit.code, hit.color.rgb
         start = hit.end
-    yield from ((match[0], names[_plain(match[0])]) for match in any_name.finditer(text[start:]) if names)
+    yield from named(text[start:])
 
 
 def _pieces(text: str) -> Iterator[str]:
