@@ -153,7 +153,7 @@ def check(page: Page) -> None:
         page.get_by_role("button", name="Keep as it is").click()
         page.get_by_text(f"{key} to kept").wait_for()
     stage(page, "Check")
-    page.get_by_role("heading", name="not of the kit").wait_for()
+    page.get_by_role("columnheader", name="not of the kit").wait_for()
 
 
 if __name__ == "__main__":
