@@ -174,7 +174,7 @@ def test_a_link_works_signed_out_until_it_is_revoked_or_ends(client: TestClient,
     client.patch(path(kit, "/colors/hull"), json={"code": "#101820"})
     assert stranger.get(f"/api/shared/{token}").json()["colors"][3]["hex"] == "#16252b", "only that edition"
     assert stranger.get(f"/api/shared/{token}/hand-over/css").status_code == 200
-    assert stranger.get(f"/api/shared/{token}/logo", params={"key": seen.json()["logo"]}).status_code == 200
+    assert stranger.get(f"/api/shared/{token}/logo", params={"key": seen.json()["logo"]["key"]}).status_code == 200
     assert stranger.get(f"/api/shared/{token}/logo", params={"key": "0" * 64}).status_code == 404
     assert stranger.get("/api/shared/not-a-token-of-ours").status_code == 404
     assert client.get(path(kit, "/links")).json()[0]["path"] is None, "the address is told once"

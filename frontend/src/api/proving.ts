@@ -198,11 +198,11 @@ export async function publish(kitId: string, note: string) {
   return made
 }
 
-export async function makeLink(kitId: string, number: number, days: number) {
+export async function makeLink(kitId: string, number: number, days: number, sets: string[]) {
   const made = await taken(
     client.POST('/api/kits/{kit_id}/editions/{number}/links', {
       params: { path: { kit_id: kitId, number } },
-      body: { days },
+      body: { days, sets },
     }),
   )
   await queryClient.invalidateQueries({ queryKey: ['links', kitId] })

@@ -6,6 +6,7 @@ import type { StrangePaint } from '@/api/client'
 import { pictureUrl, useCheck, useKit, useSetChanges } from '@/api/queries'
 import SetBar from '@/apply/SetBar.vue'
 import { complain, say } from '@/frame/notices'
+import HandedFiles from '@/parts/HandedFiles.vue'
 import EmptyState from '@/parts/EmptyState.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
@@ -126,6 +127,10 @@ function remedy(paint: StrangePaint): void {
         <p v-else-if="check.files" class="clean">
           Nothing is off. <router-link :to="{ name: 'hand-over', params: { kitId, setId } }">Hand it over</router-link>
         </p>
+        <template v-if="check.files">
+          <h2>As it is handed over</h2>
+          <HandedFiles :key="setId" :set-id="setId!" :total="check.files" />
+        </template>
       </div>
     </template>
   </div>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { useKit, usePackage, useSet, useSetFiles } from '@/api/queries'
+import { useKit, usePackage } from '@/api/queries'
 import SetBar from '@/apply/SetBar.vue'
 import { copy } from '@/frame/notices'
 import EmptyState from '@/parts/EmptyState.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import ExportPanel from './ExportPanel.vue'
+import HandedFiles from '@/parts/HandedFiles.vue'
 import HandOverTabs from './HandOverTabs.vue'
 
 const route = useRoute()
@@ -15,17 +16,6 @@ const kitId = computed(() => route.params.kitId as string)
 const { data: kit } = useKit(kitId)
 const setId = computed(() => (route.params.setId as string) || kit.value?.sets[0]?.id)
 const { data: pack, error, refetch } = usePackage(setId)
-
-/** Files that are listed at first, and with each wish for more. */
-const STEP = 200
-const { data: set } = useSet(setId)
-const listed = ref<[number, number]>([0, STEP - 1])
-watch(setId, () => (listed.value = [0, STEP - 1]))
-const { files } = useSetFiles(set, { only: 'handed', order: 'set', text: '', ground: '#ffffff' }, listed)
-const names = computed(() => {
-  const [first, last] = listed.value
-  return Array.from({ length: last - first + 1 }, (_, at) => files.value?.at(at)?.name).filter((name) => name !== undefined)
-})
 
 const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*.svg -o recolored/'
 </script>
@@ -47,13 +37,8 @@ const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*
             <li v-for="entry in pack.entries" :key="entry.path">
               <span class="mono">{{ entry.path }}</span> <span class="muted">{{ entry.what }}</span>
             </li>
-            <li v-for="name in names" :key="name">
-              <span class="mono">{{ name }}</span> <span class="muted">recolored</span>
-            </li>
           </ul>
-          <v-btn v-if="names.length && names.length < pack.files" @click="listed = [0, listed[1] + STEP]">
-            List more of the other {{ pack.files - names.length }}
-          </v-btn>
+          <HandedFiles v-if="setId" :key="setId" :set-id="setId" :total="pack.files" />
         </template>
         <EmptyState v-else-if="kit && (!setId || pack)" title="No files to hand over">
           A package holds a set's recolored files with the kit and the plan that made them.
@@ -95,13 +80,11 @@ header {
   margin-bottom: 14px;
 }
 .entries {
-  columns: 2 320px;
-  column-gap: 24px;
+  margin-bottom: 14px;
 }
 .entries li {
   padding: 3px 0;
   border-top: 1px solid var(--hair);
-  break-inside: avoid;
 }
 aside {
   display: grid;

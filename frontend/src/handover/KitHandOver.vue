@@ -57,8 +57,12 @@ const card = computed(() => choices.value?.forms.find((one) => one.form === 'car
 
 const days = ref(30)
 const fresh = ref('')
+const withFiles = computed(() => props.kit.sets.filter((one) => one.files))
+const chosenSets = ref<string[]>([])
+const sharing = ref(false)
 async function share(): Promise<void> {
-  const made = await makeLink(kitId.value, number.value, days.value)
+  sharing.value = true
+  const made = await makeLink(kitId.value, number.value, days.value, chosenSets.value)
   fresh.value = `${location.origin}${made.path}`
   await copy(fresh.value)
 }
@@ -90,16 +94,30 @@ const day = (at: string) => new Date(at).toLocaleDateString([], { dateStyle: 'me
           <FormList :forms="choices.forms" :path="path" :query="query" />
           <img v-if="card" class="card" :src="`${path}/card-png?${query(card)}`" alt="The swatch card as it would be handed over" />
         </div>
-        <template v-if="mayChange && number">
+        <template v-if="mayChange">
           <h2>A page for those outside</h2>
-          <p class="muted">Shows edition {{ number }} and nothing else, without signing in, to whoever has the link.</p>
+          <p class="muted">
+            Shows {{ number ? `edition ${number}` : 'the draft as it is now' }}, and the sets that are ticked in its colors, without signing in,
+            to whoever has the link.
+          </p>
+          <fieldset v-if="withFiles.length" class="sets">
+            <legend>Sets</legend>
+            <TickBox
+              v-for="one in withFiles"
+              :key="one.id"
+              :model-value="chosenSets.includes(one.id)"
+              @update:model-value="chosenSets = flip(chosenSets, one.id, withFiles.map((set) => set.id))"
+            >
+              {{ one.name }} <span class="muted small">{{ one.files }}</span>
+            </TickBox>
+          </fieldset>
           <div class="row">
             <span>works for</span>
             <NumberField v-model="days" label="works for" :min="1" :max="365" unit="days" class="days" />
-            <v-btn @click="share().catch(complain)">Make a link and copy it</v-btn>
+            <v-btn :disabled="sharing" @click="share().catch(complain).finally(() => (sharing = false))">Make a link and copy it</v-btn>
           </div>
           <p v-if="fresh" role="status">
-            <span class="mono fresh">{{ fresh }}</span>
+            <a class="mono fresh" :href="fresh" target="_blank">{{ fresh }}</a>
             <button type="button" class="link" @click="copy(fresh)">copy</button>{{ ' ' }}
             <span class="muted small">told this once; it is kept as a hash only</span>
           </p>
@@ -107,7 +125,8 @@ const day = (at: string) => new Date(at).toLocaleDateString([], { dateStyle: 'me
         <table v-if="links?.length" class="listing">
           <tbody>
             <tr v-for="link in links" :key="link.id" :class="{ muted: link.state !== 'works' }">
-              <th scope="row">edition {{ link.edition }}</th>
+              <th scope="row">{{ link.edition ? `edition ${link.edition}` : 'the draft' }}</th>
+              <td class="small">{{ link.sets.join(', ') }}</td>
               <td>{{ link.state === 'works' ? `works until ${day(link.ends_at)}` : link.state }}</td>
               <td class="small muted">{{ link.who }}, {{ day(link.at) }}</td>
               <td><button v-if="link.state === 'works'" type="button" class="link" @click="revoke(link).catch(complain)">revoke</button></td>
@@ -186,10 +205,16 @@ header,
 .days {
   width: 92px;
 }
+.sets {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+}
 .edition {
   flex: 0 1 420px;
 }
 .fresh {
+  color: inherit;
   margin-right: 10px;
   overflow-wrap: anywhere;
 }

@@ -8,8 +8,9 @@ import { useSurround } from '@/frame/surround'
 import PennantShape from '@/parts/PennantShape.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import FormList from './FormList.vue'
+import SharedSet from './SharedSet.vue'
 
-/** One edition, for whoever has its link. */
+/** One state of a kit, with sets in its colors, for whoever has the link. */
 const route = useRoute()
 const token = computed(() => route.params.token as string)
 const { data: shared, error, refetch } = useQuery({
@@ -28,6 +29,12 @@ const approved = computed(() =>
       use: one.use,
     })),
 )
+const faces = computed(() =>
+  [
+    { use: 'Headlines', face: shared.value?.type.headline, large: true },
+    { use: 'Text', face: shared.value?.type.text, large: false },
+  ].flatMap(({ face, ...rest }) => (face ? [{ face, ...rest }] : [])),
+)
 const path = computed(() => `/api/shared/${encodeURIComponent(token.value)}`)
 </script>
 
@@ -36,15 +43,20 @@ const path = computed(() => `/api/shared/${encodeURIComponent(token.value)}`)
     <ProblemNote v-if="error" :error="error" @again="refetch()" />
     <article v-else-if="shared">
       <header>
-        <img v-if="shared.logo" :src="`${path}/logo?key=${shared.logo}`" alt="" height="64" />
+        <span v-if="shared.logo" class="logo" :style="{ background: shared.logo.behind }">
+          <img :src="`${path}/logo?key=${shared.logo.key}`" :alt="`The logo of ${shared.name}`" height="64" />
+        </span>
         <div>
           <h1>{{ shared.name }}</h1>
           <p>
-            Edition {{ shared.number }}, {{ new Date(shared.at).toLocaleDateString([], { dateStyle: 'long' }) }}, published by
+            {{ shared.number ? `Edition ${shared.number}` : 'A draft, not published' }},
+            {{ new Date(shared.at).toLocaleDateString([], { dateStyle: 'long' }) }}, {{ shared.number ? 'published' : 'shared' }} by
             {{ shared.who }} <span class="mono muted">{{ shared.digest.slice(0, 12) }}</span>
           </p>
           <p v-if="shared.note">{{ shared.note }}</p>
         </div>
+        <span class="gap" />
+        <v-btn class="strong" :href="`${path}/everything.zip`">Download everything</v-btn>
       </header>
       <h2>Colors</h2>
       <ul class="colors">
@@ -61,14 +73,25 @@ const path = computed(() => `/api/shared/${encodeURIComponent(token.value)}`)
         <span>{{ color.name }}</span>
         <span v-for="step in color.steps" :key="step.step" v-hint="step.hex" class="step" :style="{ background: step.hex, color: step.ink }">{{ step.step }}</span>
       </div>
-      <h2>Approved pairs</h2>
-      <ul class="pairs">
+      <template v-if="faces.length">
+        <h2>Typefaces</h2>
+        <div v-for="one in faces" :key="one.use" class="face">
+          <p class="small">{{ one.use }}</p>
+          <p>
+            <strong>{{ one.face.wanted }}</strong>
+            <span v-if="!one.face.same" class="muted small"> shown in {{ one.face.shown }}, {{ one.face.why }}</span>
+          </p>
+          <p :class="{ large: one.large }" :style="{ fontFamily: `'${one.face.shown}'` }">{{ shared.name }}: 0123456789 ABCDEFG abcdefg &amp; ?!</p>
+        </div>
+      </template>
+      <h2 v-if="approved.length">Approved pairs</h2>
+      <ul v-if="approved.length" class="pairs">
         <li v-for="one in approved" :key="`${one.text.token} ${one.ground.token}`">
           <div class="pair" :style="{ background: one.ground.hex, color: one.text.hex }">
-            <p class="large">Boarding in fog</p>
-            <p>Four crossings a day.</p>
+            <p class="large">{{ shared.name }}</p>
+            <p>{{ one.text.name }} on {{ one.ground.name }}.</p>
           </div>
-          <p class="small"><strong>{{ one.ratio }} : 1</strong> {{ one.text.name }} on {{ one.ground.name }}, {{ one.use }}</p>
+          <p class="small"><strong>{{ one.ratio }} : 1</strong> for {{ one.use }}</p>
         </li>
       </ul>
       <template v-if="shared.see_through.length">
@@ -87,7 +110,8 @@ const path = computed(() => `/api/shared/${encodeURIComponent(token.value)}`)
       <ul>
         <li v-for="rule in shared.rules.words" :key="rule">{{ rule }}</li>
       </ul>
-      <h2>Take it with you</h2>
+      <SharedSet v-for="one in shared.sets" :key="one.id" :path="path" :set="one" />
+      <h2>One by one</h2>
       <FormList :forms="shared.forms" :path="`${path}/hand-over`" :query="() => ''" />
     </article>
   </main>
@@ -111,6 +135,19 @@ header {
   align-items: center;
   padding-bottom: 14px;
   border-bottom: 2px solid var(--ink);
+}
+.logo {
+  padding: 12px 16px;
+}
+.logo img {
+  display: block;
+}
+.gap {
+  flex: 1;
+}
+.face {
+  padding: 6px 0 8px;
+  border-top: 1px solid var(--hair);
 }
 h1 {
   font-size: 26px;

@@ -29,6 +29,7 @@ from pavese.api.people import routes as people
 from pavese.api.proving import routes as proving
 from pavese.api.sets import doubts, drops, exports, plans, stock
 from pavese.api.sets import routes as sets
+from pavese.api.shared.routes import open_router as shared
 from pavese.api.sources import routes as sources
 from pavese.core.formats import take_in
 from pavese.core.gather.stock import StockLibrary
@@ -103,7 +104,7 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         formats,
     ):
         app.include_router(module.router, dependencies=[Depends(admitted)])
-    for router in (people.door, people.router, editions.open_router):
+    for router in (people.door, people.router, shared):
         app.include_router(router)
 
     @app.get("/api/health", tags=["health"])

@@ -27,12 +27,17 @@ _UNUSED = text("""
     DELETE FROM contents WHERE made_at < clock_timestamp() - make_interval(secs => :seconds) AND NOT EXISTS (
         SELECT 1 FROM arrivals WHERE arrivals.content_id = contents.id OR arrivals.digest = contents.digest
     ) AND NOT EXISTS (SELECT 1 FROM assets WHERE assets.digest = contents.digest
+    ) AND NOT EXISTS (SELECT 1 FROM link_files WHERE link_files.digest = contents.digest
     ) AND (digest IS NULL OR digest NOT IN (
-        SELECT came.value->>1 FROM assets, jsonb_each(assets.beside) AS came WHERE jsonb_array_length(came.value) = 2)
+        SELECT came.value->>1
+        FROM (SELECT beside FROM assets UNION ALL SELECT beside FROM link_files) AS with_others,
+            jsonb_each(with_others.beside) AS came
+        WHERE jsonb_array_length(came.value) = 2)
     ) AND NOT EXISTS (SELECT 1 FROM exports WHERE exports.digest = contents.digest
     ) AND (digest IS NULL OR digest NOT IN (
         SELECT named[1] FROM revisions, regexp_matches(body::text, '"([0-9a-f]{64})"', 'g') AS named
         UNION SELECT named[1] FROM editions, regexp_matches(body::text, '"([0-9a-f]{64})"', 'g') AS named
+        UNION SELECT named[1] FROM links, regexp_matches(body::text, '"([0-9a-f]{64})"', 'g') AS named
     ))
 """)
 

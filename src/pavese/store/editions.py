@@ -1,10 +1,8 @@
-"""Editions as they are kept, and the links that show one to whoever has the link."""
+"""Editions as they are kept."""
 
 from __future__ import annotations
 
-import secrets
 import uuid
-from datetime import timedelta
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -12,10 +10,8 @@ from sqlalchemy.orm import Session
 from pavese.core.gather.source import Source, SourceKind
 from pavese.core.kit.edition import PictureRights, Snapshot, SourceRights, unresolved
 from pavese.store import history, kits, records, sources
-from pavese.store.database import now
-from pavese.store.errors import GoneError, NotFoundError, StoreError
-from pavese.store.models import EditionRow, KitRow, Link
-from pavese.store.people import token_digest
+from pavese.store.errors import NotFoundError, StoreError
+from pavese.store.models import EditionRow, KitRow
 
 
 def snapshot(session: Session, row: KitRow) -> Snapshot:
@@ -80,52 +76,6 @@ def get(session: Session, kit_id: uuid.UUID, number: int) -> EditionRow:
 def content_of(row: EditionRow) -> Snapshot:
     """What an edition holds."""
     return Snapshot.model_validate(row.body)
-
-
-def link(session: Session, edition: EditionRow, days: int) -> tuple[Link, str]:
-    """A new link and its token, which is told this once."""
-    token = secrets.token_urlsafe(32)
-    made = Link(
-        id=uuid.uuid4(),
-        digest=token_digest(token),
-        edition=edition,
-        who=records.author(session).name,
-        ends_at=now(session) + timedelta(days=days),
-    )
-    session.add(made)
-    session.flush()
-    records.write(session, edition.kit_id, f"Link to edition {edition.number} for {days} days", {})
-    return made, token
-
-
-def links(session: Session, kit_id: uuid.UUID) -> list[Link]:
-    """The links to editions of a kit, newest first."""
-    query = select(Link).join(EditionRow).where(EditionRow.kit_id == kit_id).order_by(Link.made_at.desc(), Link.id)
-    return list(session.scalars(query))
-
-
-def revoke(session: Session, kit_id: uuid.UUID, link_id: uuid.UUID) -> Link:
-    """Ends a link now. Raises NotFoundError."""
-    found = session.get(Link, link_id)
-    if found is None or found.edition.kit_id != kit_id:
-        raise NotFoundError("This link does not exist.")
-    if found.revoked_at is None:
-        found.revoked_at = now(session)
-        session.flush()
-        records.write(session, kit_id, f"Revoke a link to edition {found.edition.number}", {})
-    return found
-
-
-def shared(session: Session, token: str) -> EditionRow:
-    """The edition a token leads to. Raises NotFoundError for no token of ours, GoneError for one that has ended."""
-    found = session.scalars(select(Link).where(Link.digest == token_digest(token))).first()
-    if found is None:
-        raise NotFoundError("This link leads nowhere; perhaps a part of it is missing.")
-    if found.revoked_at is not None:
-        raise GoneError("This link was revoked. Ask the person who sent it for a new one.")
-    if found.ends_at <= now(session):
-        raise GoneError("This link has expired. Ask the person who sent it for a new one.")
-    return found.edition
 
 
 def _rights(source: Source) -> SourceRights:

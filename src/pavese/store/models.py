@@ -236,18 +236,50 @@ class EditionRow(Base):
 
 
 class Link(Base):
-    """A link to one edition, under the SHA-256 of its token, that works until it ends or is revoked."""
+    """A link to one state of a kit, under the SHA-256 of its token, that works until it ends or is revoked.
+
+    It shows an edition or, without one, the draft as it was when the link was made (`body`); and the sets that were
+    chosen for it.
+    """
 
     __tablename__ = "links"
 
     id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
     digest: Mapped[str] = mapped_column(String(64), unique=True)
-    edition_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("editions.id"), index=True)
+    kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id"), index=True)
+    edition_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("editions.id"), index=True)
+    body: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
     who: Mapped[str] = mapped_column(String(80))
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())
     ends_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     revoked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
-    edition: Mapped[EditionRow] = relationship(lazy="joined")
+    edition: Mapped[EditionRow | None] = relationship(lazy="joined")
+    sets: Mapped[list[LinkSet]] = relationship(order_by="LinkSet.position")
+
+
+class LinkSet(Base):
+    """A set as a link shows it: its name, its files and the plan that recolors them, as they were when it was made."""
+
+    __tablename__ = "link_sets"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    link_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("links.id", ondelete="CASCADE"), index=True)
+    position: Mapped[int] = mapped_column(Integer)
+    name: Mapped[str] = mapped_column(String(120))
+    plan: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class LinkFile(Base):
+    """A file that a link shows, as it came; the fields are those of `AssetRow`."""
+
+    __tablename__ = "link_files"
+
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    of_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("link_sets.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str] = mapped_column(String(240))
+    digest: Mapped[str] = mapped_column(ForeignKey("contents.digest"), index=True)
+    paints: Mapped[dict[str, dict[str, int]]] = mapped_column(JSONB)
+    beside: Mapped[dict[str, list[str]]] = mapped_column(JSONB, server_default="{}", default=dict)
 
 
 class ExportRow(Base):

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from threading import Lock
+from typing import TypeVar
 
 from cachetools import LRUCache
 from sqlalchemy import Select, String, Uuid, and_, bindparam, cast, func, literal, or_, select, text
@@ -32,12 +33,16 @@ from pavese.store import contents, drops, editions, history, kits
 from pavese.store.editions import content_of
 from pavese.store.errors import NotFoundError
 from pavese.store.facts import FileFacts, facts_of, inventory_of, know, measured_of, remember, to_json
-from pavese.store.models import AssetRow, DropRow, EditionRow, KitRow, Revision, SetRow, Subject
+from pavese.store.models import AssetRow, DropRow, EditionRow, KitRow, LinkFile, Revision, SetRow, Subject
 
 #: Files whose bytes are held at a time.
 _AT_ONCE = 16
 #: Names of elements listed beside a paint of a set.
 _SELECTORS = 30
+
+#: A file of a set, or of a set as a link shows it.
+KeptFile = AssetRow | LinkFile
+OfFile = TypeVar("OfFile", AssetRow, LinkFile, KeptFile)
 
 
 def create(session: Session, kit_id: uuid.UUID, name: str, channel: str = "icons", purpose: str = "") -> SetRow:
@@ -324,13 +329,13 @@ def join_beside(session: Session, drop: DropRow) -> None:
     session.flush()
 
 
-def came(session: Session, row: AssetRow) -> Came:
+def came(session: Session, row: KeptFile) -> Came:
     """A file as it came, with those that belong to it."""
     [(_, found)] = files(session, [row])
     return found
 
 
-def neighbors(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[str, bytes]]:
+def neighbors(session: Session, rows: Iterable[KeptFile]) -> Iterator[tuple[str, bytes]]:
     """Path and bytes of the files that belong to others, each once; those that are files of their own aside."""
     listed = list(rows)
     known = {row.name for row in listed}
@@ -465,7 +470,7 @@ def change_plan(
     return plan
 
 
-def files(session: Session, rows: Iterable[AssetRow]) -> Iterator[tuple[AssetRow, Came]]:
+def files(session: Session, rows: Iterable[OfFile]) -> Iterator[tuple[OfFile, Came]]:
     """Each file as it came, a few at a time."""
     listed = list(rows)
     for at in range(0, len(listed), _AT_ONCE):

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Path, Query
 from fastapi.responses import Response
 
-from pavese.api.context import Db, Drawing
+from pavese.api.context import Drawing
 from pavese.api.editions.schemas import (
     CompareView,
     EditionEntry,
@@ -18,7 +18,6 @@ from pavese.api.editions.schemas import (
     LinkView,
     PublishSent,
     PublishView,
-    SharedView,
 )
 from pavese.api.editions.views import (
     Chosen,
@@ -29,27 +28,24 @@ from pavese.api.editions.views import (
     handed_over,
     link_view,
     published,
-    shared_view,
     unresolved_views,
 )
-from pavese.api.proving.routes import At, Here, logo_response
+from pavese.api.proving.routes import At, Here
 from pavese.api.schemas import KitView
+from pavese.api.sets.choices import tried
+from pavese.api.sets.views import open_set
 from pavese.core.handoff.forms import KitForm
 from pavese.core.kit.compare import compare
 from pavese.core.kit.edition import unresolved
 from pavese.core.kit.kit import Kit
-from pavese.store import editions
+from pavese.store import editions, links, sets
+from pavese.store.errors import NotFoundError
 
 router = APIRouter(prefix="/api/kits/{kit_id}", tags=["editions"])
-#: Open to whoever has a link; nothing here asks for a session.
-open_router = APIRouter(prefix="/api", tags=["shared"])
-
-Choosing = Annotated[Chosen, Depends()]
 Number = Annotated[int, Path(ge=1, lt=2**31)]
 NumberOrDraft = Annotated[int, Path(ge=0, lt=2**31)]
 #: An edition by its number; 0 is the draft.
 State = Annotated[int, Query(ge=0, lt=2**31)]
-Token = Annotated[str, Path(min_length=8, max_length=100)]
 
 
 @router.get("/editions")
@@ -113,38 +109,29 @@ def hand_over(
 @router.get("/links")
 def list_links(at: Here) -> list[LinkView]:
     """The links to editions of this kit, newest first."""
-    return [link_view(at.db, link) for link in editions.links(at.db, at.row.id)]
+    return [link_view(at.db, link) for link in links.listed(at.db, at.row.id)]
 
 
 @router.post("/editions/{number}/links", status_code=201)
-def make_link(at: Here, number: Number, sent: LinkSent) -> LinkView:
-    """A link to an edition that works without signing in; its address is told this once."""
-    link, token = editions.link(at.db, editions.get(at.db, at.row.id, number), sent.days)
+def make_link(at: Here, number: NumberOrDraft, sent: LinkSent) -> LinkView:
+    """A link to an edition, or to the draft as it is now (0), that works without signing in, with sets in its colors;
+    its address is told this once."""
+    edition = editions.get(at.db, at.row.id, number) if number else None
+    link, token = links.make(at.db, at.row, edition, sent.days)
+    kit = links.content_of(link).kit
+    for set_id in dict.fromkeys(sent.sets):
+        opened = open_set(at.db, sets.get(at.db, set_id))
+        if opened.row.kit_id != at.row.id:
+            raise NotFoundError("This set is not of this kit.")
+        shown = tried(opened, kit)
+        links.show_set(at.db, link, opened.row.name, shown.plan, shown.handed)
     return link_view(at.db, link, token)
 
 
 @router.delete("/links/{link_id}")
 def revoke_link(at: Here, link_id: uuid.UUID) -> LinkView:
     """Ends a link at once."""
-    return link_view(at.db, editions.revoke(at.db, at.row.id, link_id))
-
-
-@open_router.get("/shared/{token}")
-def shared_edition(token: Token, db: Db) -> SharedView:
-    """The edition a link leads to."""
-    return shared_view(editions.shared(db, token))
-
-
-@open_router.get("/shared/{token}/logo", response_class=Response)
-def shared_logo(token: Token, db: Db, key: str) -> Response:
-    """A picture of that edition's logo."""
-    return logo_response(db, editions.content_of(editions.shared(db, token)).kit, key)
-
-
-@open_router.get("/shared/{token}/hand-over/{form}", response_class=Response)
-def shared_hand_over(token: Token, form: KitForm, chosen: Choosing, db: Db, drawing: Drawing) -> Response:
-    """That edition in a form."""
-    return handed_over(published(db, editions.shared(db, token)), form, chosen.choice, drawing)
+    return link_view(at.db, links.revoke(at.db, at.row.id, link_id))
 
 
 def _state(at: At, number: int) -> Kit:

@@ -8,8 +8,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from pavese.api.proving.schemas import PairsView, RulesView, SeeThroughView
-from pavese.api.schemas import ColorView, Note, Sent
+from pavese.api.schemas import Note, Sent
 from pavese.core.handoff.forms import KitForm
 from pavese.core.handoff.published import CodeKind, Language, Part
 from pavese.core.kit.compare import DifferenceKind
@@ -73,16 +72,19 @@ class EditionsView(BaseModel):
 
 
 class LinkSent(Sent):
-    """How long a link works."""
+    """How long a link works, and the sets that it shows."""
 
     days: Annotated[int, Field(ge=1, le=365)] = 30
+    sets: Annotated[tuple[uuid.UUID, ...], Field(max_length=40)] = ()
 
 
 class LinkView(BaseModel):
-    """A link to an edition; its address is told once, when it is made."""
+    """A link to an edition, or to the draft as it was (0), with the names of the sets it shows; its address is told
+    once, when it is made."""
 
     id: uuid.UUID
     edition: int
+    sets: list[str]
     who: str
     at: datetime
     ends_at: datetime
@@ -106,23 +108,6 @@ class HandOverChoices(BaseModel):
     codes: list[CodeKind]
     parts: list[Part]
     languages: list[Language]
-
-
-class SharedView(BaseModel):
-    """An edition as anyone with its link sees it."""
-
-    name: str
-    number: int
-    note: str
-    who: str
-    at: datetime
-    digest: str
-    colors: list[ColorView]
-    pairs: PairsView
-    rules: RulesView
-    see_through: list[SeeThroughView]
-    logo: str | None
-    forms: list[FormView]
 
 
 class ImportedView(BaseModel):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from urllib.parse import quote
 
 from fastapi import Query
 from fastapi.responses import Response
@@ -15,12 +14,10 @@ from pavese.api.editions.schemas import (
     FormView,
     HandOverChoices,
     LinkView,
-    SharedView,
     UnresolvedView,
 )
-from pavese.api.kits.views import color_views
+from pavese.api.files.zips import attached
 from pavese.api.proving.routes import At
-from pavese.api.proving.views import pairs_view, rules_view, see_through_view
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.forms import FORMS, KitForm, file_name
@@ -28,7 +25,6 @@ from pavese.core.handoff.published import CodeKind, Language, Part, Published, S
 from pavese.core.handoff.sheet import sheet_files
 from pavese.core.kit.compare import Difference
 from pavese.core.kit.edition import Unresolved
-from pavese.core.kit.kit import Kit
 from pavese.render.fonts import letters
 from pavese.render.pool import DrawingPool
 from pavese.settings import settings
@@ -81,7 +77,8 @@ def link_view(session: Session, link: Link, token: str | None = None) -> LinkVie
     ended = link.ends_at <= now(session)
     return LinkView(
         id=link.id,
-        edition=link.edition.number,
+        edition=link.edition.number if link.edition else 0,
+        sets=[one.name for one in link.sets],
         who=link.who,
         at=link.made_at,
         ends_at=link.ends_at,
@@ -98,25 +95,6 @@ def form_views() -> list[FormView]:
 def choices_view() -> HandOverChoices:
     """Everything that can be chosen."""
     return HandOverChoices(forms=form_views(), codes=list(CodeKind), parts=list(Part), languages=list(Language))
-
-
-def shared_view(row: EditionRow) -> SharedView:
-    """An edition for whoever has its link."""
-    kit = editions.content_of(row).kit
-    return SharedView(
-        name=kit.name,
-        number=row.number,
-        note=row.note,
-        who=row.who,
-        at=row.made_at,
-        digest=row.digest,
-        colors=color_views(kit),
-        pairs=pairs_view(kit),
-        rules=rules_view(kit),
-        see_through=[see_through_view(kit, setting) for setting in kit.see_through],
-        logo=_logo_key(kit),
-        forms=form_views(),
-    )
 
 
 def published(session: Session, row: EditionRow) -> Published:
@@ -144,23 +122,17 @@ def draft_published(at: At) -> Published:
     )
 
 
-def handed_over(given: Published, form: KitForm, choice: SheetWishes, drawing: DrawingPool) -> Response:
-    """An edition in a form, as a download."""
+def written(given: Published, form: KitForm, choice: SheetWishes, drawing: DrawingPool) -> bytes:
+    """An edition in a form."""
     of = FORMS[form]
     if of.write is not None:
-        body = of.write(given, choice)
-    elif form is KitForm.CARD_PNG:
-        body = drawing.png(Preview(Notation.VECTOR, swatch_card(given, choice)), _CARD_SIDE)
-    else:
-        body = drawing.pdf(sheet_files(given, choice, letters(settings().fonts_dir)), given.day)
-    return Response(body, media_type=of.media_type, headers=attached(file_name(given, form)))
+        return of.write(given, choice)
+    if form is KitForm.CARD_PNG:
+        return drawing.png(Preview(Notation.VECTOR, swatch_card(given, choice)), _CARD_SIDE)
+    return drawing.pdf(sheet_files(given, choice, letters(settings().fonts_dir)), given.day)
 
 
-def attached(name: str) -> dict[str, str]:
-    """The header that makes an answer a download (RFC 6266)."""
-    return {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
-
-
-def _logo_key(kit: Kit) -> str | None:
-    picture = kit.logo.on_light or kit.logo.on_dark
-    return picture.key if picture else None
+def handed_over(given: Published, form: KitForm, choice: SheetWishes, drawing: DrawingPool) -> Response:
+    """An edition in a form, as a download."""
+    body = written(given, form, choice, drawing)
+    return Response(body, media_type=FORMS[form].media_type, headers=attached(file_name(given, form)))

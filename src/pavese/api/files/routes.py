@@ -7,29 +7,27 @@ from __future__ import annotations
 
 import hashlib
 import uuid
-from collections.abc import Callable, Iterator
-from itertools import chain, islice
+from collections.abc import Iterator
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
-from urllib.parse import quote
 
 from fastapi import APIRouter, Query, Request
-from fastapi.responses import Response, StreamingResponse
+from fastapi.responses import Response
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
 from pavese.api.context import Db, Drawing, Readings
 from pavese.api.files.at_hand import PicturesAtHand
+from pavese.api.files.drawn import DRAWING, FOREVER, drawn, picture_key, png_answer, there
+from pavese.api.files.zips import attached, recolored, zip_answer
 from pavese.api.sets.choices import alternatives_of, tried
 from pavese.api.sets.schemas import PackageEntry, PackageView, SpotView
 from pavese.api.sets.views import OpenSet, file_paints, fingerprint, open_set
 from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of
-from pavese.core.formats.archive import zipped
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.package import free_name
 from pavese.core.handoff.plan_file import plan_file
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.kit import key_for
@@ -37,7 +35,7 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import spotlight
 from pavese.render import rendering
-from pavese.render.pool import CannotDrawError, DrawingPool
+from pavese.render.pool import DrawingPool
 from pavese.render.rendering import Wanted
 from pavese.store import pictures, sets
 from pavese.store.errors import NotFoundError
@@ -48,9 +46,6 @@ router = APIRouter(prefix="/api", tags=["files"])
 
 Side = Literal["before", "after"]
 
-_FOREVER = "private, max-age=31536000, immutable"
-#: Part of every picture's hash; to be raised when the same input is drawn differently.
-_DRAWING = "5"
 #: Paints of one file that are shown by masks; of more, a picture is drawn each.
 MOST_MASKS = 48
 
@@ -79,7 +74,7 @@ class PictureWanted(BaseModel):
     def named(self) -> str | None:
         """The key of the picture where the fingerprint tells it: it names all that the picture depends on."""
         return (
-            _key(self.fingerprint, self.size, self.page, self.look)
+            picture_key(self.fingerprint, self.size, self.page, self.look)
             if self.fingerprint and self.side == "after" and not self.spot
             else None
         )
@@ -97,7 +92,7 @@ async def picture(
     fingerprint, the browser may keep it for good."""
     at_hand: PicturesAtHand = request.app.state.pictures
     if wanted.named is not None and (known := at_hand.get(wanted.named)) is not None:
-        return _png(known, _FOREVER)
+        return png_answer(known, FOREVER)
     return await run_in_threadpool(_picture, asset_id, wanted, readings, drawing, at_hand)
 
 
@@ -114,25 +109,25 @@ def _picture(
             known, why = pictures.get(db, wanted.named)
             if known is not None:
                 at_hand.put(wanted.named, known)
-                return _png(known, _FOREVER)
+                return png_answer(known, FOREVER)
         asset, changes = _with_changes(db, asset_id, wanted)
         current = fingerprint(asset, changes)
         if wanted.spot:
             paints = inventory_of(asset).paints
             changes = Changes(Recoloring(spotlight(paints, changes.recoloring, parse_key(wanted.spot))))
-        key = _key(fingerprint(asset, changes), wanted.size, wanted.page, wanted.look)
-        png, reason = (None, why) if key == wanted.named else _there(db, at_hand, key)
+        key = picture_key(fingerprint(asset, changes), wanted.size, wanted.page, wanted.look)
+        png, reason = (None, why) if key == wanted.named else there(db, at_hand, key)
         file = None if png else Wanted(sets.came(db, asset), changes)
     if png is None and file is not None:
         reason = "" if wanted.anew else reason
-        png = _drawn(
+        png = drawn(
             readings, key, reason, lambda: rendering.picture(drawing, file, wanted.size, wanted.page, wanted.look)
         )
         at_hand.put(key, png, drawn=True)
     elif png is not None:
         at_hand.put(key, png)
     assert png is not None
-    return _png(png, _FOREVER if wanted.side == "before" or wanted.fingerprint == current else "no-store")
+    return png_answer(png, FOREVER if wanted.side == "before" or wanted.fingerprint == current else "no-store")
 
 
 @router.get("/assets/{asset_id}/masks.png", response_class=Response)
@@ -151,17 +146,17 @@ def masks(
     with readings() as db:
         asset, changes = sets.with_changes(db, asset_id, of) if of else (sets.asset(db, asset_id), Changes())
         paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
-        key = hashlib.sha256(f"masks {_DRAWING} {asset.digest} {size} {changes.acts!r}".encode()).hexdigest()
+        key = hashlib.sha256(f"masks {DRAWING} {asset.digest} {size} {changes.acts!r}".encode()).hexdigest()
         at_hand: PicturesAtHand = request.app.state.pictures
-        png, reason = _there(db, at_hand, key)
+        png, reason = there(db, at_hand, key)
         file = None if png else sets.came(db, asset)
     if not paints:
         raise NotFoundError("This file has no paint.")
     if png is None:
         assert file is not None
-        png = _drawn(readings, key, reason, lambda: rendering.masks(drawing, file, paints, changes.acts, size))
+        png = drawn(readings, key, reason, lambda: rendering.masks(drawing, file, paints, changes.acts, size))
         at_hand.put(key, png, drawn=True)
-    return _png(png, _FOREVER)
+    return png_answer(png, FOREVER)
 
 
 @router.get("/assets/{asset_id}/motion.json", response_class=Response)
@@ -211,8 +206,7 @@ def file(asset_id: uuid.UUID, db: Db, drawing: Drawing, side: Side = "after", of
     if side == "after":
         [data] = rendering.renditions(drawing, [Wanted(came, changes)])
     name = PurePosixPath(asset.name).name
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
-    return Response(data, media_type=format_of(asset.name).media_type, headers=headers)
+    return Response(data, media_type=format_of(asset.name).media_type, headers=attached(name))
 
 
 @router.get("/sets/{set_id}/package")
@@ -231,12 +225,7 @@ def package_view(set_id: uuid.UUID, db: Db) -> PackageView:
 def package_zip(set_id: uuid.UUID, db: Db, readings: Readings, drawing: Drawing) -> Response:
     """The recolored files under their own names, with the kit and the plan; made while it is sent."""
     opened = open_set(db, sets.get(db, set_id))
-    name = _package_name(opened.row.name)
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
-    files = _packaged(opened, readings, drawing)
-    # What cannot be made at all is said before anything is sent.
-    first = list(islice(files, 4))
-    return StreamingResponse(zipped(chain(first, files)), media_type="application/zip", headers=headers)
+    return zip_answer(_package_name(opened.row.name), _packaged(opened, readings, drawing))
 
 
 def _packaged(opened: OpenSet, readings: sessionmaker[Session], drawing: DrawingPool) -> Iterator[tuple[str, bytes]]:
@@ -246,14 +235,7 @@ def _packaged(opened: OpenSet, readings: sessionmaker[Session], drawing: Drawing
         ("plan.json", plan_file(opened.plan, opened.kit).encode()),
     ]
     yield from kit
-    taken = {path for path, _ in kit}
-    with readings() as db:
-        wanted = (Wanted(came, opened.changes(asset)) for asset, came in sets.files(db, opened.handed))
-        made = rendering.renditions(drawing, wanted)
-        for asset, data in zip(opened.handed, made, strict=True):
-            yield free_name(asset.name, taken), data
-        # Others name them by these paths.
-        yield from ((path, data) for path, data in sets.neighbors(db, opened.handed) if path not in taken)
+    yield from recolored(opened.handed, opened.changes, {path for path, _ in kit}, readings, drawing)
 
 
 def _with_changes(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tuple[AssetRow, Changes]:
@@ -269,32 +251,6 @@ def _with_changes(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tu
     listed = alternatives_of(opened)
     chosen = listed[min(wanted.alternative or 0, len(listed) - 1)]
     return asset, chosen.plan.changes(opened.own_kit, asset.name, asset.paints)
-
-
-def _there(db: Session, at_hand: PicturesAtHand, key: str) -> tuple[bytes | None, str]:
-    """A picture that is at hand or kept; without one, the reason why it cannot be drawn, when that is known."""
-    known = at_hand.get(key)
-    return (known, "") if known is not None else pictures.get(db, key)
-
-
-def _png(png: bytes, kept: str) -> Response:
-    return Response(png, media_type="image/png", headers={"Cache-Control": kept})
-
-
-def _key(drawn: str, size: int, page: int | None, look: str) -> str:
-    return hashlib.sha256(f"{_DRAWING} {drawn} {size} {page} {look}".encode()).hexdigest()
-
-
-def _drawn(readings: sessionmaker[Session], key: str, reason: str, draw: Callable[[], bytes]) -> bytes:
-    """A picture, drawn; that it cannot be, and why, is remembered, so that nobody waits for it twice."""
-    if reason:
-        raise CannotDrawError(reason)
-    try:
-        return draw()
-    except CannotDrawError as error:
-        with readings() as db:
-            pictures.put(db, {key: b""}, str(error))
-        raise
 
 
 def _package_name(name: str) -> str:

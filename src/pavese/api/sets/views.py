@@ -49,7 +49,7 @@ from pavese.render.rendering import Wanted, inventories_after
 from pavese.store import kits, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow, SetRow
-from pavese.store.sets import Files
+from pavese.store.sets import Files, KeptFile
 
 
 @dataclass(frozen=True)
@@ -312,7 +312,7 @@ def reading_views(found: Sequence[Reading]) -> list[TextReadingView]:
     ]
 
 
-def fingerprint(asset: AssetRow, changes: Changes) -> str:
+def fingerprint(asset: KeptFile, changes: Changes) -> str:
     """A hash of everything the recolored picture of a file depends on."""
     beside = sorted(f"{reference} {came[1]}" for reference, came in asset.beside.items() if came)
     return hashlib.sha256(

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from pavese.core.color.contrast import contrast_ratio, luminance
+from pavese.core.color.contrast import BLACK, WHITE, contrast_ratio, luminance
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import LogoPicture, LogoShare
@@ -51,3 +51,16 @@ def logo_on_grounds(kit: Kit) -> tuple[LogoOnGround, ...]:
         if picture is not None:
             found.append(LogoOnGround(ground.key, picture, behind, logo_ratio(picture.colors, behind)))
     return tuple(found)
+
+
+def best_ground(kit: Kit) -> LogoOnGround | None:
+    """Where the logo is shown when it is shown once: the lightest ground of the kit on which it stands out as much as
+    the rules ask, or white or black, and failing all of them where it stands out most; None without a logo."""
+    plain = []
+    for behind in (WHITE, BLACK):
+        picture = kit.logo.on(behind)
+        if picture is not None:
+            plain.append(LogoOnGround(behind.hex, picture, behind, logo_ratio(picture.colors, behind)))
+    tried = (*logo_on_grounds(kit), *plain)
+    enough = (one for one in tried if one.ratio >= kit.rules.least_graphics)
+    return next(enough, None) or max(tried, key=lambda one: one.ratio, default=None)

@@ -1,0 +1,47 @@
+"""Zips of recolored files, made while they are sent."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from itertools import chain, islice
+from urllib.parse import quote
+
+from fastapi.responses import StreamingResponse
+from sqlalchemy.orm import Session, sessionmaker
+
+from pavese.core.formats.archive import zipped
+from pavese.core.handoff.package import free_name
+from pavese.core.recolor.changes import Changes
+from pavese.render import rendering
+from pavese.render.pool import DrawingPool
+from pavese.render.rendering import Wanted
+from pavese.store import sets
+
+#: Files that are made before anything is sent, so that what cannot be made at all is said instead.
+_FIRST = 4
+
+
+def attached(name: str) -> dict[str, str]:
+    """The headers that make an answer a download (RFC 6266)."""
+    return {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
+
+
+def zip_answer(name: str, files: Iterator[tuple[str, bytes]]) -> StreamingResponse:
+    """A zip of (path, content) as a download."""
+    first = list(islice(files, _FIRST))
+    return StreamingResponse(zipped(chain(first, files)), media_type="application/zip", headers=attached(name))
+
+
+def recolored(
+    rows: Sequence[sets.OfFile],
+    changes: Callable[[sets.OfFile], Changes],
+    taken: set[str],
+    readings: sessionmaker[Session],
+    drawing: DrawingPool,
+) -> Iterator[tuple[str, bytes]]:
+    """Files as they are handed over, under their own names, and after them those that they name, by those paths."""
+    with readings() as db:
+        wanted = (Wanted(came, changes(row)) for row, came in sets.files(db, rows))
+        for row, data in zip(rows, rendering.renditions(drawing, wanted), strict=True):
+            yield free_name(row.name, taken), data
+        yield from ((path, data) for path, data in sets.neighbors(db, rows) if path not in taken)

@@ -1,0 +1,1 @@
+"""What a link shows to whoever has it."""
