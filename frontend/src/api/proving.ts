@@ -176,6 +176,21 @@ export function useProving(id: MaybeRefOrGetter<string>) {
         }),
       )
     }),
+    freeLogo: change(({ ground, inside }: { ground: 'light' | 'dark'; inside: boolean }) =>
+      taken(
+        client.POST('/api/kits/{kit_id}/logo/{ground}/freed', {
+          params: { path: { kit_id: toValue(id), ground } },
+          body: { inside },
+        }),
+      ),
+    ),
+    pictureAsLogo: change(({ source, picture }: { source: string; picture: string }) =>
+      taken(
+        client.POST('/api/sources/{source_id}/pictures/{picture_id}/logo', {
+          params: { path: { source_id: source, picture_id: picture } },
+        }),
+      ),
+    ),
     removeLogo: change((ground: 'light' | 'dark') =>
       taken(
         client.DELETE('/api/kits/{kit_id}/logo/{ground}', { params: { path: { kit_id: toValue(id), ground } } }),

@@ -66,6 +66,14 @@ export function useSourceChanges(id: Id) {
         }),
       ),
     ),
+    free: change(({ picture, inside }: { picture: string; inside: boolean }) =>
+      taken(
+        client.POST('/api/sources/{source_id}/pictures/{picture_id}/freed', {
+          params: { path: { ...path(), picture_id: picture } },
+          body: { inside },
+        }),
+      ),
+    ),
     setPin: change((body: Schemas['NewPin']) =>
       taken(client.POST('/api/sources/{source_id}/pins', { params: { path: path() }, body })),
     ),

@@ -5,7 +5,9 @@ import type { KitView } from '@/api/client'
 import { useAccept } from '@/api/formats'
 import { useLogo, useProving, useType } from '@/api/proving'
 import { complain } from '@/frame/notices'
+import CandidatePanel from '@/gather/CandidatePanel.vue'
 import { useMe } from '@/frame/session'
+import BoxNote from '@/parts/BoxNote.vue'
 import NumberField from '@/parts/NumberField.vue'
 import { type Option, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
@@ -17,7 +19,7 @@ const accept = useAccept('logo')
 const props = defineProps<{ kit: KitView }>()
 const { data: logo } = useLogo(() => props.kit)
 const { data: type } = useType(() => props.kit)
-const { bringLogo, removeLogo, logo: change, type: setType } = useProving(() => props.kit.id)
+const { bringLogo, freeLogo, removeLogo, logo: change, type: setType } = useProving(() => props.kit.id)
 const { mayChange } = useMe()
 
 type Ground = 'light' | 'dark'
@@ -27,6 +29,7 @@ const GROUNDS: { ground: Ground; field: 'on_light' | 'on_dark'; paper: string }[
 ]
 const pictureOf = (key: string) => `/api/kits/${props.kit.id}/logo/${key}/picture`
 
+const strange = computed(() => (mayChange.value ? (logo.value?.candidates ?? []).filter((one) => one.difference !== 'same') : []))
 const picker = ref<HTMLInputElement>()
 const wanted = ref<Ground>('light')
 function pick(ground: Ground): void {
@@ -86,9 +89,15 @@ const family = (shown: string) => `'${shown} Variable', sans-serif`
           <figcaption>
             for {{ one.ground }} ground<template v-if="logo[one.field]">: {{ logo[one.field]!.name }}</template>
             <template v-if="mayChange">
-              <button type="button" class="link" @click="pick(one.ground)">{{ logo[one.field] ? 'replace' : 'bring an SVG or PNG' }}</button>
+              <button type="button" class="link" @click="pick(one.ground)">{{ logo[one.field] ? 'replace' : 'bring a picture' }}</button>
               <button v-if="logo[one.field]" type="button" class="link" @click="removeLogo.mutateAsync(one.ground).catch(complain)">remove</button>
             </template>
+            <BoxNote
+              v-if="mayChange && logo[one.field]?.box"
+              :box="logo[one.field]!.box!"
+              :name="logo[one.field]!.name"
+              @free="(inside) => freeLogo.mutateAsync({ ground: one.ground, inside }).catch(complain)"
+            />
           </figcaption>
         </figure>
         <input ref="picker" type="file" :accept="accept" hidden data-testid="logo-file" @change="bring" />
@@ -136,8 +145,9 @@ const family = (shown: string) => `'${shown} Variable', sans-serif`
           </template>
         </div>
       </div>
+      <CandidatePanel v-if="strange.length" class="colors" :kit="kit" :found="logo.candidates" verb="in the logo" />
       <template v-if="logo.grounds.length">
-        <h2>On every ground of the kit</h2>
+        <h2>On every color of the kit</h2>
         <ul class="grounds">
           <li v-for="one in logo.grounds" :key="one.name">
             <div class="ground layout" :style="{ background: one.ground }">
@@ -227,6 +237,11 @@ figcaption {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
   gap: 14px;
+}
+.colors {
+  max-width: 620px;
+  max-height: 340px;
+  border: 1px solid var(--rule);
 }
 .ground {
   display: grid;

@@ -3,9 +3,12 @@ import { ref } from 'vue'
 
 import type { PictureView, SourceView } from '@/api/client'
 import { useAccept } from '@/api/formats'
+import { useProving } from '@/api/proving'
 import type { useSourceChanges } from '@/api/sources'
 import { dropOnSource } from '@/api/sources'
 import { complain, say } from '@/frame/notices'
+import { useMe } from '@/frame/session'
+import BoxNote from '@/parts/BoxNote.vue'
 import SlideField from '@/parts/SlideField.vue'
 import { dropFiles, dropped, type Drop } from '@/parts/upload'
 import SavedField from '@/parts/SavedField.vue'
@@ -14,7 +17,17 @@ import DropNote from '@/parts/DropNote.vue'
 const accept = useAccept('pictures')
 
 /** The pictures of a source: their order and size on a board, where they are from, and what may be done with them. */
-const props = defineProps<{ source: SourceView; changes: ReturnType<typeof useSourceChanges> }>()
+const props = defineProps<{ kitId: string; source: SourceView; changes: ReturnType<typeof useSourceChanges> }>()
+const { mayChange } = useMe()
+const { pictureAsLogo } = useProving(() => props.kitId)
+async function useAsLogo(picture: PictureView): Promise<void> {
+  try {
+    await pictureAsLogo.mutateAsync({ source: props.source.id, picture: picture.id })
+    say(`${picture.name} is the logo now; see it on every ground under Compose, logo and type`)
+  } catch (error) {
+    complain(error)
+  }
+}
 const picker = ref<HTMLInputElement>()
 const drop = ref<Drop>()
 
@@ -76,6 +89,10 @@ async function add(event: Event): Promise<void> {
           <SavedField :value="picture[field]" :label="`${field} of ${picture.name}`" :longest="300" @save="tell(picture, field, $event)" />
         </label>
         <p v-if="!picture.rights && source.kind !== 'page'" class="mark">No rights stated: publishing will mention it.</p>
+        <BoxNote v-if="picture.box" :box="picture.box" :name="picture.name" @free="(inside) => changes.free.mutateAsync({ picture: picture.id, inside }).catch(complain)" />
+        <p v-if="source.kind !== 'page' && mayChange" class="small">
+          <button type="button" class="link" @click="useAsLogo(picture)">use it as the logo</button>
+        </p>
         <p v-for="note in picture.notes" :key="note" class="muted small">{{ note }}</p>
       </li>
     </ul>

@@ -6,6 +6,7 @@ import type { KitView, Reach, SourceView, Spot } from '@/api/client'
 import { removeSource, spotAt, useSource, useSourceChanges } from '@/api/sources'
 import { useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
+import BoxNote from '@/parts/BoxNote.vue'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import { useLatest } from '@/parts/latest'
 import { plain } from '@/parts/picking'
@@ -141,6 +142,13 @@ useDraft(() => {
         <span v-if="changes.find.isPending.value" class="muted" role="status">looking…</span>
         <span v-else-if="source.note" class="muted small">{{ source.note }}</span>
       </div>
+      <BoxNote
+        v-if="source.kind === 'picture' && source.pictures[0]?.box"
+        class="boxed"
+        :box="source.pictures[0].box"
+        :name="source.pictures[0].name"
+        @free="(inside) => changes.free.mutateAsync({ picture: source!.pictures[0]!.id, inside }).catch(complain)"
+      />
       <PinnedPicture
         v-model:chosen="chosen"
         :source="source"
@@ -174,7 +182,7 @@ useDraft(() => {
         </template>
       </CandidatePanel>
       <PageUses v-if="panel === 'page' && source.page" :page="source.page" />
-      <PicturesPanel v-if="panel === 'pictures'" :source="source" :changes="changes" />
+      <PicturesPanel v-if="panel === 'pictures'" :kit-id="kit.id" :source="source" :changes="changes" />
     </div>
   </div>
 </template>

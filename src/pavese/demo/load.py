@@ -10,7 +10,7 @@ from pavese.core.formats import format_of
 from pavese.core.formats.intake import ReadFile, take
 from pavese.core.gather.candidates import from_source
 from pavese.core.gather.intake import looked_at, page_source, picture_source, pixels_of, take_picture, take_pictures
-from pavese.core.gather.logo import logo_picture
+from pavese.core.gather.logo import take_logo
 from pavese.core.gather.source import Looking, Source, with_picture
 from pavese.core.kit.changes import Arrival, with_colors
 from pavese.core.kit.codes import find_codes
@@ -117,8 +117,8 @@ def load(session: Session, site: tuple[str, int]) -> bool:
 
 def _proved(session: Session, row: KitRow) -> None:
     """What the coordinator and the reviewer did in Prove: pairs, see-through, logo and type, and a first edition."""
-    picture = logo_picture("tarnmoor-logo.svg", logo(), draw)
-    contents.keep(session, {picture.key: logo()})
+    picture, kept = take_logo("tarnmoor-logo.svg", logo(), draw)
+    contents.keep(session, {picture.key: kept})
     dressed = Logo(on_light=picture, backing=Backing(color="fog.base"))
     kits.change(session, row, "Logo on light ground", lambda kit: kit.with_(logo=dressed))
     faces = Typefaces(headline="Tarnmoor Antiqua", text="Commissioner")

@@ -22,8 +22,7 @@ from PIL import Image
 
 from pavese.core.color.extract import Finding, FoundColor, Pixels, find_colors
 from pavese.core.gather.intake import TakenPicture, take_picture
-from pavese.core.gather.logo import logo_picture
-from pavese.core.kit.logo import LogoPicture
+from pavese.core.gather.logo import TakenLogo, freed_picture, take_logo
 from pavese.core.pictures.board import Placed, compose, on_white
 from pavese.core.pictures.decode import decode_picture
 from pavese.render.draw import draw
@@ -106,10 +105,17 @@ def taken_picture(pool: DrawingPool, name: str, data: bytes) -> TakenPicture:
     return taken
 
 
-def taken_logo(pool: DrawingPool, name: str, data: bytes) -> LogoPicture:
+def taken_logo(pool: DrawingPool, name: str, data: bytes) -> TakenLogo:
     """A picture, read as the logo of a kit. Raises RefusedFileError and CannotDrawError."""
-    taken: LogoPicture = pool.done(_logo, name, data, seconds=_SECONDS)
+    taken: TakenLogo = pool.done(_logo, name, data, seconds=_SECONDS)
     return taken
+
+
+def freed_of_box(pool: DrawingPool, name: str, data: bytes, *, inside: bool) -> bytes:
+    """A picture without the box round what it shows (`logo.freed_picture`). Raises RefusedFileError and
+    CannotDrawError."""
+    made: bytes = pool.done(_freed, name, data, inside, seconds=_SECONDS)
+    return made
 
 
 def _bytes(held: Held) -> int:
@@ -120,8 +126,12 @@ def _take(name: str, data: bytes) -> TakenPicture:
     return take_picture(name, data, draw)
 
 
-def _logo(name: str, data: bytes) -> LogoPicture:
-    return logo_picture(name, data, draw)
+def _logo(name: str, data: bytes) -> TakenLogo:
+    return take_logo(name, data, draw)
+
+
+def _freed(name: str, data: bytes, inside: bool) -> bytes:
+    return freed_picture(name, data, draw, inside=inside)
 
 
 def _decode(name: str, data: bytes, path: str) -> tuple[int, int]:

@@ -82,7 +82,7 @@ _ACCEPTS = {
     Intake.SOURCES: [*_PICTURES, *PAGES, *_CODES, *_ARCHIVES],
     Intake.PICTURES: [*_PICTURES, *_ARCHIVES],
     Intake.CODES: [*_CODES, *PAGES],
-    Intake.LOGO: [DRAWINGS[0], ".png", "image/svg+xml", "image/png"],
+    Intake.LOGO: _PICTURES,
     Intake.KIT: [*_CODES],
 }
 

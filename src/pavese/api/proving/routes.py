@@ -18,6 +18,7 @@ from pavese.api.proving.schemas import (
     CommentView,
     DecisionsSent,
     DiagnosisView,
+    Freeing,
     LogoSent,
     LogoView,
     NudgeSent,
@@ -51,6 +52,7 @@ from pavese.api.proving.views import (
 )
 from pavese.api.schemas import KitView
 from pavese.core.color.vision import Vision
+from pavese.core.gather.logo import TakenLogo
 from pavese.core.kit.deciding import Judgement, decided, decided_trios
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit
@@ -61,7 +63,7 @@ from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
 from pavese.core.kit.token import parse_token
 from pavese.core.kit.typefaces import Typefaces
-from pavese.render.pixels import taken_logo
+from pavese.render.pixels import freed_of_box, taken_logo
 from pavese.store import contents, kits, records
 from pavese.store.errors import NotFoundError
 from pavese.store.models import KitRow
@@ -229,9 +231,17 @@ def get_logo(at: Here) -> LogoView:
 def bring_logo(at: Here, ground: LogoSide, file: Annotated[UploadFile, File()], drawing: Drawing) -> KitView:
     """Takes a picture of the logo for light or for dark ground."""
     data = file.file.read()
-    picture = taken_logo(drawing, file.filename or "unnamed", data)
-    contents.keep(at.db, {picture.key: data})
-    return at.change(f"Logo on {ground} ground", lambda kit: _with_logo(kit, **{f"on_{ground}": picture}))
+    return with_logo_taken(at, ground, taken_logo(drawing, file.filename or "unnamed", data))
+
+
+@router.post("/logo/{ground}/freed")
+def free_logo(at: Here, ground: LogoSide, sent: Freeing, drawing: Drawing) -> KitView:
+    """Takes the box of one color from round the logo."""
+    picture = getattr(at.kit.logo, f"on_{ground}")
+    if picture is None:
+        raise NotFoundError("This kit has no such logo.")
+    made = freed_of_box(drawing, picture.name, contents.data(at.db, picture.key), inside=sent.inside)
+    return with_logo_taken(at, ground, taken_logo(drawing, picture.name, made))
 
 
 @router.delete("/logo/{ground}")
@@ -290,6 +300,12 @@ def logo_response(db: Db, kit: Kit, key: str) -> Response:
         media_type=found.media_type,
         headers={"Cache-Control": "private, max-age=31536000, immutable"},
     )
+
+
+def with_logo_taken(at: At, ground: LogoSide, taken: TakenLogo) -> KitView:
+    """The kit with a picture of its logo."""
+    contents.keep(at.db, {taken.picture.key: taken.data})
+    return at.change(f"Logo on {ground} ground", lambda kit: _with_logo(kit, **{f"on_{ground}": taken.picture}))
 
 
 def _with_steps(kit: Kit, steps: list[str]) -> Kit:

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from pavese.api.schemas import Code, Note, RemarkView, Sent, Text
+from pavese.api.schemas import Candidate, Code, Note, RemarkView, Sent, Text
 from pavese.core.color.contrast import Level
 from pavese.core.color.neutrals import Shade
 from pavese.core.color.vision import Vision
@@ -316,10 +316,18 @@ class LogoFile(BaseModel):
     width: int
     height: int
     colors: list[str]
+    box: str | None
+
+
+class Freeing(Sent):
+    """How a picture is freed of the box round it: also inside of what is drawn, as in an O."""
+
+    inside: bool = False
 
 
 class LogoGround(BaseModel):
-    """The logo on a ground of the kit, and whether it stands out from what is behind it."""
+    """The logo on a color of the kit, whether it stands out from what is behind it, and whether that color is a ground
+    by its role."""
 
     name: str
     ground: str
@@ -327,10 +335,11 @@ class LogoGround(BaseModel):
     picture: str
     ratio: str
     enough: bool
+    usual: bool
 
 
 class LogoView(BaseModel):
-    """The logo of the kit."""
+    """The logo of the kit; `candidates` are its colors."""
 
     on_light: LogoFile | None
     on_dark: LogoFile | None
@@ -338,6 +347,7 @@ class LogoView(BaseModel):
     backing: Backing | None
     backing_hex: str | None
     grounds: list[LogoGround]
+    candidates: list[Candidate]
 
 
 class LogoSent(Sent):

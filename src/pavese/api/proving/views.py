@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from pavese.api.kits.views import candidates_view
 from pavese.api.proving.schemas import (
     AdditionView,
     ChangeView,
@@ -38,13 +39,14 @@ from pavese.api.proving.schemas import (
 from pavese.api.schemas import RemarkView
 from pavese.core.color.contrast import BLACK, WHITE, contrast_ratio, readable_ink, shown
 from pavese.core.color.vision import Vision, seen
+from pavese.core.gather.candidates import from_logo
 from pavese.core.kit.confusions import confusions
 from pavese.core.kit.controls import controls
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.diagnosis import diagnosis
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import LogoPicture
-from pavese.core.kit.logo_on_grounds import logo_on_grounds
+from pavese.core.kit.logo_on_grounds import logo_on_colors
 from pavese.core.kit.nudging import sides, ways
 from pavese.core.kit.pairings import LEVELS, pairs
 from pavese.core.kit.places import in_words
@@ -296,7 +298,14 @@ def logo_view(kit: Kit) -> LogoView:
         if picture is None:
             return None
         colors = [share.color.hex for share in picture.colors]
-        return LogoFile(key=picture.key, name=picture.name, width=picture.width, height=picture.height, colors=colors)
+        return LogoFile(
+            key=picture.key,
+            name=picture.name,
+            width=picture.width,
+            height=picture.height,
+            colors=colors,
+            box=picture.box.hex if picture.box else None,
+        )
 
     logo = kit.logo
     return LogoView(
@@ -313,9 +322,11 @@ def logo_view(kit: Kit) -> LogoView:
                 picture=found.picture.key,
                 ratio=shown(found.ratio),
                 enough=found.ratio >= kit.rules.least_graphics,
+                usual=found.usual,
             )
-            for found in logo_on_grounds(kit)
+            for found in logo_on_colors(kit)
         ],
+        candidates=candidates_view(from_logo(logo), kit),
     )
 
 

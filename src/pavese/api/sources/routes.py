@@ -15,7 +15,9 @@ from sqlalchemy.orm import Session
 
 from pavese.api.context import Db, Drawing, PagePolicy, Pages, PixelStore
 from pavese.api.kits.views import candidates_view
-from pavese.api.schemas import Refusal
+from pavese.api.proving import routes as proving
+from pavese.api.proving.schemas import Freeing
+from pavese.api.schemas import KitView, Refusal
 from pavese.api.sources.schemas import (
     AddressSent,
     Dropped,
@@ -51,9 +53,10 @@ from pavese.core.gather.source import (
 )
 from pavese.core.kit.codes import FoundCode
 from pavese.core.kit.kit import Kit
+from pavese.core.kit.logo_on_grounds import meant_for_light
 from pavese.core.pictures.sample import Reach
 from pavese.render.page import WIDTH, LaidOut, PageAsked, saved_page
-from pavese.render.pixels import Held, PixelCache, taken_picture
+from pavese.render.pixels import Held, PixelCache, freed_of_box, taken_logo, taken_picture
 from pavese.render.pool import DrawingPool
 from pavese.render.reading import codes_in
 from pavese.store import contents, history, kits, sources
@@ -247,6 +250,31 @@ def remove_picture(picture_id: str, at: At) -> SourceView:
     """Takes a picture off a board, with the pins on it."""
     label = f"Remove {at.source.picture(picture_id).name}"
     return at.changed(label, lambda source: without_picture(source, picture_id))
+
+
+@router.post("/sources/{source_id}/pictures/{picture_id}/freed")
+def free_picture(picture_id: str, sent: Freeing, at: At, drawing: Drawing) -> SourceView:
+    """Takes the box of one color from round what a picture shows, and finds its colors anew."""
+    picture = at.source.picture(picture_id)
+    made = freed_of_box(drawing, picture.name, contents.data(at.db, picture.original), inside=sent.inside)
+    taken = taken_picture(drawing, picture.name, made)
+    contents.keep(at.db, {taken.picture.original: made, taken.picture.digest: taken.pixels_file})
+
+    def changed(source: Source) -> Source:
+        said = {field: getattr(picture, field) for field in ("id", "scale", "origin", "author", "rights")}
+        source = with_picture(source, taken.picture.model_copy(update=said))
+        return at.looked(source, source.looking.model_copy(update={"leave_out_ground": True}))
+
+    return at.changed(f"Free {picture.name} of its box", changed)
+
+
+@router.post("/sources/{source_id}/pictures/{picture_id}/logo")
+def picture_as_logo(picture_id: str, at: At, drawing: Drawing) -> KitView:
+    """Makes a picture the logo of the kit, for the ground, light or dark, on which it stands out more."""
+    picture = at.source.picture(picture_id)
+    taken = taken_logo(drawing, picture.name, contents.data(at.db, picture.original))
+    side: proving.LogoSide = "light" if meant_for_light(taken.picture) else "dark"
+    return proving.with_logo_taken(proving.At(at.row.kit_id, at.db), side, taken)
 
 
 @router.post("/sources/{source_id}/find")

@@ -41,6 +41,7 @@ class PictureView(BaseModel):
     id: str
     name: str
     notes: list[str]
+    box: str | None
     origin: str
     author: str
     rights: str

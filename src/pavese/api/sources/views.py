@@ -66,6 +66,7 @@ def source_view(session: Session, row: SourceRow, source: Source, kit: Kit) -> S
                 id=picture.id,
                 name=picture.name,
                 notes=list(picture.notes),
+                box=picture.box.hex if picture.box else None,
                 origin=picture.origin,
                 author=picture.author,
                 rights=picture.rights,

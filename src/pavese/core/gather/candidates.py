@@ -13,10 +13,15 @@ from pavese.core.gather.source import Source
 from pavese.core.gather.web_page import USE_ROLES, PageReading, PageUse
 from pavese.core.kit.codes import FoundCode
 from pavese.core.kit.kit import Kit
+from pavese.core.kit.logo import Logo
 from pavese.core.kit.ours import nearest
 from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
 from pavese.core.unique_name import unique_name
+
+
+#: Percent of a logo that a color of it covers at least; what lies beside its edges in a JPEG is less.
+_LEAST_OF_LOGO = 1.0
 
 
 @dataclass(frozen=True)
@@ -104,6 +109,19 @@ def from_source(source: Source) -> list[Spotted]:
         share = f"{pin.share * 100:.1f} % of the picture" if pin.share is not None else "set by hand"
         found.append(Spotted(pin.color, None, where, share, pin=number))
     return found
+
+
+def from_logo(logo: Logo) -> list[Spotted]:
+    """The colors of a logo, those that cover most first; each color once."""
+    shares: dict[Rgb, float] = {}
+    for picture in filter(None, (logo.on_light, logo.on_dark)):
+        for one in picture.colors:
+            shares[one.color] = max(shares.get(one.color, 0.0), one.share)
+    return [
+        Spotted(color, None, "logo", f"{share:.1f} % of the logo")
+        for color, share in sorted(shares.items(), key=lambda item: -item[1])
+        if share >= _LEAST_OF_LOGO
+    ]
 
 
 def _from_page(page: PageReading) -> list[Spotted]:

@@ -29,6 +29,7 @@ from pavese.core.gather.source import (
 )
 from pavese.core.gather.web_page import PageElement, PageReading, read_elements
 from pavese.core.pictures.board import compose
+from pavese.core.pictures.box import box_of
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.sample import Reach, sample
 
@@ -99,6 +100,7 @@ def take_picture(name: str, data: bytes, draw: Draw) -> TakenPicture:
         width=decoded.width,
         height=decoded.height,
         notes=decoded.notes,
+        box=box_of(decoded.pixels),
     )
     return TakenPicture(picture, pixels_file, bool((decoded.pixels[..., 3] < 255).any()))
 

@@ -51,7 +51,8 @@ class Looking(BaseModel):
 class SourcePicture(BaseModel):
     """A picture: `digest` names the pixels, `original` the file as it came; `scale` is its size on a board.
 
-    Origin, author and rights are what its owner says of it; no rights stated is worth a remark.
+    `box` is the color of the box round what it shows, where there is one. Origin, author and rights are what its owner
+    says of it; no rights stated is worth a remark.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -63,6 +64,7 @@ class SourcePicture(BaseModel):
     width: int
     height: int
     notes: tuple[str, ...] = ()
+    box: RgbCode | None = None
     origin: str = ""
     author: str = ""
     rights: str = ""

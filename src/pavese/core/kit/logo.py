@@ -42,7 +42,8 @@ class LogoShare(BaseModel):
 
 
 class LogoPicture(BaseModel):
-    """A picture of the logo: its bytes by hash, its size in pixels, and its colors by share, largest first."""
+    """A picture of the logo: its bytes by hash, its size in pixels, and its colors by share, largest first; `box` is
+    the color of the box round what it shows, where there is one."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -52,6 +53,7 @@ class LogoPicture(BaseModel):
     width: int
     height: int
     colors: tuple[LogoShare, ...]
+    box: RgbCode | None = None
 
 
 class Logo(BaseModel):

@@ -19,12 +19,18 @@ from pavese.core.kit.token import parse_token
 
 @dataclass(frozen=True)
 class LogoOnGround:
-    """The logo on one ground of the kit: what it is measured against (its backing, or the ground), and the ratio."""
+    """The logo on one color of the kit: what it is measured against (its backing, or the color), the ratio, and
+    whether the color is a ground by its role."""
 
     ground: str
     picture: LogoPicture
     behind: Rgb
     ratio: float
+    usual: bool = True
+
+
+#: The roles of colors that other things stand on.
+_GROUNDS = (Role.BACKGROUND, Role.NEUTRAL, Role.TEXT_DARK, Role.TEXT_LIGHT)
 
 
 def logo_ratio(colors: Sequence[LogoShare], behind: Rgb) -> float:
@@ -39,17 +45,27 @@ def logo_ratio(colors: Sequence[LogoShare], behind: Rgb) -> float:
     return 1.0
 
 
+def meant_for_light(picture: LogoPicture) -> bool:
+    """Whether a picture stands out from white at least as much as from black."""
+    return logo_ratio(picture.colors, WHITE) >= logo_ratio(picture.colors, BLACK)
+
+
 def logo_on_grounds(kit: Kit) -> tuple[LogoOnGround, ...]:
-    """The logo on every background, neutral and dark text color of the kit, lightest ground first."""
-    roles = (Role.BACKGROUND, Role.NEUTRAL, Role.TEXT_DARK, Role.TEXT_LIGHT)
-    grounds = sorted((c for c in kit.colors if c.role in roles), key=lambda c: -luminance(c.base))
+    """The logo on every background, neutral and text color of the kit, lightest ground first."""
+    return tuple(one for one in logo_on_colors(kit) if one.usual)
+
+
+def logo_on_colors(kit: Kit) -> tuple[LogoOnGround, ...]:
+    """The logo on every color of the kit, since any may be a ground: those that are by their role first, the lightest
+    first of each."""
     found = []
-    for ground in grounds:
+    for ground in sorted(kit.colors, key=lambda color: (color.role not in _GROUNDS, -luminance(color.base))):
         backing = kit.logo.backing
         behind = kit.resolve(parse_token(backing.color)) if backing else ground.base
         picture = kit.logo.on(behind)
         if picture is not None:
-            found.append(LogoOnGround(ground.key, picture, behind, logo_ratio(picture.colors, behind)))
+            ratio = logo_ratio(picture.colors, behind)
+            found.append(LogoOnGround(ground.key, picture, behind, ratio, ground.role in _GROUNDS))
     return tuple(found)
 
 
