@@ -252,3 +252,21 @@ def test_who_cannot_be_let_in(client: TestClient, email: str, password: str, wor
     answer = client.post("/api/people", json=body)
     assert answer.status_code == 409
     assert words in answer.json()["detail"]
+
+
+def test_two_windows_of_one_person_do_not_overwrite_each_other_unseen(client: TestClient, kit: Json) -> None:
+    path, seen = f"/api/kits/{kit['id']}", f'"{kit["record"]}"'
+    first, second = ({"If-Match": seen, "Pavese-Window": window} for window in ("one", "two"))
+    assert client.patch(path, json={"name": "North"}, headers=first).status_code == 200
+    assert client.patch(path, json={"name": "North Sea"}, headers=first).status_code == 200, "its own are no others'"
+    clash = client.patch(path, json={"name": "South"}, headers=second)
+    assert clash.status_code == 409
+    assert clash.json()["detail"].startswith("You, in another window, changed the same meanwhile")
+    assert client.get(path).json()["name"] == "North Sea"
+    made = client.post(f"{path}/sets", json={"name": "Icons"}).json()
+    rename = f"/api/sets/{made['id']}"
+    assert client.patch(rename, json={"name": "Signs", "was": "Icons"}).status_code == 200
+    late = client.patch(rename, json={"name": "Symbols", "was": "Icons"})
+    assert late.status_code == 409
+    assert "renamed to “Signs” meanwhile" in late.json()["detail"]
+    assert client.get(rename).json()["name"] == "Signs"

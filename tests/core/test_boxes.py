@@ -7,7 +7,6 @@ import io
 import numpy as np
 import pytest
 from hypothesis import given, settings
-from hypothesis import strategies as st
 from PIL import Image
 
 from pavese.core.color.extract import Pixels

@@ -33,6 +33,7 @@ from pavese.core.kit.proportions import inks_of, layouts, slots, usual_colors
 from pavese.core.kit.proposals import Proposal, gallery, next_seed, propose
 from pavese.core.kit.remarks import remarks
 from pavese.core.kit.role import Role
+from pavese.core.kit.samples import Samples
 from pavese.core.kit.shelf import search, shelf
 from pavese.core.kit.word_lists import themes
 from pavese.demo.load import demo_kit
@@ -168,7 +169,7 @@ def test_a_search_by_a_color_gives_the_nearest_first(color: Rgb) -> None:
 @given(st.floats(5, 60), st.floats(1, 30))
 def test_layouts_are_made_to_the_shares(middle: float, small: float) -> None:
     shares = (100 - middle - small, middle, small)
-    for layout in layouts(shares):
+    for layout in layouts(Samples().of("Tarnmoor Ferries"), shares):
         area = {slot: sum(box.area for box in layout.boxes if box.slot == slot) for slot in (1, 2)}
         whole = layout.height
         assert area[1] / whole * 100 == pytest.approx(middle, abs=0.6)

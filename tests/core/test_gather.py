@@ -173,6 +173,15 @@ def test_a_page_is_read_by_use_area_and_place() -> None:
     assert roles["#d2452d"] is Role.ACTION
     assert roles["#eef0ec"] is Role.BACKGROUND
     assert roles["#16252b"] is Role.TEXT_DARK
+    more = [
+        *elements,
+        element(1, (0, 350, 800, 20), background="#8a2be2", button=True, words="Go"),
+        element(1, (0, 0, 0, 0), background="#123456"),
+    ]
+    source, _ = page_source("http://ferries.example/", "Ferries", more, (800, 400), b"png", ())
+    roles = {candidate.spotted.color.hex: candidate.role for candidate in candidates(from_source(source), None)}
+    assert [code for code, role in roles.items() if role is Role.ACTION] == ["#8a2be2"], "one action, the largest"
+    assert "#123456" not in roles, "what covers nothing is not proposed"
 
 
 def zipped(**parts: str) -> bytes:

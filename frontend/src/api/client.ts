@@ -115,8 +115,12 @@ export function sawKit(kit: { id: string; record: number }): void {
 const copies = new WeakMap<Request, Request>()
 const refused = new WeakMap<Response, Request>()
 
+/** Names this window: what one does in another one must not be overwritten unseen either. */
+const WINDOW = crypto.getRandomValues(new Uint32Array(4)).join('-').slice(0, 40)
+
 client.use({
   onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('Pavese-Window', WINDOW)
     const kit = /\/api\/kits\/([^/?]+)/.exec(request.url)?.[1]
     const record = kit === undefined ? undefined : seen.get(kit)
     if (request.method === 'GET' || record === undefined) return undefined
@@ -168,6 +172,11 @@ export async function taken<T>(asked: Promise<Reply<T>>): Promise<T> {
     problem?.clashes ?? [],
     again(response),
   )
+}
+
+/** What was refused because something is otherwise by now is looked at again. */
+export function lookAgain(error: Error): void {
+  if (error instanceof ProblemError && (error.status === 409 || error.status === 404)) void queryClient.invalidateQueries()
 }
 
 /** What openapi-fetch needs to send a form with files; the generated type describes the files as strings. */

@@ -163,6 +163,9 @@ export function useProving(id: MaybeRefOrGetter<string>) {
     type: change((body: { headline: string; text: string }) =>
       taken(client.PUT('/api/kits/{kit_id}/type', { ...at(), body })),
     ),
+    samples: change((body: Schemas['SamplesSent']) =>
+      taken(client.PUT('/api/kits/{kit_id}/samples', { ...at(), body })),
+    ),
     logo: change((body: Partial<Schemas['LogoSent']>) =>
       taken(client.PATCH('/api/kits/{kit_id}/logo', { ...at(), body: { no_backing: false, ...body } })),
     ),

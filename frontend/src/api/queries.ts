@@ -2,7 +2,7 @@ import { useMutation, useQueries, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, shallowRef, toValue, watch, type MaybeRefOrGetter, type Ref } from 'vue'
 
-import { client, queryClient, sawKit, taken, type AssetView, type ColorView, type KitView, type Order, type SetView } from './client'
+import { client, lookAgain, queryClient, sawKit, taken, type AssetView, type ColorView, type KitView, type Order, type SetView } from './client'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -126,7 +126,7 @@ export function useKitChanges(id: Id) {
 /** Every change of one set. */
 export function useSetChanges(id: Id) {
   const path = () => ({ set_id: toValue(id)! })
-  const change = <T>(send: (input: T) => Promise<SetView>) => useMutation({ mutationFn: send, onSuccess: followSet })
+  const change = <T>(send: (input: T) => Promise<SetView>) => useMutation({ mutationFn: send, onSuccess: followSet, onError: lookAgain })
   return {
     aim: change((body: Schemas['Aim']) =>
       taken(client.POST('/api/sets/{set_id}/aim', { params: { path: path() }, body })),

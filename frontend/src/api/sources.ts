@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
-import { client, form, queryClient, taken, type SourceView } from './client'
+import { client, form, lookAgain, queryClient, taken, type SourceView } from './client'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -40,10 +40,10 @@ function follow(source: SourceView): void {
 /** Every change of one source. */
 export function useSourceChanges(id: Id) {
   const path = () => ({ source_id: toValue(id)! })
-  const change = <T>(send: (input: T) => Promise<SourceView>) => useMutation({ mutationFn: send, onSuccess: follow })
+  const change = <T>(send: (input: T) => Promise<SourceView>) => useMutation({ mutationFn: send, onSuccess: follow, onError: lookAgain })
   return {
-    rename: change((name: string) =>
-      taken(client.PATCH('/api/sources/{source_id}', { params: { path: path() }, body: { name } })),
+    rename: change((body: Schemas['SourceChange']) =>
+      taken(client.PATCH('/api/sources/{source_id}', { params: { path: path() }, body })),
     ),
     find: change((body: Schemas['LookingSent']) =>
       taken(client.POST('/api/sources/{source_id}/find', { params: { path: path() }, body })),

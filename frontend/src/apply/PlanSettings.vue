@@ -94,7 +94,7 @@ const slides = computed(() => [
         label="Name of the set"
         :longest="120"
         required
-        @save="(name) => changes.describe.mutateAsync({ name }).catch(complain)"
+        @save="(name, was) => changes.describe.mutateAsync({ name, was }).catch(complain)"
       />
       <PickOne
         label="Channel of the set"

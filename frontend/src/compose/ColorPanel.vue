@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 
 import type { ColorView, KitView } from '@/api/client'
 import { useComposing } from '@/api/composing'
@@ -8,6 +8,8 @@ import { complain, copy } from '@/frame/notices'
 import PennantShape from '@/parts/PennantShape.vue'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
+import SavedField from '@/parts/SavedField.vue'
+import { LONGEST_NAME } from '@/parts/lengths'
 import { ROLE_NAMES } from '@/parts/roles'
 import BaseChange from './BaseChange.vue'
 import ColorMeaning from './ColorMeaning.vue'
@@ -21,18 +23,11 @@ const emit = defineEmits<{ add: [hex: string]; choose: [key: string] }>()
 const { color: change, remove } = useKitChanges(() => props.kit.id)
 const { duplicate, order, tint } = useComposing(() => props.kit.id)
 
-const name = ref('')
-watch(() => props.color.name, (now) => (name.value = now), { immediate: true })
 const tried = ref<string>()
 
 type Change = Omit<Parameters<typeof change.mutateAsync>[0], 'key'>
 function send(changed: Change): void {
   change.mutateAsync({ key: props.color.key, ...changed }).catch(complain)
-}
-
-function rename(): void {
-  if (name.value.trim() && name.value !== props.color.name) send({ name: name.value })
-  else name.value = props.color.name
 }
 
 const at = computed(() => props.kit.colors.findIndex((color) => color.key === props.color.key))
@@ -71,7 +66,7 @@ function copyColor(): void {
 
     <div class="labelled">
       <span class="muted">Name</span>
-      <v-text-field v-model="name" aria-label="Name" maxlength="80" @change="rename" @keydown.enter="rename" />
+      <SavedField :value="color.name" label="Name" :longest="LONGEST_NAME" required @save="(name) => send({ name })" />
     </div>
     <div class="labelled">
       <span class="muted">Role</span>

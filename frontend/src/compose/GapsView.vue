@@ -156,6 +156,7 @@ function toggle(key: string): void {
             v-for="proposal in sorted"
             :key="proposal.seed"
             :proposal="proposal"
+            :samples="kit.samples"
             @take="takeIt(proposal, null)"
             @one="takeIt(proposal, $event)"
             @like="propose(`${proposal.seed}.1`)"

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { KitView } from '@/api/client'
 import { useComposing, useSuggestedNames, useThemes } from '@/api/composing'
 import { complain, say } from '@/frame/notices'
+import { tooLong } from '@/parts/lengths'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
 import TickBox from '@/parts/TickBox.vue'
@@ -24,7 +25,7 @@ watch(
   (found) => (rows.value = (found ?? []).map((entry) => ({ ...entry, ticked: entry.name !== entry.old }))),
   { immediate: true },
 )
-const ticked = computed(() => rows.value.filter((row) => row.ticked && row.name.trim()))
+const ticked = computed(() => rows.value.filter((row) => row.ticked && row.name.trim() && !tooLong(row.name)))
 
 function give(): void {
   const count = ticked.value.length
@@ -57,7 +58,7 @@ function give(): void {
           <td><TickBox v-model="row.ticked" :aria-label="`Rename ${row.old}`" /></td>
           <td><i :style="{ background: row.hex }" /><span class="mono">{{ row.hex }}</span></td>
           <td>{{ row.old }}</td>
-          <td><v-text-field v-model="row.name" class="field" maxlength="80" :aria-label="`New name of ${row.old}`" /></td>
+          <td><v-text-field v-model="row.name" class="field" :error-messages="tooLong(row.name)" :aria-label="`New name of ${row.old}`" /></td>
         </tr>
       </tbody>
     </table>

@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import type { ProposalView } from '@/api/client'
+import type { KitView, ProposalView } from '@/api/client'
 import PennantShape from '@/parts/PennantShape.vue'
 
 /** One proposal: the whole kit in a small layout at 60, 30 and 10, and why it is good, in figures. */
-defineProps<{ proposal: ProposalView }>()
+defineProps<{ proposal: ProposalView; samples: KitView['samples'] }>()
 const emit = defineEmits<{ take: []; one: [at: number]; like: [] }>()
 </script>
 
 <template>
   <li class="card" :aria-label="`Proposal ${proposal.seed}`">
     <div class="layout" :style="{ background: proposal.slots[0]!.hex, color: proposal.slots[0]!.ink }" aria-hidden="true">
-      <div class="band" :style="{ background: proposal.slots[1]!.hex, color: proposal.slots[1]!.ink }">Islands</div>
-      <span class="words">Every day, four times</span>
-      <span class="press" :style="{ background: proposal.slots[2]!.hex, color: proposal.slots[2]!.ink }">Book</span>
+      <div class="band" :style="{ background: proposal.slots[1]!.hex, color: proposal.slots[1]!.ink }">{{ samples.headline }}</div>
+      <span class="words">{{ samples.sentence }}</span>
+      <span class="press" :style="{ background: proposal.slots[2]!.hex, color: proposal.slots[2]!.ink }">{{ samples.action }}</span>
     </div>
     <div class="line" aria-hidden="true">
       <PennantShape v-for="(color, at) in proposal.line" :key="at" :role="color.role" :hex="color.hex" :width="24" />

@@ -6,6 +6,7 @@ import { useComposing } from '@/api/composing'
 import { useKits } from '@/api/queries'
 import OursField from './OursField.vue'
 import PasswordDialog from './PasswordDialog.vue'
+import { LONGEST_NAME } from '@/parts/lengths'
 import SavedField from '@/parts/SavedField.vue'
 import { complain } from './notices'
 import { signOut, useMe } from './session'
@@ -54,7 +55,7 @@ const { rename } = useComposing(() => props.kit?.id ?? '')
           <SavedField
             :value="kit.name"
             label="Name of this kit"
-            :longest="80"
+            :longest="LONGEST_NAME"
             required
             @save="rename.mutateAsync($event).catch(complain)"
             @keydown.stop

@@ -118,6 +118,7 @@ ol.close {
   border-left: 1px dashed var(--rule);
 }
 .pennant {
+  flex: none;
   padding: 0;
   border: 0;
   background: none;

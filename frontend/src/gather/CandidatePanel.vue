@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import type { Candidate, KitView } from '@/api/client'
 import { useKitChanges, useStartKit } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
+import { LONGEST_NAME, tooLong } from '@/parts/lengths'
 import CandidateTable from './CandidateTable.vue'
 import { usePicks } from './picks'
 
@@ -23,7 +24,7 @@ const chosen = defineModel<number | undefined>('chosen')
 const router = useRouter()
 const picks = usePicks(() => props.found)
 const ticked = computed(() => picks.value.filter((pick) => pick.ticked))
-const nameless = computed(() => ticked.value.some((pick) => !pick.name.trim()))
+const nameless = computed(() => ticked.value.some((pick) => !pick.name.trim() || tooLong(pick.name)))
 const name = ref('')
 const nameProblem = ref('')
 
@@ -49,7 +50,7 @@ async function addAll(): Promise<void> {
 }
 
 async function startKit(): Promise<void> {
-  nameProblem.value = name.value.trim() ? '' : 'Give the kit a name first.'
+  nameProblem.value = name.value.trim() ? tooLong(name.value) : 'Give the kit a name first.'
   if (nameProblem.value) return
   try {
     const made = await start.mutateAsync({ name: name.value, colors: decided() })
@@ -80,10 +81,10 @@ async function startKit(): Promise<void> {
         <v-btn class="strong" :disabled="!ticked.length || nameless || busy" @click="addAll">
           Add {{ count }} to {{ kit.name }}
         </v-btn>
-        <span v-if="nameless" class="muted">Every ticked color needs a name.</span>
+        <span v-if="nameless" class="muted">Every ticked color needs a name of at most {{ LONGEST_NAME }} characters.</span>
       </template>
       <form v-else @submit.prevent="startKit">
-        <v-text-field v-model="name" aria-label="Name of the kit" placeholder="name of the kit" :error-messages="nameProblem" maxlength="80" autocomplete="off" />
+        <v-text-field v-model="name" aria-label="Name of the kit" placeholder="name of the kit" :error-messages="nameProblem" autocomplete="off" />
         <v-btn type="submit" class="strong" :disabled="nameless || busy">
           {{ ticked.length ? `Start the kit with ${count}` : 'Start the kit empty' }}
         </v-btn>

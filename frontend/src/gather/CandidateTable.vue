@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import { tooLong } from '@/parts/lengths'
 import PennantShape from '@/parts/PennantShape.vue'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
@@ -45,7 +46,7 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
             <span class="mono"><b v-if="pick.pin" class="pin">{{ pick.pin }}</b>{{ pick.hex }}</span>
           </td>
           <td class="words">
-            <v-text-field v-model="pick.name" class="field" maxlength="80" :aria-label="`Name of ${pick.hex}`" />
+            <v-text-field v-model="pick.name" class="field" :error-messages="tooLong(pick.name)" :aria-label="`Name of ${pick.hex}`" />
             <span v-if="pick.known_as" class="known">
               {{ pick.difference === 'same' ? 'in the kit already:' : `near (difference ${pick.difference}):` }}
               {{ pick.known_as }}

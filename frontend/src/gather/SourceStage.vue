@@ -118,7 +118,7 @@ useDraft(() => {
           label="Name of the source"
           :longest="120"
           required
-          @save="changes.rename.mutateAsync($event).catch(complain)"
+          @save="(name, was) => changes.rename.mutateAsync({ name, was }).catch(complain)"
         />
         <span class="gap" />
         <v-btn v-hint="source.history.undo ?? ''" :disabled="!source.history.undo" @click="undoIt">Undo</v-btn>
@@ -174,6 +174,7 @@ useDraft(() => {
         v-model:chosen="chosen"
         :kit="kit"
         :found="source.candidates"
+        :note="source.page?.notes.join(' ')"
         :verb="source.kind === 'page' ? 'in use' : 'found'"
       >
         <template #nothing>

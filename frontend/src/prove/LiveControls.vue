@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { components } from '@/api/schema'
 
 /** A real button, field and card in the kit's colors; the states are the browser's own. */
-const props = defineProps<{ view: components['schemas']['StatesView'] }>()
+const props = defineProps<{ view: components['schemas']['StatesView']; samples: components['schemas']['Samples'] }>()
 
 const action = computed(() => props.view.controls[0]!)
 const quiet = computed(() => props.view.controls.at(-1)!)
@@ -24,17 +24,17 @@ function look(control: typeof action.value): Record<string, string> {
 <template>
   <div class="live layout" :style="{ background: view.ground, color: view.ink }">
     <div class="column" :style="look(action)">
-      <button type="button">Book a crossing</button>
-      <button type="button" disabled>Sold out</button>
+      <button type="button">{{ samples.action }}</button>
+      <button type="button" disabled>Not now</button>
     </div>
     <label class="column" :style="look(quiet)">
-      Name of the passenger
+      Name
       <input type="text" value="Ines Vale" />
       <input type="text" value="Not needed today" disabled aria-label="A field that is disabled" />
     </label>
     <a class="card" href="#" :style="look(quiet)" @click.prevent>
-      <strong>Tarnmoor to Fell Island</strong>
-      <span>Four crossings a day, from the first ebb.</span>
+      <strong>{{ samples.headline }}</strong>
+      <span>{{ samples.sentence }}</span>
     </a>
   </div>
 </template>

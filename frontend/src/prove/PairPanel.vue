@@ -82,13 +82,13 @@ async function speak(): Promise<void> {
       <button type="button" class="link small" @click="$emit('close')">diagnosis</button>
     </header>
     <div class="pair" :style="{ background: paper.seen, color: ink.seen }">
-      <p class="large">Boarding in fog</p>
-      <p>Four crossings a day to the islands, from the first ebb.</p>
+      <p class="large">{{ kit.samples.headline }}</p>
+      <p>{{ kit.samples.sentence }}</p>
       <p class="row">
         <svg width="26" height="26" viewBox="0 0 20 20" aria-hidden="true" fill="none" stroke="currentColor" stroke-width="2">
           <path d="M2 13h16l-3 5H5zM10 11V2l6 8z" />
         </svg>
-        <span class="press" :style="{ background: ink.seen, color: paper.seen }">Book a crossing</span>
+        <span class="press" :style="{ background: ink.seen, color: paper.seen }">{{ kit.samples.action }}</span>
       </p>
     </div>
     <p>

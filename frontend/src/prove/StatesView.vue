@@ -60,7 +60,7 @@ const weak = computed(() =>
           <span
             class="sample"
             :style="{ background: look.fill, color: look.ink, outlineColor: look.ring ?? 'transparent' }"
-            >Book a crossing</span
+            >{{ kit.samples.action }}</span
           >
           <span class="small">
             <strong>{{ look.state }}</strong> {{ look.name }}<br />
@@ -73,7 +73,7 @@ const weak = computed(() =>
     <p v-for="text in weak" :key="text">{{ text }}</p>
     <section v-if="view.controls.length">
       <h2>Live <span class="muted">hover, press, and step through with the tabulator key</span></h2>
-      <LiveControls :view="view" />
+      <LiveControls :view="view" :samples="kit.samples" />
     </section>
   </div>
 </template>

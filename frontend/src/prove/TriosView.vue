@@ -58,7 +58,7 @@ async function put(found: TrioView[], status: Status): Promise<void> {
       <ul>
         <li v-for="trio in shown" :key="`${trio.ground.token} ${trio.title.token} ${trio.graphic.token}`">
           <div class="pair" :style="{ background: trio.ground.hex, color: trio.title.hex }">
-            <span class="title">Boarding in fog</span>
+            <span class="title">{{ kit.samples.headline }}</span>
             <svg width="46" height="34" viewBox="0 0 46 34" aria-hidden="true" :style="{ color: trio.graphic.hex }">
               <path fill="currentColor" d="M2 22h42l-6 10H9zM21 2v18H8zM24 6l12 14H24z" />
             </svg>

@@ -115,7 +115,7 @@ async def admitted(request: Request) -> UserRow:
     wanted = needed(route)
     if not AccessRole(user.role).may(wanted):
         raise NotAllowedError(f"This is for a {wanted.value}; you are signed in as {user.name}, {user.role}.")
-    request.state.author = Author(user.id, user.name, _seen(request))
+    request.state.author = Author(user.id, user.name, _seen(request), request.headers.get(_WINDOW, "")[:40])
     return user
 
 
@@ -130,6 +130,10 @@ def set_cookie(request: Request, response: Response, token: str) -> None:
         secure=request.url.scheme == "https",
         path="/",
     )
+
+
+#: Names the window a request comes from, so that two windows of one person do not overwrite each other unseen.
+_WINDOW = "pavese-window"
 
 
 def _seen(request: Request) -> int | None:

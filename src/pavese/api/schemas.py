@@ -15,6 +15,7 @@ from pavese.core.kit.kit import MOST_COLORS
 from pavese.core.kit.ours import Verdict
 from pavese.core.kit.plain import LONGEST_NAME, LONGEST_NOTE, plain_name
 from pavese.core.kit.role import Role
+from pavese.core.kit.samples import Samples
 
 
 def _storable(text: str) -> str:
@@ -146,6 +147,8 @@ class KitView(BaseModel):
     drafted: bool
     stages: StageNotes
     sets: list[SetEntry]
+    #: What previews are set in.
+    samples: Samples
 
 
 class Answer(BaseModel):

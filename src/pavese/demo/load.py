@@ -20,6 +20,7 @@ from pavese.core.kit.kit import Kit, KitColor, key_for
 from pavese.core.kit.logo import Backing, Logo
 from pavese.core.kit.pairings import pairs
 from pavese.core.kit.role import Role
+from pavese.core.kit.samples import Samples
 from pavese.core.kit.see_through import SeeThrough, Vividness
 from pavese.core.kit.trios import trios
 from pavese.core.kit.typefaces import Typefaces
@@ -122,7 +123,12 @@ def _proved(session: Session, row: KitRow) -> None:
     dressed = Logo(on_light=picture, backing=Backing(color="fog.base"))
     kits.change(session, row, "Logo on light ground", lambda kit: kit.with_(logo=dressed))
     faces = Typefaces(headline="Tarnmoor Antiqua", text="Commissioner")
-    kits.change(session, row, "Change the typefaces", lambda kit: kit.with_(type=faces))
+    words = Samples(
+        headline="Boarding in fog",
+        sentence="Four crossings a day to the islands, from the first ebb.",
+        action="Book a crossing",
+    )
+    kits.change(session, row, "Change the typefaces", lambda kit: kit.with_(type=faces, samples=words))
     shown = (SeeThrough(of="deep-water"), SeeThrough(of="pewter", vividness=Vividness(strength=40)))
     kits.change(session, row, "Change the see-through settings", lambda kit: kit.with_(see_through=shown))
     kits.change(session, row, "2 steps in pairs", lambda kit: kit.with_(steps=("deep-water.800", "lamp.100")))

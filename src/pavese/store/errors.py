@@ -35,3 +35,12 @@ class ConflictError(StoreError):
     def __init__(self, message: str, clashes: tuple[Clash, ...]) -> None:
         super().__init__(message)
         self.clashes = clashes
+
+
+def still_named(now: str, was: str | None, wanted: str) -> None:
+    """Raises StoreError where something is named otherwise by now than whoever renames it saw (None: they do not
+    say)."""
+    if was is not None and now not in (was, wanted):
+        raise StoreError(
+            f"It was renamed to “{now}” meanwhile, so “{wanted}” is not saved. Say it again if you mean it."
+        )

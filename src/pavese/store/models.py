@@ -193,7 +193,8 @@ class Attempt(Base):
 
 
 class Record(Base):
-    """One change of a kit: who, what, and each place with what stood there before and after. Append-only."""
+    """One change of a kit: who, in which of their windows, what, and each place with what stood there before and
+    after. Append-only."""
 
     __tablename__ = "records"
 
@@ -201,6 +202,7 @@ class Record(Base):
     kit_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("kits.id"), index=True)
     user_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("users.id"))
     who: Mapped[str] = mapped_column(String(80))
+    window: Mapped[str] = mapped_column(String(40), server_default="")
     what: Mapped[str] = mapped_column(Text)
     places: Mapped[dict[str, Any]] = mapped_column(JSONB)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.clock_timestamp())

@@ -22,11 +22,13 @@ _AUTHOR = "author"
 
 
 class Author(NamedTuple):
-    """Who works through a session; `seen` is the last record they know of (None: they do not say)."""
+    """Who works through a session, in which of their windows; `seen` is the last record that window knows of (None: it
+    does not say)."""
 
     user_id: uuid.UUID | None
     name: str
     seen: int | None = None
+    window: str = ""
 
 
 #: What works without a person, such as the loading of the demo.
@@ -48,7 +50,7 @@ def write(session: Session, kit_id: uuid.UUID, what: str, places: Mapping[str, T
     """Adds a record."""
     who = author(session)
     body = {place: change._asdict() for place, change in places.items()}
-    session.add(Record(kit_id=kit_id, user_id=who.user_id, who=who.name, what=what, places=body))
+    session.add(Record(kit_id=kit_id, user_id=who.user_id, who=who.name, window=who.window, what=what, places=body))
     session.flush()
 
 
@@ -74,7 +76,7 @@ def check_unseen(session: Session, kit_id: uuid.UUID, kit: Kit, mine: Mapping[st
     hit = shared(wanted, theirs)
     if not hit:
         return
-    who = next(record.who for record in reversed(unseen) if shared(wanted, record.places))
+    who = next(_who(session, record) for record in reversed(unseen) if shared(wanted, record.places))
     words = [in_words(place, kit) for place in hit]
     more = f" and {len(words) - 1} more" if len(words) > 1 else ""
     clashes = tuple(
@@ -88,7 +90,9 @@ def check_nothing_unseen(session: Session, kit_id: uuid.UUID) -> None:
     unseen = _unseen(session, kit_id)
     if unseen:
         newest = unseen[-1]
-        raise ConflictError(f"{newest.who} changed the kit meanwhile: {newest.what}. Look first, then undo.", ())
+        raise ConflictError(
+            f"{_who(session, newest)} changed the kit meanwhile: {newest.what}. Look first, then undo.", ()
+        )
 
 
 def comment(session: Session, kit_id: uuid.UUID, about: str, text: str) -> None:
@@ -103,9 +107,14 @@ def comments(session: Session, kit_id: uuid.UUID) -> list[Comment]:
 
 
 def _unseen(session: Session, kit_id: uuid.UUID) -> list[Record]:
-    """Records of others behind the last one seen, oldest first."""
+    """Records of others, and of another window of one's own, behind the last one seen, oldest first."""
     who = author(session)
     if who.seen is None:
         return []
     query = select(Record).where(Record.kit_id == kit_id, Record.id > who.seen).order_by(Record.id)
-    return [record for record in session.scalars(query) if record.user_id != who.user_id]
+    mine = who.user_id, who.window
+    return [record for record in session.scalars(query) if (record.user_id, record.window) != mine]
+
+
+def _who(session: Session, record: Record) -> str:
+    return "You, in another window," if record.user_id == author(session).user_id else record.who

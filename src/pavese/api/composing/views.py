@@ -147,7 +147,7 @@ def proportions_view(
                 ],
                 lines=[LineView(slot=s, x=x, y=y, size=size, text=text) for s, x, y, size, text in layout.lines],
             )
-            for layout in layouts(given)
+            for layout in layouts(kit.samples.of(kit.name), given)
         ],
         looks=looks,
     )

@@ -84,6 +84,7 @@ def kit_view(session: Session, row: KitRow, kit: Kit) -> KitView:
         drafted=latest is None or editions.content_of(latest).kit != kit,
         stages=_stages(session, row, kit, [entry for entry, _ in listed], sum(files for _, files in listed)),
         sets=[SetEntry(id=entry.id, name=entry.name, files=files) for entry, files in listed],
+        samples=kit.samples.of(kit.name),
     )
 
 

@@ -26,6 +26,7 @@ from pavese.api.proving.schemas import (
     PairsView,
     RecordView,
     RulesView,
+    SamplesSent,
     SeeThroughSent,
     SeeThroughView,
     StatesView,
@@ -59,6 +60,7 @@ from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import Logo, LogoPicture
 from pavese.core.kit.nudging import nudged, way_that
 from pavese.core.kit.rules import Rules, Use
+from pavese.core.kit.samples import Samples
 from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
 from pavese.core.kit.token import parse_token
@@ -219,6 +221,13 @@ def change_type(at: Here, sent: TypeSent) -> KitView:
     """Other typefaces, by name."""
     faces = Typefaces(headline=" ".join(sent.headline.split()), text=" ".join(sent.text.split()))
     return at.change("Change the typefaces", lambda kit: kit.with_(type=faces))
+
+
+@router.put("/samples")
+def change_samples(at: Here, sent: SamplesSent) -> KitView:
+    """Other words for previews and sheets."""
+    words = Samples(**{field: " ".join(text.split()) for field, text in sent.model_dump().items()})
+    return at.change("Change the sample words", lambda kit: kit.with_(samples=words))
 
 
 @router.get("/logo")

@@ -308,6 +308,14 @@ class TypeSent(Sent):
     text: Annotated[Text, Field(max_length=80)] = ""
 
 
+class SamplesSent(Sent):
+    """The words of previews and sheets; empty ones are made of the kit's name."""
+
+    headline: Annotated[Text, Field(max_length=60)] = ""
+    sentence: Annotated[Text, Field(max_length=160)] = ""
+    action: Annotated[Text, Field(max_length=30)] = ""
+
+
 class LogoFile(BaseModel):
     """A picture of the logo."""
 

@@ -66,6 +66,7 @@ from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render import rendering
 from pavese.store import editions, history, kits, sets
+from pavese.store.errors import still_named
 from pavese.store.models import SetRow
 
 router = APIRouter(prefix="/api", tags=["sets"])
@@ -91,7 +92,9 @@ def get_set(set_id: uuid.UUID, db: Db) -> SetView:
 def change_set(set_id: uuid.UUID, sent: SetChange, db: Db) -> SetView:
     """Renames a set, or says what it is for."""
     row = sets.get(db, set_id)
-    for field, value in sent.model_dump(exclude_none=True).items():
+    if sent.name is not None:
+        still_named(row.name, sent.was, sent.name)
+    for field, value in sent.model_dump(exclude_none=True, exclude={"was"}).items():
         setattr(row, field, value)
     return _view(db, row)
 

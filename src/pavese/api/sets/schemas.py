@@ -239,9 +239,10 @@ class NewSet(Sent):
 
 
 class SetChange(Sent):
-    """What is to be said of a set; None leaves it."""
+    """What is to be said of a set; None leaves it. `was` is the name that a new one takes the place of."""
 
     name: SetName | None = None
+    was: SetName | None = None
     channel: Channel | None = None
     purpose: Note | None = None
 

@@ -60,6 +60,7 @@ from pavese.render.pixels import Held, PixelCache, freed_of_box, taken_logo, tak
 from pavese.render.pool import DrawingPool
 from pavese.render.reading import codes_in
 from pavese.store import contents, history, kits, sources
+from pavese.store.errors import still_named
 from pavese.store.models import SourceRow
 
 router = APIRouter(prefix="/api", tags=["sources"])
@@ -180,7 +181,12 @@ def get_source(at: At) -> SourceView:
 @router.patch("/sources/{source_id}")
 def rename_source(sent: SourceChange, at: At) -> SourceView:
     """Renames a source."""
-    return at.changed(f"Rename to {sent.name}", lambda source: source.model_copy(update={"name": sent.name}))
+
+    def renamed(source: Source) -> Source:
+        still_named(source.name, sent.was, sent.name)
+        return source.model_copy(update={"name": sent.name})
+
+    return at.changed(f"Rename to {sent.name}", renamed)
 
 
 @router.delete("/sources/{source_id}", status_code=204)

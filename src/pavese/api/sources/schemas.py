@@ -136,9 +136,10 @@ class AddressSent(Sent):
 
 
 class SourceChange(Sent):
-    """A new name for a source."""
+    """A new name for a source; `was` is the one that it takes the place of."""
 
     name: Annotated[SetName, AfterValidator(plain_name)]
+    was: SetName | None = None
 
 
 class PictureChange(Sent):

@@ -19,9 +19,12 @@ from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
 from pavese.core.unique_name import unique_name
 
-
 #: Percent of a logo that a color of it covers at least; what lies beside its edges in a JPEG is less.
 _LEAST_OF_LOGO = 1.0
+
+
+#: Share of a page below which a background is hidden or as good as that: it would be told as 0.0 %.
+_LEAST_OF_PAGE = 0.0005
 
 
 @dataclass(frozen=True)
@@ -61,7 +64,8 @@ def candidates(spotted: Sequence[Spotted], kit: Kit | None) -> list[Candidate]:
     """A candidate for each; names are unlike each other and unlike those of the kit."""
     near = nearest([one.color for one in spotted], kit) if kit and spotted else [None] * len(spotted)
     have = [color.role for color in kit.colors] if kit else []
-    roles = propose_roles([(one.color, one.name) for one in spotted], have)
+    said = [one.role for one in spotted if one.role is not None]
+    roles = propose_roles([(one.color, one.name) for one in spotted], [*have, *said])
     taken = {color.name.casefold() for color in kit.colors} if kit else set()
     made = []
     for one, role, known in zip(spotted, roles, near, strict=True):
@@ -101,11 +105,15 @@ def from_source(source: Source) -> list[Spotted]:
     """The colors of a page by their use, and the pins of a picture or a board; each color once."""
     found = _from_page(source.page) if source.page else []
     seen = {one.color for one in found}
+    numbers: dict[Rgb, list[int]] = {}
+    for number, pin in enumerate(source.pins, 1):
+        numbers.setdefault(pin.color, []).append(number)
     for number, pin in enumerate(source.pins, 1):
         if pin.color in seen:
             continue
         seen.add(pin.color)
-        where = f"pin {number}"
+        same = numbers[pin.color]
+        where = f"pin {number}" if len(same) == 1 else f"pins {', '.join(map(str, same))}, of one color"
         share = f"{pin.share * 100:.1f} % of the picture" if pin.share is not None else "set by hand"
         found.append(Spotted(pin.color, None, where, share, pin=number))
     return found
@@ -125,9 +133,13 @@ def from_logo(logo: Logo) -> list[Spotted]:
 
 
 def _from_page(page: PageReading) -> list[Spotted]:
+    """What of a page can be seen, each color once; of what its buttons are, the one that covers most is the action."""
     uses: dict[Rgb, list[str]] = {}
     first: dict[Rgb, tuple[PageUse, str]] = {}
-    for used in page.colors:
+    seen = [used for used in page.colors if used.share is None or used.share >= _LEAST_OF_PAGE]
+    buttons = [used for used in seen if used.use is PageUse.BUTTON]
+    action = max(buttons, key=lambda used: (used.share or 0.0, used.places)).color if buttons else None
+    for used in seen:
         words = f"{used.use}, {used.places} {'place' if used.places == 1 else 'places'}"
         if used.share is not None:
             words += f", {used.share * 100:.1f} % of the page"
@@ -139,7 +151,7 @@ def _from_page(page: PageReading) -> list[Spotted]:
             None,
             "; ".join(words),
             f"“{first[color][1]}”" if first[color][1] else "",
-            role=_role(first[color][0], color),
+            role=Role.ACTION if color == action else _role(first[color][0], color),
         )
         for color, words in uses.items()
     ]
@@ -147,5 +159,5 @@ def _from_page(page: PageReading) -> list[Spotted]:
 
 def _role(use: PageUse, color: Rgb) -> Role | None:
     """What a use says; body text that is itself light stands on dark."""
-    role = USE_ROLES.get(use)
+    role = USE_ROLES.get(use) if use is not PageUse.BUTTON else Role.ACCENT
     return Role.TEXT_LIGHT if role is Role.TEXT_DARK and luminance(color) > 0.5 else role

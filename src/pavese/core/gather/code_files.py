@@ -24,6 +24,7 @@ from pavese.core.errors import RefusedFileError, UnreadableTokensError
 from pavese.core.formats.archive import is_archive, members
 from pavese.core.formats.xml_source import Element, read_xml
 from pavese.core.kit.codes import LONGEST_TEXT, MOST_CODES, FoundCode, find_codes
+from pavese.core.kit.plain import shortened
 from pavese.core.unique_name import unique_name
 
 LARGEST_TEXT_FILE = 2_000_000
@@ -245,8 +246,8 @@ def _spaced(word: str) -> str:
 
 def _found(color: Rgb | Rgba, name: str, code: str, context: str, line: int) -> FoundCode:
     rgb = color.rgb if isinstance(color, Rgba) else color
-    words = " ".join(re.split(r"[\s_-]+", name.strip()))[:60]
-    words = words[:1].upper() + words[1:]
+    words = " ".join(re.split(r"[\s_-]+", name.strip()))
+    words = shortened(words[:1].upper() + words[1:])
     return FoundCode(rgb, words, bool(words), code[:120], line, 1, context[:120], True, 1)
 
 

@@ -23,7 +23,7 @@ from pavese.core.errors import InvalidKitError, RefusedFileError, UnreadableToke
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.kit.codes import FoundCode
 from pavese.core.kit.kit import MOST_COLORS, Kit, KitColor, PinnedStep, key_for
-from pavese.core.kit.plain import LONGEST_NAME, plain_name
+from pavese.core.kit.plain import LONGEST_NAME, plain_name, shortened
 from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
 from pavese.core.kit.token_file import EXTENSION, read_kit_tokens
@@ -123,7 +123,7 @@ _PROPOSED = "Roles that no name tells were proposed from lightness and vividness
 
 def _kit(name: str, colors: Iterable[KitColor]) -> Kit:
     stem = re.sub(r"(\.tokens)?\.\w{1,5}$", "", name.rpartition("/")[2]) or "Imported kit"
-    return Kit(name=plain_name(stem)[:LONGEST_NAME], colors=tuple(colors))
+    return Kit(name=shortened(plain_name(stem)), colors=tuple(colors))
 
 
 def _groups(found: Mapping[str, TokenColor]) -> dict[str, dict[str, Rgb]]:
@@ -154,7 +154,7 @@ def _colors(
     keys: set[str] = set()
     for group, steps in groups.items():
         words = " ".join(re.split(r"[\s._/-]+", group.rpartition(".")[2])) or group
-        name = unique_name(plain_name(words[:1].upper() + words[1:])[: LONGEST_NAME - 4], names)
+        name = unique_name(shortened(plain_name(words[:1].upper() + words[1:]), LONGEST_NAME - 4), names)
         key = key_for(name, keys)
         names.add(name.casefold())
         keys.add(key)

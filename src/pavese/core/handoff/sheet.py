@@ -74,6 +74,7 @@ def _sheet(published: Published, choice: SheetWishes, pictures: dict[str, bytes]
         "digest": published.digest[:12],
         "language": choice.language.value,
         "words": dict(words),
+        "samples": published.kit.samples.of(published.kit.name).model_dump(),
         "naive": CodeKind.CMYK in choice.codes,
         "strip": [color.base.hex for color in published.kit.colors][:60],
         "parts": {part.value: make() for part, make in parts.items() if part in choice.parts},
@@ -146,7 +147,7 @@ def _proportions(kit: Kit) -> dict[str, Any]:
                 "boxes": [[box.slot, box.x, box.y, box.width, box.height] for box in layout.boxes],
                 "lines": [list(line) for line in layout.lines],
             }
-            for layout in layouts()
+            for layout in layouts(kit.samples.of(kit.name))
         ],
     }
 

@@ -131,9 +131,9 @@
         ..part("pairs").map(p => block(breakable: false, width: 100%, {
           block(width: 100%, fill: rgb(p.fill), inset: 4mm, stroke: 0.2pt + luma(200), below: 1.4mm, {
             set text(fill: rgb(p.ink))
-            text(size: 15pt, weight: "bold", w.at("sample head"))
+            text(size: 15pt, weight: "bold", d.samples.headline)
             linebreak()
-            text(size: 9pt, w.at("sample body"))
+            text(size: 9pt, d.samples.sentence)
           })
           grid(
             columns: (1fr, auto, auto),

@@ -12,6 +12,7 @@ from pavese.core.color.notations import MANUAL, read_manual
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import read_declarations, read_value
+from pavese.core.kit.plain import shortened
 from pavese.core.unique_name import unique_name
 
 #: Most characters read, and most different colors given back.
@@ -307,7 +308,7 @@ def _words(name: str) -> list[str]:
 
 def _sentence(words: list[str]) -> str | None:
     text = " ".join(_NO_NAMES.sub("", " ".join(words)).split()) or " ".join(words)
-    return (text[:1].upper() + text[1:])[:60] if text else None
+    return shortened(text[:1].upper() + text[1:]) if text else None
 
 
 def _with_names(found: Iterable[FoundCode]) -> Iterator[FoundCode]:

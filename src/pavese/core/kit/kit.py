@@ -20,6 +20,7 @@ from pavese.core.kit.logo import Logo
 from pavese.core.kit.plain import LONGEST_NAME, PlainName, PlainNote
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Rules
+from pavese.core.kit.samples import Samples
 from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
 from pavese.core.kit.token import RgbCode, Token, TokenText, parse_token
@@ -120,6 +121,7 @@ class Kit(BaseModel):
     states: Annotated[Distances, Told("States", "The steps between the states of controls are others")] = Distances()
     logo: Annotated[Logo, Told("Logo", "The logo, its clear space or its backing is another")] = Logo()
     type: Annotated[Typefaces, Told("Typefaces", "The typefaces are others")] = Typefaces()
+    samples: Annotated[Samples, Told("Sample words", "The words that samples are set in are others")] = Samples()
 
     @model_validator(mode="after")
     def _distinct_keys(self) -> Kit:

@@ -14,11 +14,12 @@ from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array, from_oklch, oklab_of
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
-from pavese.core.kit.word_lists import themes
+from pavese.core.kit.word_lists import language_of, themes
 from pavese.core.unique_name import unique_name
 
-#: The theme that names in plain words.
+#: The themes that name in plain words, with their languages (BCP 47).
 PLAIN = "plain words"
+_PLAIN = {PLAIN: "en", "schlichte Worte": "de", "mots simples": "fr"}
 
 #: A word reaches this far; farther off it is qualified, since it would mislead.
 _REACH = 0.13
@@ -28,7 +29,7 @@ _WEIGHTS = np.array([0.8, 1.6, 1.6])
 
 def theme_names() -> tuple[str, ...]:
     """The themes one can choose from, plain words first."""
-    return (PLAIN, *themes())
+    return (*_PLAIN, *themes())
 
 
 def suggest(colors: Sequence[Rgb], theme: str, taken: Iterable[str] = ()) -> list[str]:
@@ -37,8 +38,8 @@ def suggest(colors: Sequence[Rgb], theme: str, taken: Iterable[str] = ()) -> lis
     Each color gets the nearest word that is free; the color that fits a word best is served first.
     """
     used = {name.casefold() for name in taken}
-    if theme == PLAIN:
-        return [_free(describe(color).capitalize(), used) for color in colors]
+    if theme in _PLAIN:
+        return [_free(_capital(describe(color, _PLAIN[theme])), used) for color in colors]
     if theme not in themes():
         raise InvalidKitError(f"There are no names on “{theme[:40]}”; themes are {', '.join(theme_names())}.")
     if not colors:
@@ -54,13 +55,20 @@ def suggest(colors: Sequence[Rgb], theme: str, taken: Iterable[str] = ()) -> lis
             names[i] = words[j].text
             used.add(words[j].text.casefold())
     return [
-        name if name is not None else _free(_qualified(colors[i], words[int(np.argmin(distance[i]))].text), used)
+        name if name is not None else _free(_qualified(colors[i], words[int(np.argmin(distance[i]))].text, theme), used)
         for i, name in enumerate(names)
     ]
 
 
-def _qualified(color: Rgb, word: str) -> str:
-    """The nearest word with the depth the color has: `Deep kelp`."""
+def _capital(words: str) -> str:
+    return words[:1].upper() + words[1:]
+
+
+def _qualified(color: Rgb, word: str, theme: str) -> str:
+    """The nearest word with the depth the color has: `Deep kelp`. Languages whose adjectives bend take it in plain
+    words behind: `Seetang, tiefes Grün`."""
+    if language_of(theme) != "en":
+        return f"{word}, {describe(color, language_of(theme))}"
     depth = describe(color).split()[0].removeprefix("near-")
     if depth in ("black", "white") or depth in word.lower():
         return word

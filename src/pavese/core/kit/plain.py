@@ -20,6 +20,15 @@ def plain_name(name: str) -> str:
     return folded
 
 
+def shortened(name: str, longest: int = LONGEST_NAME) -> str:
+    """A name from elsewhere within the bound; one that had to be cut shows it.
+
+    >>> shortened("Evening light over the harbor", 14)
+    'Evening light…'
+    """
+    return name if len(name) <= longest else f"{name[: longest - 1].rstrip()}…"
+
+
 #: A name of one visible character or more.
 PlainName = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME), AfterValidator(plain_name)]
 PlainNote = Annotated[str, Field(max_length=LONGEST_NOTE)]

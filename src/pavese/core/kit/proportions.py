@@ -8,12 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from textwrap import wrap
 
 from pavese.core.color.contrast import BLACK, TEXT, WHITE, contrast_ratio, luminance
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.role import Role
+from pavese.core.kit.samples import Samples
 
 #: Share of each slot in percent when no others are given.
 USUAL = (60.0, 30.0, 10.0)
@@ -92,10 +94,10 @@ def dark_ground(kit: Kit) -> Rgb:
     return min((color.base for color in kit.colors), key=luminance)
 
 
-def layouts(shares: Sequence[float] = USUAL) -> tuple[Layout, ...]:
-    """Every sample layout, its areas made to the shares."""
+def layouts(words: Samples, shares: Sequence[float] = USUAL) -> tuple[Layout, ...]:
+    """Every sample layout in these words, its areas made to the shares."""
     middle, small = shares[1] / 100, shares[2] / 100
-    return tuple(make(middle, small) for make in _LAYOUTS)
+    return tuple(make(words, middle, small) for make in _LAYOUTS)
 
 
 def _ink(ground: Rgb, inks: Sequence[Rgb]) -> tuple[Rgb, float]:
@@ -108,7 +110,12 @@ def _ink(ground: Rgb, inks: Sequence[Rgb]) -> tuple[Rgb, float]:
     return best, contrast_ratio(best, ground)
 
 
-def _email(middle: float, small: float) -> Layout:
+def _lines(text: str, most: int, characters: int) -> list[str]:
+    """A text in at most so many lines of about so many characters; what is left over is not shown."""
+    return wrap(text, characters, max_lines=most, placeholder="…") or [""]
+
+
+def _email(words: Samples, middle: float, small: float) -> Layout:
     """A head band, and a button below the text."""
     height = 1.3
     area = height
@@ -119,14 +126,13 @@ def _email(middle: float, small: float) -> Layout:
         height,
         (Box(0, 0, 0, 1, height), Box(1, 0, 0, 1, band), *_rows(2, small * area, 0.08, height, button_height)),
         (
-            (1, 0.08, band * 0.6, 0.085, "Winter timetable"),
-            (0, 0.08, band + 0.1, 0.05, "Four crossings a day to the"),
-            (0, 0.08, band + 0.17, 0.05, "islands, from the first ebb."),
+            (1, 0.08, band * 0.6, 0.085, _lines(words.headline, 1, 22)[0]),
+            *((0, 0.08, band + 0.1 + 0.07 * at, 0.05, line) for at, line in enumerate(_lines(words.sentence, 2, 34))),
         ),
     )
 
 
-def _slide(middle: float, small: float) -> Layout:
+def _slide(words: Samples, middle: float, small: float) -> Layout:
     """A panel at the left, a strip along the foot."""
     height = 0.5625
     foot = small * height
@@ -136,14 +142,14 @@ def _slide(middle: float, small: float) -> Layout:
         height,
         (Box(0, 0, 0, 1, height), Box(1, 0, 0, panel, height - foot), Box(2, 0, height - foot, 1, foot)),
         (
-            (1, 0.03, 0.12, 0.055, "Crew"),
-            (0, panel + 0.05, 0.15, 0.06, "Boarding in fog"),
-            (0, panel + 0.05, 0.24, 0.035, "Sound before every turn."),
+            (1, 0.03, 0.12, 0.055, "1"),
+            (0, panel + 0.05, 0.15, 0.06, _lines(words.headline, 1, 20)[0]),
+            *((0, panel + 0.05, 0.24 + 0.055 * at, 0.035, one) for at, one in enumerate(_lines(words.sentence, 3, 34))),
         ),
     )
 
 
-def _poster(middle: float, small: float) -> Layout:
+def _poster(words: Samples, middle: float, small: float) -> Layout:
     """A sea at the foot, a sun over it."""
     height = 1.414
     sea = middle * height
@@ -157,20 +163,19 @@ def _poster(middle: float, small: float) -> Layout:
             Box(2, 0.9 - side, max(height - sea - side - 0.08, 0.0), side, side),
         ),
         (
-            (0, 0.08, 0.18, 0.115, "Out to the"),
-            (0, 0.08, 0.3, 0.115, "islands"),
-            (1, 0.08, height - 0.1, 0.05, "Every day from pier 4"),
+            *((0, 0.08, 0.18 + 0.12 * at, 0.115, line) for at, line in enumerate(_lines(words.headline, 2, 14))),
+            (1, 0.08, height - 0.1, 0.05, words.action),
         ),
     )
 
 
-def _social(middle: float, small: float) -> Layout:
+def _social(words: Samples, middle: float, small: float) -> Layout:
     """A square with a band, and a patch on its ground."""
     return Layout(
         "social picture",
         1.0,
         (Box(0, 0, 0, 1, 1), Box(1, 0, 1 - middle, 1, middle), *_patch(small, middle)),
-        ((0, 0.07, 0.17, 0.1, "Last boat"), (1, 0.07, 1 - middle / 2, 0.07, "22.40 on Saturdays")),
+        ((0, 0.07, 0.17, 0.1, _lines(words.headline, 1, 18)[0]), (1, 0.07, 1 - middle / 2, 0.07, words.action)),
     )
 
 
@@ -190,4 +195,4 @@ def _rows(slot: int, area: float, margin: float, height: float, high: float) -> 
     return (Box(slot, 0, height - area, 1, area),)
 
 
-_LAYOUTS: tuple[Callable[[float, float], Layout], ...] = (_email, _slide, _poster, _social)
+_LAYOUTS: tuple[Callable[[Samples, float, float], Layout], ...] = (_email, _slide, _poster, _social)

@@ -23,7 +23,7 @@ from pavese.core.color.neutrals import Shade, tinted
 from pavese.core.color.schemes import RULES, Point, Rule, Wheel, points
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.names import suggest
-from pavese.core.kit.word_lists import themes
+from pavese.core.kit.word_lists import language_of, themes
 
 _FAMILIES = (HueFamily.JEWEL, HueFamily.PASTEL, HueFamily.EARTH, HueFamily.FLUORESCENT)
 #: Base hues (OKLCH degrees), unevenly set so that neighbors are told apart by name.
@@ -56,7 +56,7 @@ _MAKING = Lock()
 def _shelf() -> tuple[Palette, ...]:
     found: list[Palette] = []
     taken: set[str] = set()
-    theme_list = list(themes())
+    theme_list = [theme for theme in themes() if language_of(theme) == "en"]
     every = product(_FAMILIES, RULES.items(), _HUES)
     plans = [(family, scheme, _tones(rule, hue)) for family, (scheme, rule), hue in every]
     made = iter(_toned([(family, *tone) for family, _, tones in plans for tone in tones]))

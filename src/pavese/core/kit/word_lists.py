@@ -1,5 +1,7 @@
 """Words to name colors with, by theme; each word stands for the region of OKLCH around its center.
 
+Three of the lists also stand in the other languages that sheets speak, word for word.
+
 A line is a word, then lightness in percent, chroma in hundredths, hue in degrees. The lists are our own.
 """
 
@@ -122,10 +124,81 @@ _LISTS: dict[str, str] = {
 }
 
 
+#: A theme in another language: the language, the list that it says, and its words in that list's order.
+_SAID: dict[str, tuple[str, str, str]] = {
+    "Hafen": (
+        "de",
+        "harbor",
+        """
+        Boje; Rettungsring; Rostige Kette; Festmacher; Laterne; Leuchtrakete; Lotsenjacke; Seetang; Bilgengrün;
+        Steuerbord; Untiefe; Lagune; Tiefes Wasser; Wellenbrecher; Fahrrinne; Nachtfahrt; Wimpelblau; Grasnelke;
+        Abendfähre; Miesmuschel; Seeanemone; Treibholz; Nebel; Zinn; Schieferkai; Schiffsrumpf; Teer; Möwenweiß;
+        Sandbank; Ruder
+    """,
+    ),
+    "Garten": (
+        "de",
+        "garden",
+        """
+        Geranie; Dahlie; Kapuzinerkresse; Ringelblume; Schlüsselblume; Sonnenblume; Heckenschnitt; Rasen; Farn; Salbei;
+        Eukalyptus; Teich; Kornblume; Vergissmeinnicht; Rittersporn; Iris; Blauregen; Fingerhut; Pfingstrose; Wicke;
+        Hagebutte; Terrakotta; Blumenerde; Rindenmulch; Kies; Gießkanne; Schneeglöckchen; Blütenblatt; Schwarze Tulpe;
+        Heu
+    """,
+    ),
+    "Küche": (
+        "de",
+        "kitchen",
+        """
+        Tomate; Rote Bete; Chiliöl; Möhre; Kürbis; Eigelb; Butter; Zitronenschale; Avocado; Basilikum; Erbse; Kopfsalat;
+        Sellerie; Minztee; Emailleblau; Gasflamme; Kachelblau; Heidelbeere; Aubergine; Rote Zwiebel; Radieschen;
+        Rhabarber; Lachs; Kruste; Kakao; Kaffee; Haferflocken; Milch; Gusseisen; Spülstein; Blechdose; Queller
+    """,
+    ),
+    "port": (
+        "fr",
+        "harbor",
+        """
+        Bouée; Gilet de sauvetage; Chaîne rouillée; Cordage; Lanterne; Fusée de détresse; Veste de pilote; Varech;
+        Vert de cale; Tribord; Haut-fond; Lagon; Eau profonde; Brise-lames; Chenal; Navigation de nuit; Bleu de fanion;
+        Armérie; Ferry du soir; Moule; Anémone; Bois flotté; Brume; Étain; Quai d'ardoise; Coque; Goudron;
+        Blanc de mouette; Banc de sable; Aviron
+    """,
+    ),
+    "jardin": (
+        "fr",
+        "garden",
+        """
+        Géranium; Dahlia; Capucine; Souci; Primevère; Tournesol; Haie taillée; Pelouse; Fougère; Sauge; Eucalyptus;
+        Étang; Bleuet; Myosotis; Delphinium; Iris; Glycine; Digitale; Pivoine; Pois de senteur; Églantine; Terre cuite;
+        Terreau; Écorce; Gravier; Arrosoir; Perce-neige; Pétale; Tulipe noire; Foin
+    """,
+    ),
+    "cuisine": (
+        "fr",
+        "kitchen",
+        """
+        Tomate; Betterave; Huile pimentée; Carotte; Potiron; Jaune d'œuf; Beurre; Zeste de citron; Avocat; Basilic;
+        Petit pois; Laitue; Céleri; Thé à la menthe; Bleu émail; Flamme de gaz; Bleu faïence; Myrtille; Aubergine;
+        Oignon rouge; Radis; Rhubarbe; Saumon; Croûte; Cacao; Café; Avoine; Lait; Fonte; Évier; Boîte en fer; Salicorne
+    """,
+    ),
+}
+
+
 @lru_cache(maxsize=1)
 def themes() -> dict[str, tuple[Word, ...]]:
     """All themes with their words."""
-    return {theme: tuple(_word(entry) for entry in words.split(";")) for theme, words in _LISTS.items()}
+    found = {theme: tuple(_word(entry) for entry in words.split(";")) for theme, words in _LISTS.items()}
+    for theme, (_, of, words) in _SAID.items():
+        texts = [" ".join(text.split()) for text in words.split(";")]
+        found[theme] = tuple(word._replace(text=text) for word, text in zip(found[of], texts, strict=True))
+    return found
+
+
+def language_of(theme: str) -> str:
+    """The language of a theme's words (BCP 47)."""
+    return _SAID[theme][0] if theme in _SAID else "en"
 
 
 def _word(entry: str) -> Word:
