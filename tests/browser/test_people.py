@@ -70,7 +70,7 @@ def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, somebody: P
 
 def test_kits_come_in_are_copied_and_archived(page: Page, tmp_path: Path) -> None:
     page.goto("/kits")
-    expect(page.get_by_role("row").filter(has_text="Tarnmoor Ferries").first).to_contain_text("active")
+    expect(page.get_by_role("listitem", name="Tarnmoor Ferries", exact=True)).to_contain_text("opened first")
     tokens = {
         "tide": {"$type": "color", "$value": "#0b5e6b"},
         "glow": {"$type": "color", "$value": {"colorSpace": "display-p3", "components": [1, 0.2, 0.1]}},
@@ -84,10 +84,10 @@ def test_kits_come_in_are_copied_and_archived(page: Page, tmp_path: Path) -> Non
     page.get_by_test_id("files").set_input_files(tmp_path / "agency.tokens.json")
     notes = page.get_by_role("status").filter(has_text="left out: 1 dimension")
     expect(notes).to_contain_text("outside of sRGB, such as glow")
-    row = page.get_by_role("row").filter(has=page.get_by_role("link", name="agency", exact=True))
-    row.get_by_role("button", name="copy").click()
-    copy = page.get_by_role("row").filter(has=page.get_by_role("link", name="agency 2", exact=True))
-    copy.get_by_role("button", name="archive").click()
+    row = page.get_by_role("listitem", name="agency", exact=True)
+    row.get_by_role("button", name="Copy agency").click()
+    copy = page.get_by_role("listitem", name="agency 2", exact=True)
+    copy.get_by_role("button", name="Archive agency 2").click()
     expect(copy).to_contain_text("in the archive")
     page.get_by_role("button", name=re.compile("^Kit: ")).click()
     menu = page.get_by_role("group", name="Kits")

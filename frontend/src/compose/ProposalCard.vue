@@ -64,13 +64,20 @@ const emit = defineEmits<{ take: []; one: [at: number]; like: [] }>()
 .band {
   height: 30%;
   padding: 3px 8px;
+  overflow: hidden;
   font-weight: 700;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .words {
   position: absolute;
+  top: 40%;
+  right: 40%;
   left: 8px;
-  top: 42%;
+  max-height: 48px;
+  overflow: hidden;
   font-size: 12px;
+  line-height: 16px;
 }
 .press {
   position: absolute;
@@ -78,9 +85,12 @@ const emit = defineEmits<{ take: []; one: [at: number]; like: [] }>()
   bottom: 8px;
   display: grid;
   place-items: center;
-  width: 31%;
+  width: 34%;
   height: 32%;
-  font-size: 12px;
+  overflow: hidden;
+  font-size: 11px;
+  line-height: 13px;
+  text-align: center;
   font-weight: 700;
 }
 .line {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { useRoute } from 'vue-router'
 
 import type { KitView } from '@/api/client'
 import { useComposing } from '@/api/composing'
@@ -16,6 +17,7 @@ const props = defineProps<{ kit: KitView | undefined }>()
 const { data: kits } = useKits()
 const { me, mayChange } = useMe()
 const changing = ref(false)
+const route = useRoute()
 const { rename } = useComposing(() => props.kit?.id ?? '')
 </script>
 
@@ -33,7 +35,7 @@ const { rename } = useComposing(() => props.kit?.id ?? '')
     <v-menu attach>
       <template #activator="{ props: open }">
         <v-btn v-bind="open" class="plain kit" :aria-label="`Kit: ${kit?.name ?? 'none'}. Choose another`">
-          {{ kit?.name ?? 'New kit' }} <span class="muted caret" aria-hidden="true">change</span>
+          {{ kit?.name ?? (route.name === 'new' ? 'New kit' : 'Kits') }} <span class="muted caret" aria-hidden="true">change</span>
         </v-btn>
       </template>
       <v-list aria-label="Kits" role="group">
@@ -46,7 +48,7 @@ const { rename } = useComposing(() => props.kit?.id ?? '')
         >
           <template #append>
             <span class="chips" aria-hidden="true">
-              <i v-for="(hex, at) in entry.colors.slice(0, 8)" :key="at" :style="{ background: hex }" />
+              <i v-for="(color, at) in entry.colors.slice(0, 8)" :key="at" :style="{ background: color.hex }" />
             </span>
           </template>
         </v-list-item>

@@ -3,13 +3,16 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, form, queryClient, taken } from '@/api/client'
+import type { components } from '@/api/schema'
 import { useAccept } from '@/api/formats'
 import { useKits } from '@/api/queries'
 import FileDrop from '@/parts/FileDrop.vue'
+import PennantShape from '@/parts/PennantShape.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { complain, say } from './notices'
 import { useMe } from './session'
 
+type KitEntry = components['schemas']['KitEntry']
 const accept = useAccept('kit')
 
 const { data: kits, error, refetch } = useKits()
@@ -17,6 +20,14 @@ const { mayChange } = useMe()
 const router = useRouter()
 const notes = ref<string[]>([])
 const shown = computed(() => [...(kits.value ?? [])].sort((a, b) => Number(a.archived) - Number(b.archived)))
+
+/** Pennants of a line that are shown. */
+const MOST = 16
+const day = (at: string) => new Date(at).toLocaleDateString([], { dateStyle: 'medium' })
+function held(kit: KitEntry): string {
+  if (!kit.sets.length) return 'no sets'
+  return `${kit.sets.length} ${kit.sets.length === 1 ? 'set' : 'sets'}, ${kit.files} ${kit.files === 1 ? 'file' : 'files'}`
+}
 
 const again = () => queryClient.invalidateQueries({ queryKey: ['kits'] })
 
@@ -70,39 +81,35 @@ async function bring(files: File[]): Promise<void> {
         <ul v-if="notes.length" class="notes" role="status">
           <li v-for="note in notes" :key="note">{{ note }}</li>
         </ul>
-        <table class="listing">
-          <thead>
-            <tr>
-              <th scope="col">kit</th>
-              <th scope="col">colors</th>
-              <th scope="col">standing</th>
-              <th scope="col"><span class="unseen">actions</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="kit in shown" :key="kit.id" :class="{ muted: kit.archived }">
-              <th scope="row"><router-link :to="`/kits/${kit.id}/compose`">{{ kit.name }}</router-link></th>
-              <td>
-                <span class="chips" aria-hidden="true">
-                  <i v-for="(hex, at) in kit.colors.slice(0, 24)" :key="at" :style="{ background: hex }" />
-                </span>
-                {{ kit.colors.length }}
-              </td>
-              <td>{{ kit.active ? 'active: opened first' : kit.archived ? 'in the archive' : '' }}</td>
-              <td class="acts">
-                <template v-if="mayChange">
-                  <button v-if="!kit.active && !kit.archived" type="button" class="link" @click="activate(kit.id).catch(complain)">
-                    make active
-                  </button>
-                  <button type="button" class="link" @click="copyOf(kit.id, kit.name).catch(complain)">copy</button>
-                  <button v-if="!kit.active" type="button" class="link" @click="archive(kit.id, !kit.archived).catch(complain)">
-                    {{ kit.archived ? 'take out of the archive' : 'archive' }}
-                  </button>
-                </template>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <ul class="hung">
+          <li v-for="kit in shown" :key="kit.id" :class="{ muted: kit.archived }" :aria-label="kit.name">
+            <div class="head">
+              <h2><router-link :to="`/kits/${kit.id}/compose`">{{ kit.name }}</router-link></h2>
+              <span v-if="kit.active || kit.archived" class="state">{{ kit.active ? 'opened first' : 'in the archive' }}</span>
+              <span>{{ kit.edition ? `edition ${kit.edition}` : 'nothing published' }}</span>
+              <span v-hint="kit.sets.join(', ')">{{ held(kit) }}</span>
+              <span class="muted">{{ kit.who }}, {{ day(kit.changed_at) }}</span>
+              <span class="gap" />
+              <template v-if="mayChange">
+                <button v-if="!kit.active && !kit.archived" type="button" class="link" :aria-label="`Open ${kit.name} first`" @click="activate(kit.id).catch(complain)">
+                  make active
+                </button>
+                <button type="button" class="link" :aria-label="`Copy ${kit.name}`" @click="copyOf(kit.id, kit.name).catch(complain)">copy</button>
+                <button v-if="!kit.active" type="button" class="link" :aria-label="kit.archived ? `Take ${kit.name} out of the archive` : `Archive ${kit.name}`" @click="archive(kit.id, !kit.archived).catch(complain)">
+                  {{ kit.archived ? 'take out of the archive' : 'archive' }}
+                </button>
+              </template>
+            </div>
+            <router-link class="line" :to="`/kits/${kit.id}/compose`" tabindex="-1" aria-hidden="true">
+              <span v-for="(color, at) in kit.colors.slice(0, MOST)" :key="at" class="hanging">
+                <PennantShape :role="color.role" :hex="color.hex" :width="46" />
+                <small>{{ color.name }}</small>
+              </span>
+              <span v-if="kit.colors.length > MOST" class="muted small">and {{ kit.colors.length - MOST }} more</span>
+              <span v-if="!kit.colors.length" class="muted small">no colors yet</span>
+            </router-link>
+          </li>
+        </ul>
       </div>
     </template>
   </FileDrop>
@@ -130,20 +137,46 @@ header {
   border-left: 4px solid var(--ink);
   background: var(--panel);
 }
-th a {
+.hung {
+  display: grid;
+  gap: 18px;
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: baseline;
+  padding-bottom: 5px;
+  border-bottom: 2px solid var(--ink);
+}
+h2 {
+  font-size: 16px;
+}
+h2 a {
   color: inherit;
 }
-.chips {
-  display: inline-flex;
-  margin-right: 8px;
-  vertical-align: middle;
+.state {
+  font-weight: 600;
 }
-.chips i {
-  width: 14px;
-  height: 16px;
-}
-.acts {
+.line {
   display: flex;
-  gap: 14px;
+  gap: 12px;
+  height: 52px;
+  overflow: hidden;
+  color: inherit;
+  text-decoration: none;
+}
+.hanging {
+  display: grid;
+  justify-items: start;
+  align-content: start;
+  width: 62px;
+}
+small {
+  max-width: 100%;
+  overflow: hidden;
+  font-size: 11px;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 </style>

@@ -4,7 +4,6 @@ import { useRouter } from 'vue-router'
 
 import { client, taken } from '@/api/client'
 import { useKits } from '@/api/queries'
-import EmptyState from '@/parts/EmptyState.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { complain } from './notices'
 
@@ -27,7 +26,7 @@ watch(
   (found) => {
     const first = found?.find((kit) => kit.active) ?? found?.find((kit) => !kit.archived)
     if (first) open(first.id).catch(complain)
-    else if (found?.length) void router.replace({ name: 'kits' })
+    else if (found) void router.replace({ name: found.length ? 'kits' : 'new' })
   },
   { immediate: true },
 )
@@ -35,8 +34,4 @@ watch(
 
 <template>
   <ProblemNote v-if="error" :error="error" @again="refetch()" />
-  <EmptyState v-else-if="kits?.length === 0" title="No kit yet">
-    A kit holds a company's colors. Paste a list of color codes, or a whole style sheet, and it is begun.
-    <template #actions><v-btn class="strong" to="/new">Start a kit</v-btn></template>
-  </EmptyState>
 </template>

@@ -101,7 +101,8 @@ function forget(): void {
       From {{ file.name }}. <button type="button" class="link" @click="forget">Clear</button>
     </p>
     <p v-if="!kit" class="muted">
-      No codes at hand? Start the kit empty, then drop a logo, pictures or a saved page into it.
+      Or drop anything else that holds your colors onto this page: a logo, pictures (several make a board), a saved web page, a style
+      sheet, a palette, design tokens, the deck your company uses. The kit is begun with it.
     </p>
   </section>
   <CandidatePanel :kit="kit" :found="found.found" :note="found.note" verb="recognised" :reading="reading" @added="forget">

@@ -176,12 +176,26 @@ class Variation(BaseModel):
     base: int
 
 
+class LineColor(BaseModel):
+    """A color in the line of a kit that is not open."""
+
+    name: str
+    role: Role
+    hex: str
+
+
 class KitEntry(BaseModel):
-    """A kit in a list; one at most is the active one."""
+    """A kit in a list; one at most is the active one. `edition` is the newest (None: nothing is published), `who` made
+    the last change, at `changed_at`."""
 
     id: uuid.UUID
     name: str
-    colors: list[str]
+    colors: list[LineColor]
+    edition: int | None
+    sets: list[str]
+    files: int
+    who: str
+    changed_at: datetime
     active: bool
     archived: bool
 

@@ -9,7 +9,7 @@ from fastapi import APIRouter, File, UploadFile
 
 from pavese.api.context import Db, Drawing
 from pavese.api.editions.schemas import ImportedView
-from pavese.api.kits.views import answers_view, base_preview, codes_view, kit_view
+from pavese.api.kits.views import answers_view, base_preview, codes_view, entry_view, kit_view
 from pavese.api.schemas import (
     Answers,
     Archived,
@@ -55,16 +55,7 @@ router = APIRouter(prefix="/api", tags=["kits"])
 @router.get("/kits")
 def list_kits(db: Db) -> list[KitEntry]:
     """All kits, oldest first."""
-    return [
-        KitEntry(
-            id=row.id,
-            name=kit.name,
-            colors=[color.base.hex for color in kit.colors],
-            active=row.active,
-            archived=row.archived_at is not None,
-        )
-        for row, kit in kits.listed(db)
-    ]
+    return [entry_view(db, row, kit) for row, kit in kits.listed(db)]
 
 
 @router.post("/kits", status_code=201)

@@ -20,7 +20,9 @@ from pavese.api.schemas import (
     ColorView,
     Column,
     History,
+    KitEntry,
     KitView,
+    LineColor,
     Marks,
     RemarkView,
     SetEntry,
@@ -85,6 +87,24 @@ def kit_view(session: Session, row: KitRow, kit: Kit) -> KitView:
         stages=_stages(session, row, kit, [entry for entry, _ in listed], sum(files for _, files in listed)),
         sets=[SetEntry(id=entry.id, name=entry.name, files=files) for entry, files in listed],
         samples=kit.samples.of(kit.name),
+    )
+
+
+def entry_view(session: Session, row: KitRow, kit: Kit) -> KitEntry:
+    """A kit in a list."""
+    latest, [last] = editions.newest(session, row.id), records.listed(session, row.id, most=1)
+    listed = sets.of_kit(session, row.id)
+    return KitEntry(
+        id=row.id,
+        name=kit.name,
+        colors=[LineColor(name=color.name, role=color.role, hex=color.base.hex) for color in kit.colors],
+        edition=latest.number if latest else None,
+        sets=[entry.name for entry, _ in listed],
+        files=sum(files for _, files in listed),
+        who=last.who,
+        changed_at=last.at,
+        active=row.active,
+        archived=row.archived_at is not None,
     )
 
 
