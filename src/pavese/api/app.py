@@ -31,6 +31,7 @@ from pavese.api.sets import doubts, drops, exports, plans, stock
 from pavese.api.sets import routes as sets
 from pavese.api.shared.routes import open_router as shared
 from pavese.api.sources import routes as sources
+from pavese.api.typefaces import routes as typefaces
 from pavese.core.formats import take_in
 from pavese.core.gather.stock import StockLibrary
 from pavese.core.kit.shelf import shelf
@@ -102,9 +103,10 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         plans,
         doubts,
         formats,
+        typefaces,
     ):
         app.include_router(module.router, dependencies=[Depends(admitted)])
-    for router in (people.door, people.router, shared):
+    for router in (people.door, people.router, shared, typefaces.open_router):
         app.include_router(router)
 
     @app.get("/api/health", tags=["health"])

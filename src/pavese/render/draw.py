@@ -18,7 +18,7 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats import take_in
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.svg.size import sized
-from pavese.core.kit.typefaces import SHIPPED, TypefaceKind
+from pavese.core.kit.typefaces import BASIC
 from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
 
 if TYPE_CHECKING:
@@ -95,7 +95,7 @@ def _options() -> Any:
     from resvg import usvg
 
     options = usvg.Options.default()
-    options.font_family = SHIPPED[TypefaceKind.SANS]
+    options.font_family = BASIC
     for path in _fonts:
         options.load_font_file(path)
     return options

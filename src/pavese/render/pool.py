@@ -96,9 +96,10 @@ class DrawingPool:
         """Masks of paints below each other (`draw.draw_masks`). Raises CannotDrawError as `png` does."""
         return bytes(self.done(draw_masks, list(drawings), count, min(side, LARGEST_SIDE)))
 
-    def pdf(self, files: Mapping[str, bytes], day: date) -> bytes:
+    def pdf(self, files: Mapping[str, bytes], day: date, faces: Sequence[bytes] = ()) -> bytes:
         """A sheet set from its files (`sheet.set_pdf`). Raises CannotDrawError as `png` does."""
-        return bytes(self.done(set_pdf, dict(files), self._fonts_dir, day, seconds=_SECONDS + len(files) * _PER_FILE))
+        seconds = _SECONDS + len(files) * _PER_FILE
+        return bytes(self.done(set_pdf, dict(files), self._fonts_dir, day, tuple(faces), seconds=seconds))
 
     def film(self, animation: bytes, kind: str, side: int, ground: Rgb) -> bytes:
         """An MP4 or WebM (`film.film`). Raises CannotDrawError as `png` does."""

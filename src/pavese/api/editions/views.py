@@ -129,7 +129,8 @@ def written(given: Published, form: KitForm, choice: SheetWishes, drawing: Drawi
         return of.write(given, choice)
     if form is KitForm.CARD_PNG:
         return drawing.png(Preview(Notation.VECTOR, swatch_card(given, choice)), _CARD_SIDE)
-    return drawing.pdf(sheet_files(given, choice, letters(settings().fonts_dir)), given.day)
+    faces = [given.picture(face.key) for face in given.kit.type.own]
+    return drawing.pdf(sheet_files(given, choice, letters(settings().fonts_dir)), given.day, faces)
 
 
 def handed_over(given: Published, form: KitForm, choice: SheetWishes, drawing: DrawingPool) -> Response:

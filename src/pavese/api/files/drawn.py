@@ -14,7 +14,7 @@ from pavese.store import pictures
 
 FOREVER = "private, max-age=31536000, immutable"
 #: Part of every picture's hash; to be raised when the same input is drawn differently.
-DRAWING = "5"
+DRAWING = "6"
 
 
 def picture_key(drawn: str, size: int, page: int | None = None, look: str = "") -> str:

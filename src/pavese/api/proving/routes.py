@@ -34,8 +34,6 @@ from pavese.api.proving.schemas import (
     TokenSent,
     TrioDecisionsSent,
     TrioView,
-    TypeSent,
-    TypeView,
     VisionView,
 )
 from pavese.api.proving.views import (
@@ -48,7 +46,6 @@ from pavese.api.proving.views import (
     see_through_view,
     states_view,
     trio_views,
-    type_view,
     vision_view,
 )
 from pavese.api.schemas import KitView
@@ -64,7 +61,6 @@ from pavese.core.kit.samples import Samples
 from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
 from pavese.core.kit.token import parse_token
-from pavese.core.kit.typefaces import Typefaces
 from pavese.render.pixels import freed_of_box, taken_logo
 from pavese.store import contents, kits, records
 from pavese.store.errors import NotFoundError
@@ -208,19 +204,6 @@ def get_states(at: Here) -> StatesView:
 def change_states(at: Here, distances: Distances) -> KitView:
     """Other distances between the states."""
     return at.change("Change the states of controls", lambda kit: kit.with_(states=distances))
-
-
-@router.get("/type")
-def get_type(at: Here) -> TypeView:
-    """The typefaces of the kit, with what stands in for them here."""
-    return type_view(at.kit)
-
-
-@router.put("/type")
-def change_type(at: Here, sent: TypeSent) -> KitView:
-    """Other typefaces, by name."""
-    faces = Typefaces(headline=" ".join(sent.headline.split()), text=" ".join(sent.text.split()))
-    return at.change("Change the typefaces", lambda kit: kit.with_(type=faces))
 
 
 @router.put("/samples")

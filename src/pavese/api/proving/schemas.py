@@ -283,31 +283,6 @@ class StatesView(BaseModel):
     controls: list[ControlView]
 
 
-class FaceView(BaseModel):
-    """A typeface of the kit, and the shipped one it is shown in."""
-
-    wanted: str
-    shown: str
-    kind: str
-    same: bool
-    why: str
-
-
-class TypeView(BaseModel):
-    """The typefaces of the kit; none where none is set."""
-
-    headline: FaceView | None
-    text: FaceView | None
-    shipped: list[str]
-
-
-class TypeSent(Sent):
-    """The typefaces by name."""
-
-    headline: Annotated[Text, Field(max_length=80)] = ""
-    text: Annotated[Text, Field(max_length=80)] = ""
-
-
 class SamplesSent(Sent):
     """The words of previews and sheets; empty ones are made of the kit's name."""
 

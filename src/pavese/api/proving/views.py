@@ -17,7 +17,6 @@ from pavese.api.proving.schemas import (
     DiagnosisView,
     ElsewhereView,
     EqualView,
-    FaceView,
     LogoFile,
     LogoGround,
     LogoView,
@@ -33,7 +32,6 @@ from pavese.api.proving.schemas import (
     SubjectView,
     TrioPart,
     TrioView,
-    TypeView,
     VisionView,
 )
 from pavese.api.schemas import RemarkView
@@ -57,7 +55,6 @@ from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.see_through_steps import base_of, equals
 from pavese.core.kit.token import Token, parse_token
 from pavese.core.kit.trios import Trio, trios
-from pavese.core.kit.typefaces import SHIPPED, StandIn, stand_in
 from pavese.core.kit.widen import additions
 from pavese.store.models import Record
 
@@ -275,19 +272,6 @@ def states_view(kit: Kit) -> StatesView:
             )
             for control in controls(kit)
         ],
-    )
-
-
-def type_view(kit: Kit) -> TypeView:
-    """The typefaces, with what stands in for them."""
-
-    def face(found: StandIn | None) -> FaceView | None:
-        if found is None:
-            return None
-        return FaceView(wanted=found.wanted, shown=found.face, kind=found.kind, same=found.same, why=found.why)
-
-    return TypeView(
-        headline=face(stand_in(kit.type.headline)), text=face(stand_in(kit.type.text)), shipped=list(SHIPPED.values())
     )
 
 

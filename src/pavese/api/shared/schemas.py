@@ -8,8 +8,9 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from pavese.api.editions.schemas import FormView
-from pavese.api.proving.schemas import PairsView, RulesView, SeeThroughView, TypeView
+from pavese.api.proving.schemas import PairsView, RulesView, SeeThroughView
 from pavese.api.schemas import ColorView
+from pavese.api.typefaces.schemas import TypeView
 
 
 class SharedLogo(BaseModel):

@@ -8,9 +8,10 @@ from sqlalchemy.orm import Session
 
 from pavese.api.editions.views import form_views, published
 from pavese.api.kits.views import color_views
-from pavese.api.proving.views import pairs_view, rules_view, see_through_view, type_view
+from pavese.api.proving.views import pairs_view, rules_view, see_through_view
 from pavese.api.sets.views import fingerprint
 from pavese.api.shared.schemas import SharedFile, SharedLogo, SharedSet, SharedView
+from pavese.api.typefaces.views import type_view
 from pavese.core.handoff.published import Published
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo_on_grounds import best_ground
@@ -49,7 +50,7 @@ def shared_view(session: Session, link: Link) -> SharedView:
         pairs=pairs_view(kit),
         rules=rules_view(kit),
         see_through=[see_through_view(kit, setting) for setting in kit.see_through],
-        type=type_view(kit),
+        type=type_view(kit, outside=True),
         logo=_logo(kit),
         sets=[SharedSet(id=one.id, name=one.name, files=links.count(session, one)) for one in link.sets],
         forms=form_views(),

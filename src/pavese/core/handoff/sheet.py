@@ -226,7 +226,7 @@ def _logo(published: Published, choice: SheetWishes, pictures: dict[str, bytes])
                 "why": "" if face.same else words["stand-in"].format(face.face),
             }
             for use, name in faces
-            if (face := stand_in(name)) is not None
+            if (face := stand_in(name, kit.type.own)) is not None
         ],
     }
 

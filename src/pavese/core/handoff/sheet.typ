@@ -6,7 +6,7 @@
 #let hair = 0.35pt + luma(70)
 #let faces = ("Commissioner", "Commissioner Ext", "Commissioner Cyrillic", "Commissioner Cyrillic Ext", "Commissioner Greek", "Commissioner Vietnamese")
 #let mono = ("Spline Sans Mono", ..faces)
-#let face(name) = if name == "Source Serif 4" { ("Source Serif 4", ..faces) } else if name == "Spline Sans Mono" { mono } else { faces }
+#let face(name) = (name, ..faces)
 
 #set document(title: d.title, date: datetime(year: d.day.at(0), month: d.day.at(1), day: d.day.at(2)))
 #set text(font: faces, size: 9pt, lang: d.language, fill: ink, hyphenate: false, number-width: "tabular", fallback: false)

@@ -20,7 +20,7 @@ from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import SvgPlace, place_color
 from pavese.core.formats.svg.properties import PROPERTIES, SVG, XLINK_HREF
 from pavese.core.formats.xml_source import Element, XmlSource
-from pavese.core.kit.typefaces import SHIPPED, TypefaceKind, stand_in
+from pavese.core.kit.typefaces import BASIC, stand_in
 from pavese.core.recolor.inventory import recolored
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import mixed
@@ -147,7 +147,7 @@ def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
 
 def _fallback(at: int, families: str, quote: str) -> Edit:
     shown = stand_in(families.partition(",")[0].strip(" \t\r\n'\""))
-    return Edit(at, at, f", {quote}{shown.face if shown else SHIPPED[TypefaceKind.SANS]}{quote}".encode())
+    return Edit(at, at, f", {quote}{shown.face if shown else BASIC}{quote}".encode())
 
 
 def _closed(source: XmlSource, element: Element, beside: Beside) -> Iterator[Edit]:

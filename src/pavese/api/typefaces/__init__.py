@@ -1,0 +1,1 @@
+"""Typefaces that ship, and those of a kit."""
