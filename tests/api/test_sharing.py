@@ -5,9 +5,11 @@ from __future__ import annotations
 import io
 import zipfile
 
+import pypdf
 from fastapi.testclient import TestClient
 
 from pavese.demo.pictures import logo
+from pavese.settings import settings
 from pavese.store import contents
 from tests.api.test_editions import Json, kit, path
 from tests.api.test_sets import drop
@@ -71,3 +73,30 @@ def test_a_link_shows_the_draft_as_it_was_with_sets_that_were_chosen(client: Tes
     for where in (f"sets/{seen['sets'][0]['id']}/files", f"files/{listed[0]['id']}/picture.png"):
         assert stranger.get(f"/api/shared/{other}/{where}").status_code == 404, "another link does not"
     assert client.post(path(kit, "/editions/0/links"), json={"sets": [made_set["id"]]}).status_code == 404
+
+
+def test_a_typeface_that_was_brought_is_in_sheets_and_not_given_on(client: TestClient, kit: Json) -> None:
+    lora = (settings().fonts_dir / "Lora-Regular.ttf").read_bytes()
+    refused = client.post(path(kit, "/typefaces"), data={"license": ""}, files={"file": ("lora.ttf", lora)})
+    assert refused.status_code == 422, "what its license allows is said"
+    brought = client.post(path(kit, "/typefaces"), data={"license": "ours"}, files={"file": ("lora.ttf", lora)})
+    assert brought.status_code == 201
+    client.put(path(kit, "/type"), json={"headline": "Lora"})
+    faces = client.get(path(kit, "/type")).json()
+    [own] = faces["own"]
+    assert (own["family"], own["license"], faces["headline"]["why"]) == ("Lora", "ours", "brought along")
+    assert client.get(path(kit, f"/typefaces/{own['key']}")).content.startswith(b"\x00\x01\x00\x00")
+    sheet = client.get(path(kit, "/editions/0/hand-over/sheet"), params={"parts": "logo"})
+    fonts = {font["/BaseFont"] for page in pypdf.PdfReader(io.BytesIO(sheet.content)).pages for font in _fonts(page)}
+    assert any("Lora" in font for font in fonts), fonts
+    token = client.post(path(kit, "/editions/0/links"), json={}).json()["path"].rpartition("/")[2]
+    seen = TestClient(client.app).get(f"/api/shared/{token}").json()["type"]["headline"]
+    assert (seen["same"], seen["why"]) == (False, "the face itself is not given on")
+    for slug, status in (("lora", 200), ("nothing", 404)):
+        assert TestClient(client.app).get(f"/api/typefaces/{slug}-latin.woff2").status_code == status
+    assert client.delete(path(kit, f"/typefaces/{own['key']}")).status_code == 200
+    assert client.get(path(kit, f"/typefaces/{own['key']}")).status_code == 404
+
+
+def _fonts(page: pypdf.PageObject) -> list[Json]:
+    return [font.get_object() for font in page["/Resources"]["/Font"].values()]  # type: ignore[index]

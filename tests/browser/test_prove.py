@@ -12,6 +12,7 @@ from playwright.sync_api import Page, expect
 
 from pavese.demo.people import COORDINATOR, READER, REVIEWER, DemoPerson
 from pavese.demo.pictures import logo
+from pavese.settings import settings
 from tests.browser.controls import choose
 from tests.browser.test_walk import stage, start_kit
 
@@ -212,18 +213,30 @@ def test_see_through_states_rules_and_logo_are_kept(page: Page, tmp_path: Path) 
     page.keyboard.press("Tab")
     expect(page.get_by_text("Accents cover at most 8 % of an area.")).to_be_visible()
     stage(page, "Compose")
-    page.get_by_role("radiogroup", name="View of the kit").get_by_text("logo and type").click()
+    page.get_by_role("radiogroup", name="View of the kit").get_by_text("logo", exact=True).click()
     (tmp_path / "logo.svg").write_bytes(logo())
     (tmp_path / "notes.txt").write_text("no logo")
     page.get_by_test_id("logo-file").set_input_files(tmp_path / "notes.txt")
-    expect(page.get_by_text("a logo is an SVG or a PNG")).to_be_visible()
+    expect(page.get_by_text("this is no picture that can be read here")).to_be_visible()
     page.get_by_test_id("logo-file").set_input_files(tmp_path / "logo.svg")
     expect(page.get_by_alt_text("Logo for light ground")).to_be_visible()
-    page.get_by_label("Typeface for headlines").fill("Pier Antiqua")
-    page.keyboard.press("Tab")
-    expect(page.get_by_text("Pier Antiqua is not here; shown in Source Serif 4")).to_be_visible()
     page.reload()
     expect(page.get_by_alt_text("Logo for light ground")).to_be_visible()
+    page.get_by_role("radiogroup", name="View of the kit").get_by_text("type", exact=True).click()
+    page.get_by_label("Typeface for headlines").fill("Pier Antiqua")
+    page.keyboard.press("Tab")
+    expect(page.get_by_text("Pier Antiqua is not here. Shown in EB Garamond")).to_be_visible()
+    page.get_by_label("What the license allows").fill("for 5 desks")
+    lora = settings().fonts_dir / "Lora-Regular.ttf"
+    page.get_by_test_id("typeface-file").set_input_files(
+        {"name": "x.ttf", "mimeType": "", "buffer": lora.read_bytes()[:99]}
+    )
+    expect(page.get_by_text("this typeface is broken")).to_be_visible()
+    page.get_by_test_id("typeface-file").set_input_files(lora)
+    own = page.get_by_role("region", name="Your own typefaces")
+    expect(own).to_contain_text("serif, for 5 desks")
+    page.get_by_role("button", name=re.compile("^Use .* over ")).first.click()
+    expect(page.get_by_text("Pier Antiqua is not here")).to_be_hidden()
     stage(page, "Prove")
     view(page, "see-through")
     expect(handle).to_have_attribute("aria-valuenow", "30")

@@ -198,7 +198,7 @@ def test_bad_files_are_named_and_the_others_taken(page: Page, tmp_path: Path) ->
 #: Every view of a stage that has several, by the name of its link or choice.
 VIEWS = {
     "Gather": ["Harbor board", "Tarnmoor Ferries page", "Reference shelf", "Codes"],
-    "Compose": ["wheel", "tone families", "fill the gaps", "names", "proportions", "logo and type", "ramps"],
+    "Compose": ["wheel", "tone families", "fill the gaps", "names", "proportions", "logo", "type", "ramps"],
     "Prove": ["trios", "color vision", "see-through", "states", "rules", "editions", "pairs"],
     "Hand over": ["the kit", "recolored files"],
 }

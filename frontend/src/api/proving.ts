@@ -59,10 +59,6 @@ export function useStates(kit: Kit) {
   return ofKit('states', kit, (id) => taken(client.GET('/api/kits/{kit_id}/states', path(id))))
 }
 
-export function useType(kit: Kit) {
-  return ofKit('type', kit, (id) => taken(client.GET('/api/kits/{kit_id}/type', path(id))))
-}
-
 export function useLogo(kit: Kit) {
   return ofKit('logo', kit, (id) => taken(client.GET('/api/kits/{kit_id}/logo', path(id))))
 }
@@ -160,9 +156,6 @@ export function useProving(id: MaybeRefOrGetter<string>) {
       taken(client.PUT('/api/kits/{kit_id}/see-through', { ...at(), body: { settings } })),
     ),
     states: change((body: Schemas['Distances']) => taken(client.PUT('/api/kits/{kit_id}/states', { ...at(), body }))),
-    type: change((body: { headline: string; text: string }) =>
-      taken(client.PUT('/api/kits/{kit_id}/type', { ...at(), body })),
-    ),
     samples: change((body: Schemas['SamplesSent']) =>
       taken(client.PUT('/api/kits/{kit_id}/samples', { ...at(), body })),
     ),

@@ -17,6 +17,7 @@ import LogoView from './LogoView.vue'
 import NamesView from './NamesView.vue'
 import ProportionsView from './ProportionsView.vue'
 import RampsView from './RampsView.vue'
+import TypeView from './TypeView.vue'
 import WheelView from './WheelView.vue'
 
 const route = useRoute()
@@ -31,7 +32,8 @@ const VIEWS = [
   { value: 'gaps', label: 'fill the gaps' },
   { value: 'names', label: 'names' },
   { value: 'proportions', label: 'proportions' },
-  { value: 'logo', label: 'logo and type' },
+  { value: 'logo', label: 'logo' },
+  { value: 'type', label: 'type' },
 ] as const
 const view = useSubviews('compose', VIEWS)
 /** The views in which one color is at hand, beside the whole. */
@@ -90,6 +92,7 @@ const { history, undoIt, redoIt } = useKitDraft(kitId, kit)
       <NamesView v-else-if="view === 'names'" :kit="kit" />
       <ProportionsView v-else-if="view === 'proportions'" :kit="kit" />
       <LogoView v-else-if="view === 'logo'" :kit="kit" />
+      <TypeView v-else-if="view === 'type'" :kit="kit" />
     </section>
     <ColorPanel
       v-if="chosen && withPanel"

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import type { KitView } from '@/api/client'
 import { useAccept } from '@/api/formats'
-import { useLogo, useProving, useType } from '@/api/proving'
+import { useLogo, useProving } from '@/api/proving'
 import { complain } from '@/frame/notices'
 import CandidatePanel from '@/gather/CandidatePanel.vue'
 import { useMe } from '@/frame/session'
@@ -11,15 +11,13 @@ import BoxNote from '@/parts/BoxNote.vue'
 import NumberField from '@/parts/NumberField.vue'
 import { type Option, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
-import SavedField from '@/parts/SavedField.vue'
 import TickBox from '@/parts/TickBox.vue'
 
 const accept = useAccept('logo')
 
 const props = defineProps<{ kit: KitView }>()
 const { data: logo } = useLogo(() => props.kit)
-const { data: type } = useType(() => props.kit)
-const { bringLogo, freeLogo, removeLogo, logo: change, samples, type: setType } = useProving(() => props.kit.id)
+const { bringLogo, freeLogo, removeLogo, logo: change } = useProving(() => props.kit.id)
 const { mayChange } = useMe()
 
 type Ground = 'light' | 'dark'
@@ -63,30 +61,10 @@ const radius = computed(() => ({ rectangle: '0', rounded: '12%', pill: '999px', 
 const HIGH = 44
 const space = computed(() => `${((logo.value?.clear_space ?? 0) / 100) * HIGH}px`)
 const padding = computed(() => `${((backing.value?.padding ?? 0) / 100) * HIGH}px`)
-
-const FACES = [
-  { field: 'headline', label: 'Headlines' },
-  { field: 'text', label: 'Text' },
-] as const
-function face(field: 'headline' | 'text', name: string): void {
-  setType
-    .mutateAsync({ headline: type.value?.headline?.wanted ?? '', text: type.value?.text?.wanted ?? '', [field]: name })
-    .catch(complain)
-}
-const WORDS = [
-  { field: 'headline', label: 'Headline', longest: 60 },
-  { field: 'sentence', label: 'Sentence', longest: 160 },
-  { field: 'action', label: 'Button', longest: 30 },
-] as const
-function speak(field: (typeof WORDS)[number]['field'], text: string): void {
-  samples.mutateAsync({ ...props.kit.samples, [field]: text }).catch(complain)
-}
-/** The shipped faces by the names the browser knows them under. */
-const family = (shown: string) => `'${shown} Variable', sans-serif`
 </script>
 
 <template>
-  <div v-if="logo && type" class="logo-view scrolls">
+  <div v-if="logo" class="logo-view scrolls">
     <section>
       <h1>Logo</h1>
       <div class="files">
@@ -173,28 +151,6 @@ const family = (shown: string) => `'${shown} Variable', sans-serif`
         </ul>
       </template>
     </section>
-    <section>
-      <h2>Typefaces</h2>
-      <div v-for="one in FACES" :key="one.field" class="face">
-        <label>
-          {{ one.label }}
-          <SavedField :value="type[one.field]?.wanted ?? ''" :label="`Typeface for ${one.label.toLowerCase()}`" :longest="80" :disabled="!mayChange" @save="face(one.field, $event)" />
-        </label>
-        <p v-if="type[one.field]" :class="one.field" :style="{ fontFamily: family(type[one.field]!.shown) }">{{ kit.samples[one.field === 'headline' ? 'headline' : 'sentence'] }}</p>
-        <p v-if="type[one.field] && !type[one.field]!.same" class="muted small">
-          {{ type[one.field]!.wanted }} is not here; shown in {{ type[one.field]!.shown }}: {{ type[one.field]!.why }}.
-        </p>
-      </div>
-      <p class="muted small">By name, as it is installed where the kit is used. Shipped here: {{ type.shipped.join(', ') }}.</p>
-      <h2>Words of previews and sheets</h2>
-      <p class="muted small">Of your own company. Empty ones are made of the kit's name.</p>
-      <div v-for="one in WORDS" :key="one.field" class="face">
-        <label class="word">
-          {{ one.label }}
-          <SavedField :value="kit.samples[one.field]" :label="`${one.label} of previews and sheets`" :longest="one.longest" :disabled="!mayChange" @save="speak(one.field, $event)" />
-        </label>
-      </div>
-    </section>
   </div>
 </template>
 
@@ -271,24 +227,5 @@ figcaption {
 .back,
 .clear {
   display: inline-grid;
-}
-.face {
-  display: grid;
-  gap: 5px;
-}
-.face label {
-  display: grid;
-  grid-template-columns: 90px 260px;
-  align-items: center;
-}
-.face .word {
-  grid-template-columns: 90px minmax(260px, 520px);
-}
-.headline {
-  font-size: 30px;
-  line-height: 1.15;
-}
-.text {
-  font-size: 16px;
 }
 </style>

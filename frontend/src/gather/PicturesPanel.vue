@@ -23,7 +23,7 @@ const { pictureAsLogo } = useProving(() => props.kitId)
 async function useAsLogo(picture: PictureView): Promise<void> {
   try {
     await pictureAsLogo.mutateAsync({ source: props.source.id, picture: picture.id })
-    say(`${picture.name} is the logo now; see it on every ground under Compose, logo and type`)
+    say(`${picture.name} is the logo now; see it on every ground under Compose, logo`)
   } catch (error) {
     complain(error)
   }

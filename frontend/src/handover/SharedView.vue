@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { client, taken } from '@/api/client'
+import { useShippedFaces } from '@/api/typefaces'
 import { useSurround } from '@/frame/surround'
 import PennantShape from '@/parts/PennantShape.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -18,6 +19,7 @@ const { data: shared, error, refetch } = useQuery({
   queryFn: () => taken(client.GET('/api/shared/{token}', { params: { path: { token: token.value } } })),
 })
 useSurround()
+useShippedFaces()
 
 const approved = computed(() =>
   (shared.value?.pairs.decisions ?? [])
@@ -81,7 +83,7 @@ const path = computed(() => `/api/shared/${encodeURIComponent(token.value)}`)
             <strong>{{ one.face.wanted }}</strong>
             <span v-if="!one.face.same" class="muted small"> shown in {{ one.face.shown }}, {{ one.face.why }}</span>
           </p>
-          <p :class="{ large: one.large }" :style="{ fontFamily: `'${one.face.shown}'` }">{{ shared.name }}: 0123456789 ABCDEFG abcdefg &amp; ?!</p>
+          <p :class="{ large: one.large }" :style="{ fontFamily: `'${one.face.shown}', var(--face, sans-serif)` }">{{ shared.name }}: 0123456789 ABCDEFG abcdefg &amp; ?!</p>
         </div>
       </template>
       <h2 v-if="approved.length">Approved pairs</h2>
