@@ -209,12 +209,15 @@ def test_the_shelf_gives_single_colors_and_whole_kits(page: Page) -> None:
     page.get_by_role("link", name="Reference shelf").click()
     page.get_by_label("Near a color").fill("#7b1e3a")
     choose(page, "Family", "jewel")
-    first = page.locator(".palettes li").first
+    first = page.locator(".cards li").first
     expect(first).to_contain_text("nearest differs by")
     first.get_by_role("button", name=re.compile("^Take #")).nth(1).click()
     expect(page.get_by_role("heading", name="1 color taken from the shelf")).to_be_visible()
     name = first.locator("strong").inner_text()
-    first.get_by_role("button", name="Start a kit from this").click()
+    first.get_by_role("button", name="More like").click()
+    expect(page.get_by_text("Most like")).to_contain_text(name)
+    page.get_by_role("button", name="all of them again").click()
+    page.get_by_role("listitem", name=name, exact=True).get_by_role("button", name="Start a kit from").click()
     expect(page.get_by_role("button", name=f"Kit: {name}")).to_be_visible()
     expect(page.get_by_role("heading", name="Ramps")).to_be_visible()
 

@@ -34,7 +34,7 @@ from pavese.core.kit.proposals import Proposal, gallery, next_seed, propose
 from pavese.core.kit.remarks import remarks
 from pavese.core.kit.role import Role
 from pavese.core.kit.samples import Samples
-from pavese.core.kit.shelf import search, shelf
+from pavese.core.kit.shelf import ShelfWish, search, shelf
 from pavese.core.kit.word_lists import themes
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors, kits
@@ -142,26 +142,42 @@ def test_word_lists_are_many_and_each_word_fits_its_own_region() -> None:
         suggest([Rgb(0, 0, 0)], "motor cars")
 
 
-def test_the_shelf_holds_about_two_hundred_palettes_that_are_what_they_say() -> None:
-    assert 180 <= len(shelf()) <= 260
+def test_the_shelf_holds_three_hundred_palettes_that_are_what_they_say() -> None:
+    assert len(shelf()) >= 300
     assert len({palette.name for palette in shelf()}) == len(shelf())
+    builds = {palette.build for palette in shelf()}
+    assert len(builds) >= 12
+    assert {len(palette.colors) for palette in shelf()} == {3, 4, 5, 6, 7}
     for palette in shelf():
         found = [family for family in families_of(palette.colors) if family in COLORFUL]
-        assert palette.family in found, palette.name
-        assert 3 <= len(palette.colors) <= 8
+        assert palette.family in (found or [None]), palette.name
+        assert any(contrast_ratio(one, palette.colors[0]) >= 4.5 for one in palette.colors), (
+            "a text reads on its ground"
+        )
+        assert all(slot.ratio >= 3 for slot in palette.slots[:1])
+        assert palette.moods
+        assert len(palette.trades) == 3
 
 
 @settings(max_examples=10)
 @given(colors)
 def test_a_search_by_a_color_gives_the_nearest_first(color: Rgb) -> None:
-    found = search(shelf(), color, None, None)
+    found = search(shelf(), ShelfWish((color,)))
     away = [entry.difference for entry in found]
     assert away == sorted(away, key=lambda value: value or 0.0)
     best = found[0]
-    assert best.nearest is not None
+    assert len(best.nearest) == 1
     nearest = min(difference(color, one) for palette in shelf() for one in palette.colors)
     assert best.difference == pytest.approx(nearest)
-    jewels = search(shelf(), None, HueFamily.JEWEL, 5)
+    two = search(shelf(), ShelfWish((color, Rgb(255, 255, 255))))[0]
+    assert (two.difference or 0) >= best.difference - 1e-9
+    assert len(two.nearest) == 2
+    like = search(shelf(), ShelfWish(like=shelf()[40]))
+    assert like[0].palette is shelf()[40]
+    calm = search(shelf(), ShelfWish(mood="calm", trade="finance"))
+    assert calm
+    assert all("calm" in entry.palette.moods and "finance" in entry.palette.trades for entry in calm)
+    jewels = search(shelf(), ShelfWish((), HueFamily.JEWEL, 5))
     assert jewels
     assert all(entry.palette.family is HueFamily.JEWEL and len(entry.palette.colors) == 5 for entry in jewels)
 

@@ -3,7 +3,7 @@ import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
 import { client, taken, type Family, type KitView, type SchemeAsked } from './client'
 import { followKit } from './queries'
-import type { components } from './schema'
+import type { components, paths } from './schema'
 
 type Schemas = components['schemas']
 type Id = MaybeRefOrGetter<string>
@@ -18,11 +18,7 @@ export function ofKit<T>(name: string, kit: Kit, ask: (kit_id: string) => Promis
   })
 }
 
-export interface ShelfSearch {
-  near?: string | undefined
-  family?: Family | undefined
-  count?: number | undefined
-}
+type ShelfSearch = NonNullable<paths['/api/shelf']['get']['parameters']['query']>
 
 export function useShelf(search: MaybeRefOrGetter<ShelfSearch>) {
   return useQuery({

@@ -6,7 +6,7 @@ import { useProportions } from '@/api/composing'
 import { colorKeys } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
 import SlideField from '@/parts/SlideField.vue'
-import LayoutSketch from './LayoutSketch.vue'
+import LayoutSketch from '@/parts/LayoutSketch.vue'
 
 /** The kit on sample layouts: which color takes which share, normal, inverted, and the wrong way round. */
 const props = defineProps<{ kit: KitView }>()

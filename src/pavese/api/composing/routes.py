@@ -47,7 +47,10 @@ from pavese.core.errors import InvalidKitError
 from pavese.core.kit.changes import changed, with_base, with_colors, with_proposal
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.names import suggest, theme_names
+from pavese.core.kit.plain import LONGEST_NAME
 from pavese.core.kit.proposals import propose
+from pavese.core.kit.samples import Samples
+from pavese.core.kit.shelf import ShelfWish
 from pavese.store import kits
 
 router = APIRouter(prefix="/api", tags=["composing"])
@@ -199,10 +202,18 @@ def get_proportions(
 @router.get("/shelf")
 def search_shelf(
     db: Db,
-    near: Annotated[str | None, Query(max_length=200)] = None,
+    near: Annotated[list[str], Query(max_length=2)] = [],  # noqa: B006
     family: HueFamily | None = None,
     count: Annotated[int | None, Query(ge=1, le=200)] = None,
+    mood: Annotated[str | None, Query(max_length=40)] = None,
+    trade: Annotated[str | None, Query(max_length=40)] = None,
+    like: Annotated[str | None, Query(max_length=LONGEST_NAME)] = None,
+    kit_id: uuid.UUID | None = None,
 ) -> ShelfView:
-    """Palettes to start from, and the kits of this workspace; nearest to a color first."""
+    """Palettes to start from, and the kits of this workspace; nearest to one color or two first, or most like another
+    palette. The layouts they are seen in say what a kit says."""
     own = [(row.id, kit) for row, kit in kits.listed(db)]
-    return shelf_view(own, parse_color(near).rgb if near else None, family, count)
+    asked = tuple(parse_color(text).rgb for text in near if text.strip())
+    kit = next((kit for of, kit in own if of == kit_id), None)
+    words = kit.samples.of(kit.name) if kit else Samples().of("A company")
+    return shelf_view(own, ShelfWish(asked, family, count, mood, trade), like, words)

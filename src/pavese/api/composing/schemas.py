@@ -303,9 +303,13 @@ class ShelvedView(BaseModel):
     name: str
     kit_id: uuid.UUID | None
     family: HueFamily | None
-    scheme: str | None
+    build: str | None
+    moods: list[str]
+    trades: list[str]
     colors: list[str]
-    nearest: int | None
+    #: Ground, middle and accent as layouts take them.
+    slots: list[SlotView]
+    nearest: list[int]
     difference: str | None
 
 
@@ -313,4 +317,7 @@ class ShelfView(BaseModel):
     """What a search of the shelf found; `total` counts all that stands there."""
 
     found: list[ShelvedView]
+    layouts: list[LayoutView]
+    moods: list[str]
+    trades: list[str]
     total: int

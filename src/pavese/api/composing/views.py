@@ -43,10 +43,11 @@ from pavese.core.errors import InvalidKitError
 from pavese.core.kit.changes import with_proposal
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.meaning import GUIDANCE, reading_of
-from pavese.core.kit.proportions import USUAL, Slot, dark_ground, inks_of, layouts, slots, usual_colors
+from pavese.core.kit.proportions import USUAL, Layout, Slot, dark_ground, inks_of, layouts, slots, usual_colors
 from pavese.core.kit.proposals import Proposal, gallery, next_seed
 from pavese.core.kit.role import Role
-from pavese.core.kit.shelf import Palette, common_family, search, shelf
+from pavese.core.kit.samples import Samples
+from pavese.core.kit.shelf import Palette, ShelfWish, common_family, search, shelf
 
 
 def scheme_view(asked: SchemeAsked, kit: Kit | None) -> SchemeView:
@@ -138,18 +139,17 @@ def proportions_view(
         large=_key_of(kit, large),
         middle=_key_of(kit, middle),
         small=_key_of(kit, small),
-        layouts=[
-            LayoutView(
-                name=layout.name,
-                height=layout.height,
-                boxes=[
-                    BoxView(slot=box.slot, x=box.x, y=box.y, width=box.width, height=box.height) for box in layout.boxes
-                ],
-                lines=[LineView(slot=s, x=x, y=y, size=size, text=text) for s, x, y, size, text in layout.lines],
-            )
-            for layout in layouts(kit.samples.of(kit.name), given)
-        ],
+        layouts=[_layout(layout) for layout in layouts(kit.samples.of(kit.name), given)],
         looks=looks,
+    )
+
+
+def _layout(layout: Layout) -> LayoutView:
+    return LayoutView(
+        name=layout.name,
+        height=layout.height,
+        boxes=[BoxView(slot=box.slot, x=box.x, y=box.y, width=box.width, height=box.height) for box in layout.boxes],
+        lines=[LineView(slot=s, x=x, y=y, size=size, text=text) for s, x, y, size, text in layout.lines],
     )
 
 
@@ -166,26 +166,38 @@ def reading_view(color: Rgb) -> ReadingView:
     )
 
 
-def shelf_view(
-    own: Sequence[tuple[uuid.UUID, Kit]], near: Rgb | None, family: HueFamily | None, count: int | None
-) -> ShelfView:
-    """The kits of the workspace and the palettes of the shelf that a search finds."""
+def shelf_view(own: Sequence[tuple[uuid.UUID, Kit]], wish: ShelfWish, like: str | None, words: Samples) -> ShelfView:
+    """The kits of the workspace and the palettes of the shelf that a search finds; `like` is a palette's name.
+
+    Raises InvalidKitError where none is named so.
+    """
     owned = [(kit_id, _as_palette(kit)) for kit_id, kit in own if kit.colors]
     ids = {id(palette): kit_id for kit_id, palette in owned}
     everything = [*(palette for _, palette in owned), *shelf()]
+    if like is not None:
+        named = next((palette for palette in everything if palette.name == like), None)
+        if named is None:
+            raise InvalidKitError(f"No palette of the shelf is called “{like[:80]}”.")
+        wish = replace(wish, like=named)
     return ShelfView(
         found=[
             ShelvedView(
                 name=entry.palette.name,
                 kit_id=ids.get(id(entry.palette)),
                 family=entry.palette.family,
-                scheme=entry.palette.scheme or None,
+                build=entry.palette.build or None,
+                moods=list(entry.palette.moods),
+                trades=list(entry.palette.trades),
                 colors=[color.hex for color in entry.palette.colors],
-                nearest=entry.nearest,
+                slots=[_slot(slot) for slot in entry.palette.slots],
+                nearest=list(entry.nearest),
                 difference=None if entry.difference is None else f"{entry.difference:.1f}",
             )
-            for entry in search(everything, near, family, count)
+            for entry in search(everything, wish)
         ],
+        layouts=[_layout(layout) for layout in layouts(words)],
+        moods=sorted({mood for palette in shelf() for mood in palette.moods}),
+        trades=sorted({trade for palette in shelf() for trade in palette.trades}),
         total=len(everything),
     )
 
@@ -328,7 +340,8 @@ def _key_of(kit: Kit, color: Rgb) -> str:
 
 def _as_palette(kit: Kit) -> Palette:
     colors = tuple(color.base for color in kit.colors)
-    return Palette(kit.name, common_family(colors), "", colors)
+    places = (colors.index(color) if color in colors else 0 for color in usual_colors(kit))
+    return Palette(kit.name, common_family(colors), "", (), (), colors, *places)
 
 
 def _code(color: Rgb | None) -> str | None:
