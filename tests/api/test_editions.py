@@ -10,6 +10,7 @@ from typing import Any
 import pypdf
 import pytest
 from fastapi.testclient import TestClient
+from PIL import Image
 from sqlalchemy import text
 
 from pavese.core.handoff.forms import FORMS, KitForm
@@ -221,6 +222,17 @@ def test_a_logo_is_a_picture(client: TestClient, kit: Json) -> None:
         assert answer.status_code == 422, name
         assert answer.json()["detail"]
     assert client.get(path(kit, "/logo")).json()["on_dark"] is None
+    framed = Image.new("RGB", (60, 60), "#ffffff")
+    framed.paste("#0b5e6b", (20, 20, 40, 40))
+    jpeg = io.BytesIO()
+    framed.save(jpeg, "JPEG", quality=95)
+    assert client.post(path(kit, "/logo/light"), files={"file": ("logo.jpg", jpeg.getvalue())}).status_code == 200
+    light = client.get(path(kit, "/logo")).json()["on_light"]
+    assert light["box"] in ("#ffffff", "#fefefe"), "a box round it is told"
+    assert client.get(path(kit, "/editions/0/hand-over/sheet"), params={"parts": "logo"}).status_code == 200
+    assert client.post(path(kit, "/logo/light/freed"), json={}).status_code == 200
+    assert client.get(path(kit, "/logo")).json()["on_light"]["box"] is None
+    assert client.post(path(kit, "/logo/light/freed"), json={}).status_code == 422
 
 
 def test_a_kit_of_one_color_has_no_pairs_and_says_so(client: TestClient) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from typing import Any
 
+import pypdf
 import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
@@ -260,3 +261,17 @@ def test_proportions_and_their_wrong_way_round(client: TestClient, kit: Json) ->
     assert (chosen["large"], chosen["small"]) == ("hull", "fog")
     assert client.get(url, params={"shares": [50, 30, 30]}).status_code == 422
     assert client.get(url, params={"large": "nobody"}).status_code == 422
+
+
+@pytest.mark.parametrize("kind", ["png", "pdf"])
+def test_a_board_is_handed_over_with_its_palette(client: TestClient, board: Json, kind: str) -> None:
+    made = client.get(f"/api/sources/{board['id']}/palette.{kind}")
+    assert made.status_code == 200
+    if kind == "png":
+        with Image.open(io.BytesIO(made.content)) as page:
+            assert page.width > 1500
+            assert len(page.convert("RGB").resize((200, 120)).getcolors(30_000) or ()) > 60, "the picture is on it"
+    else:
+        text = "".join(page.extract_text() for page in pypdf.PdfReader(io.BytesIO(made.content)).pages)
+        for found in board["candidates"]:
+            assert found["hex"] in text

@@ -302,7 +302,7 @@ def test_is_it_ours(client: TestClient, kit: Json) -> None:
 
 
 def test_neighbors_of_a_color_and_remarks_on_the_kit(client: TestClient, kit: Json) -> None:
-    rows = client.get(f"/api/kits/{kit['id']}/colors/slipway/variations").json()
+    rows = client.get("/api/variations", params={"code": "#5a6fa8"}).json()
     assert [row["direction"] for row in rows] == ["darker to lighter", "softer to stronger", "cooler to warmer"]
     assert all(row["colors"][row["base"]] == "#5a6fa8" for row in rows)
     assert kit["remarks"] == []

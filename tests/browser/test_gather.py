@@ -172,7 +172,8 @@ def test_a_board_is_arranged_and_downloaded(page: Page, tmp_path: Path) -> None:
     expect(page.locator(".drop")).to_contain_text("words.txt")
     expect(listed).to_have_count(4)
     with page.expect_download() as download:
-        page.get_by_role("link", name="PNG").click()
+        page.get_by_role("button", name="Save…").click()
+        page.get_by_role("link", name="The picture alone, PNG").click()
     with Image.open(io.BytesIO(Path(download.value.path()).read_bytes())) as image:
         assert image.width == 1600
     assert download.value.suggested_filename == "Quay.png"

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
-import { client, taken, type Family, type KitView, type SchemeAsked } from './client'
+import { client, taken, type KitView, type SchemeAsked } from './client'
 import { followKit } from './queries'
 import type { components, paths } from './schema'
 

@@ -2,7 +2,7 @@ import { useMutation, useQueries, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, shallowRef, toValue, watch, type MaybeRefOrGetter, type Ref } from 'vue'
 
-import { client, lookAgain, queryClient, sawKit, taken, type AssetView, type ColorView, type KitView, type Order, type SetView } from './client'
+import { client, lookAgain, queryClient, sawKit, taken, type AssetView, type KitView, type Order, type SetView } from './client'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -31,15 +31,12 @@ export function useKit(id: Id) {
   })
 }
 
-export function useVariations(kitId: MaybeRefOrGetter<string>, color: MaybeRefOrGetter<ColorView>) {
+/** Colors around one: lighter, softer, warmer and their opposites, by a few steps. */
+export function useVariations(hex: MaybeRefOrGetter<string>) {
   return useQuery({
-    queryKey: computed(() => ['variations', toValue(kitId), toValue(color).key, toValue(color).hex]),
-    queryFn: () =>
-      taken(
-        client.GET('/api/kits/{kit_id}/colors/{key}/variations', {
-          params: { path: { kit_id: toValue(kitId), key: toValue(color).key } },
-        }),
-      ),
+    queryKey: computed(() => ['variations', toValue(hex)]),
+    queryFn: () => taken(client.GET('/api/variations', { params: { query: { code: toValue(hex) } } })),
+    staleTime: Infinity,
   })
 }
 

@@ -83,7 +83,7 @@ function copyColor(): void {
       </template>
     </dl>
 
-    <ColorNeighbors :kit-id="kit.id" :color="color" @replace="tried = $event" @add="emit('add', $event)" />
+    <ColorNeighbors :color="color" @replace="tried = $event" @add="emit('add', $event)" />
     <StepPins :color="color" @pin="send({ pin: $event })" />
     <TintFields
       :kit="kit"

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { KitView, ProposalView, Role } from '@/api/client'
 import { askProposals, useComposing, useThemes } from '@/api/composing'
+import { useKitChanges } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
@@ -17,6 +19,7 @@ const route = useRoute()
 const router = useRouter()
 const { data: themes } = useThemes()
 const { take } = useComposing(() => props.kit.id)
+const { add } = useKitChanges(() => props.kit.id)
 
 const query = (name: string) => (typeof route.query[name] === 'string' ? (route.query[name] as string) : undefined)
 const roles = ref<Role[]>((query('roles')?.split(',') ?? []).filter((role): role is Role => (ROLE_NAMES as string[]).includes(role)))
@@ -61,13 +64,17 @@ function wish() {
 /** The wish that the proposals in sight answer; what was changed since waits for the next asking. */
 const answered = ref(wish())
 
+/** Which asking is the last one: an earlier one that answers later is not shown. */
+let turn = 0
 async function propose(from?: string): Promise<void> {
   if (from) seed.value = from
   if (!roles.value.length) return
   asking.value = true
+  const mine = ++turn
   try {
     const asked = { ...wish(), roles: [...roles.value] }
     const found = await askProposals(props.kit.id, asked)
+    if (mine !== turn) return
     answered.value = asked
     proposals.value = found.proposals
     following.value = found.following
@@ -82,8 +89,9 @@ async function propose(from?: string): Promise<void> {
   asking.value = false
 }
 void propose()
-// The names depend on the theme, the proposals on what is wished for; the seed stays.
-watch(theme, () => propose())
+// They follow what is wished for and what the kit is by now, be it by an undo; the seed stays.
+const follow = useDebounceFn(() => propose(), 250)
+watch([theme, roles, keep, () => props.kit.history.revision], () => void follow(), { deep: true })
 
 function takeIt(proposal: ProposalView, only: number | null): void {
   take.mutateAsync({ ...answered.value, first: proposal.seed, only }).then(async (kit) => {
@@ -97,6 +105,15 @@ function takeIt(proposal: ProposalView, only: number | null): void {
     }
     say(`Proposal ${proposal.seed} taken: ${kit.colors.length} colors`)
     await router.push({ name: 'compose', params: { kitId: kit.id, view: '' } })
+  }, complain)
+}
+
+/** A proposed color, mixed a little: it goes in as it is now, under the name it was proposed with. */
+function takeMixed(color: ProposalView['new'][number], hex: string): void {
+  add.mutateAsync([{ name: color.name, role: color.role, code: hex }]).then(() => {
+    say(`${color.name} added as ${hex}`)
+    roles.value.splice(roles.value.indexOf(color.role), 1)
+    if (!roles.value.length) roles.value = ['accent']
   }, complain)
 }
 
@@ -159,6 +176,7 @@ function toggle(key: string): void {
             :samples="kit.samples"
             @take="takeIt(proposal, null)"
             @one="takeIt(proposal, $event)"
+            @mixed="(at, hex) => takeMixed(proposal.new[at]!, hex)"
             @like="propose(`${proposal.seed}.1`)"
           />
         </ul>

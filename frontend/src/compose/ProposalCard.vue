@@ -1,10 +1,20 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+
 import type { KitView, ProposalView } from '@/api/client'
 import PennantShape from '@/parts/PennantShape.vue'
+import VariationRows from '@/parts/VariationRows.vue'
 
 /** One proposal: the whole kit in a small layout at 60, 30 and 10, and why it is good, in figures. */
 defineProps<{ proposal: ProposalView; samples: KitView['samples'] }>()
-const emit = defineEmits<{ take: []; one: [at: number]; like: [] }>()
+const emit = defineEmits<{ take: []; one: [at: number]; mixed: [at: number, hex: string]; like: [] }>()
+
+const mixing = ref<number>()
+const mixed = ref<string>()
+function open(at: number): void {
+  mixing.value = mixing.value === at ? undefined : at
+  mixed.value = undefined
+}
 </script>
 
 <template>
@@ -21,7 +31,15 @@ const emit = defineEmits<{ take: []; one: [at: number]; like: [] }>()
       <li v-for="(color, at) in proposal.new" :key="at">
         <i :style="{ background: color.hex }" />
         <span v-hint="color.name" class="name">{{ color.name }}<small class="muted">{{ color.role }}</small></span>
+        <button type="button" class="link small" :aria-expanded="mixing === at" :aria-label="`Mix ${color.name}, ${color.hex}`" @click="open(at)">{{ mixing === at ? 'done' : 'mix…' }}</button>
         <button type="button" class="link small" :aria-label="`Take only ${color.name}, ${color.hex}`" @click="emit('one', at)">only this</button>
+        <div v-if="mixing === at" class="mix">
+          <VariationRows v-model="mixed" :hex="color.hex" />
+          <p v-if="mixed" class="small">
+            <i :style="{ background: mixed }" /> <span class="mono">{{ mixed }}</span>
+            <button type="button" class="link" @click="emit('mixed', at, mixed)">take this one</button>
+          </p>
+        </div>
       </li>
     </ul>
     <dl class="small">
@@ -101,8 +119,18 @@ const emit = defineEmits<{ take: []; one: [at: number]; like: [] }>()
 }
 .new li {
   display: flex;
+  flex-wrap: wrap;
   gap: 6px;
   align-items: center;
+}
+.mix {
+  flex: 1 0 100%;
+}
+.mix p {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  padding-top: 5px;
 }
 .new i {
   flex: none;

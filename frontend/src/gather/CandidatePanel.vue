@@ -34,7 +34,7 @@ const busy = computed(() => add.isPending.value || start.isPending.value)
 const count = computed(() => `${ticked.value.length} ${ticked.value.length === 1 ? 'color' : 'colors'}`)
 
 function decided() {
-  return ticked.value.map((pick) => ({ name: pick.name, role: pick.role, code: pick.hex }))
+  return ticked.value.map((pick) => ({ name: pick.name, role: pick.role, code: pick.mixed ?? pick.hex }))
 }
 
 async function addAll(): Promise<void> {
@@ -67,8 +67,7 @@ async function startKit(): Promise<void> {
   <section class="found" aria-labelledby="found-title">
     <header>
       <h2 id="found-title">
-        {{ picks.length }} {{ picks.length === 1 ? 'color' : 'colors' }} {{ verb }}
-        <span v-if="picks.length" class="muted">, {{ ticked.length }} ticked</span>
+        {{ picks.length }} {{ picks.length === 1 ? 'color' : 'colors' }} {{ verb }}<span v-if="picks.length" class="muted">, {{ ticked.length }} ticked</span>
       </h2>
       <span v-if="reading" class="muted" role="status">reading…</span>
       <span v-if="note" class="muted note">{{ note }}</span>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 
 import { tooLong } from '@/parts/lengths'
 import PennantShape from '@/parts/PennantShape.vue'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
 import { ROLE_NAMES } from '@/parts/roles'
+import SwatchBox from '@/parts/SwatchBox.vue'
 import TickBox from '@/parts/TickBox.vue'
+import VariationRows from '@/parts/VariationRows.vue'
 import type { Pick } from './picks'
 
 const picks = defineModel<Pick[]>({ required: true })
@@ -15,6 +17,8 @@ const all = computed({
   get: () => picks.value.every((pick) => pick.ticked),
   set: (ticked: boolean) => picks.value.forEach((pick) => (pick.ticked = ticked)),
 })
+/** The color whose neighbors are open. */
+const mixing = ref<string>()
 const ROLES = plain(ROLE_NAMES)
 // Long lists stay quick to draw: the rest can be narrowed down in the text itself.
 const MOST_SHOWN = 400
@@ -42,8 +46,11 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
         >
           <td><TickBox v-model="pick.ticked" :aria-label="`Take ${pick.name}, ${pick.hex}`" /></td>
           <td class="color">
-            <PennantShape :role="pick.role" :hex="pick.hex" :width="34" />
-            <span class="mono"><b v-if="pick.pin" class="pin">{{ pick.pin }}</b>{{ pick.hex }}</span>
+            <PennantShape :role="pick.role" :hex="pick.mixed ?? pick.hex" :width="34" />
+            <span class="mono"><b v-if="pick.pin" class="pin">{{ pick.pin }}</b>{{ pick.mixed ?? pick.hex }}</span>
+            <button type="button" class="link small" :aria-expanded="mixing === pick.hex" :aria-label="`Mix ${pick.name}, ${pick.hex}`" @click.stop="mixing = mixing === pick.hex ? undefined : pick.hex">
+              {{ mixing === pick.hex ? 'done' : 'mix…' }}
+            </button>
           </td>
           <td class="words">
             <v-text-field v-model="pick.name" class="field" :error-messages="tooLong(pick.name)" :aria-label="`Name of ${pick.hex}`" />
@@ -53,6 +60,11 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
             </span>
             <span v-if="pick.opaque" class="known">{{ pick.opaque }} opaque where it stood; a kit holds solid colors</span>
             <span v-if="!pick.certain" class="known">may be a number or a word, not a color</span>
+            <span v-if="pick.mixed" class="known">
+              mixed from <SwatchBox :css="pick.hex" :size="12" /> <span class="mono">{{ pick.hex }}</span>
+              <button type="button" class="link" :aria-label="`Take ${pick.name} as it was found`" @click.stop="pick.mixed = undefined">as it was found</button>
+            </span>
+            <VariationRows v-if="mixing === pick.hex" v-model="pick.mixed" :hex="pick.hex" class="mix" @click.stop />
             <span v-hint="`${pick.where} ${pick.context}`" class="place muted">
               {{ pick.where }} <span :class="{ mono: !pick.pin }">{{ pick.context }}</span>
             </span>
@@ -84,7 +96,8 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
 .color {
   white-space: nowrap;
 }
-.color svg {
+.color svg,
+.color .link {
   display: block;
 }
 .pin {
@@ -114,6 +127,9 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
   display: block;
   font-size: 12px;
   font-weight: 600;
+}
+.mix {
+  padding: 4px 0;
 }
 .place {
   display: block;

@@ -123,7 +123,14 @@ useDraft(() => {
         <span class="gap" />
         <v-btn v-hint="source.history.undo ?? ''" :disabled="!source.history.undo" @click="undoIt">Undo</v-btn>
         <v-btn v-hint="source.history.redo ?? ''" :disabled="!source.history.redo" @click="redoIt">Redo</v-btn>
-        <v-btn v-hint="'The picture as PNG'" :href="`/api/sources/${source.id}/picture.png`">PNG</v-btn>
+        <v-menu attach location="bottom end">
+          <template #activator="{ props: open }"><v-btn v-bind="open">Save…</v-btn></template>
+          <v-list aria-label="Save as" role="group">
+            <v-list-item tabindex="0" :href="`/api/sources/${source.id}/palette.png`" title="With its palette, PNG" />
+            <v-list-item tabindex="0" :href="`/api/sources/${source.id}/palette.pdf`" title="With its palette, PDF" />
+            <v-list-item tabindex="0" :href="`/api/sources/${source.id}/picture.png`" title="The picture alone, PNG" />
+          </v-list>
+        </v-menu>
         <v-btn v-if="!sure" @click="sure = true">Remove…</v-btn>
         <template v-else>
           <v-btn class="strong" @click="remove">Remove it</v-btn>

@@ -6,6 +6,8 @@ interface Decision {
   name: string
   role: Role
   ticked: boolean
+  /** What it is mixed to before it is taken; nothing where it goes in as it was found. */
+  mixed?: string | undefined
 }
 
 /** A candidate with what was decided about it; `start` is what was proposed. */
@@ -39,5 +41,6 @@ function changes(pick: Pick): Partial<Decision> {
   if (pick.name !== pick.start.name) changed.name = pick.name
   if (pick.role !== pick.start.role) changed.role = pick.role
   if (pick.ticked !== pick.start.ticked) changed.ticked = pick.ticked
+  if (pick.mixed) changed.mixed = pick.mixed
   return changed
 }

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import json
-from base64 import b64encode
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
@@ -18,7 +17,7 @@ from pavese.core.formats.animation import animation
 from pavese.core.formats.document import Document, Notation, Preview
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
-from pavese.core.formats.svg.properties import SVG
+from pavese.core.formats.svg.raster import svg_of_png
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.handoff.css import links
 from pavese.core.handoff.export import Export, ExportForm
@@ -150,7 +149,7 @@ def _contact(items: Sequence[Item], order: Order) -> Made:
         path = f"{item.number}.svg"
         shown = item.shown
         plain = shown.notation is Notation.VECTOR
-        files[path] = shown.content if plain else _as_svg(order.pool.png(shown, _CONTACT_SIDE))
+        files[path] = shown.content if plain else svg_of_png(order.pool.png(shown, _CONTACT_SIDE))
         cells.append({"picture": path, "name": item.name})
     files["data.json"] = json.dumps({"title": order.set_name, "kit": order.kit.name, "cells": cells}).encode()
     files["main"] = _CONTACT.encode()
@@ -211,17 +210,6 @@ def _grounded(png: bytes, ground: Rgb | None) -> bytes:
         flat = Image.new("RGBA", picture.size, (*ground, 255))
         flat.alpha_composite(picture.convert("RGBA"))
     return _as_png(flat.convert("RGB"))
-
-
-def _as_svg(png: bytes) -> bytes:
-    """A picture inside a drawing, since that is what the sheet can place."""
-    with Image.open(io.BytesIO(png)) as picture:
-        width, height = picture.size
-    code = b64encode(png).decode()
-    return (
-        f'<svg xmlns="{SVG}" width="{width}" height="{height}" viewBox="0 0 {width} {height}">'
-        f'<image width="{width}" height="{height}" href="data:image/png;base64,{code}"/></svg>'
-    ).encode()
 
 
 def _square(picture: Image.Image, side: int) -> Image.Image:

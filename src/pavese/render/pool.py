@@ -18,7 +18,7 @@ from pavese.core.formats.document import Preview
 from pavese.logs import unforeseen
 from pavese.render.draw import draw, draw_masks, prepare
 from pavese.render.film import film, moving_picture
-from pavese.render.sheet import set_pdf
+from pavese.render.sheet import set_pdf, set_png
 
 LARGEST_SIDE = 4096
 _SECONDS = 8.0
@@ -100,6 +100,10 @@ class DrawingPool:
         """A sheet set from its files (`sheet.set_pdf`). Raises CannotDrawError as `png` does."""
         seconds = _SECONDS + len(files) * _PER_FILE
         return bytes(self.done(set_pdf, dict(files), self._fonts_dir, day, tuple(faces), seconds=seconds))
+
+    def page(self, files: Mapping[str, bytes]) -> bytes:
+        """A page of a sheet as PNG (`sheet.set_png`). Raises CannotDrawError as `png` does."""
+        return bytes(self.done(set_png, dict(files), self._fonts_dir, seconds=_SECONDS + len(files) * _PER_FILE))
 
     def film(self, animation: bytes, kind: str, side: int, ground: Rgb) -> bytes:
         """An MP4 or WebM (`film.film`). Raises CannotDrawError as `png` does."""

@@ -16,6 +16,21 @@ class CannotSetError(PaveseError):
     """A sheet that could not be set, with the reason."""
 
 
+#: Pixels of an inch of a page that is made a picture.
+_PIXELS = 150.0
+
+
+def set_png(files: Mapping[str, bytes], fonts_dir: Path) -> bytes:
+    """The page of the file `main`, all of it, as PNG. Raises CannotSetError."""
+    try:
+        made = typst.compile(  # type: ignore[call-overload]
+            dict(files), font_paths=[str(fonts_dir)], ignore_system_fonts=True, format="png", ppi=_PIXELS
+        )
+    except typst.TypstError as error:
+        raise CannotSetError(f"The page cannot be set: {str(error).splitlines()[0][:200]}") from error
+    return bytes(made[0] if isinstance(made, list) else made)
+
+
 def set_pdf(files: Mapping[str, bytes], fonts_dir: Path, day: date, faces: Sequence[bytes] = ()) -> bytes:
     """A tagged PDF of the file `main` and what it reads, in the shipped typefaces and in `faces`; the same files give
     the same bytes.

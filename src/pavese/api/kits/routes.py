@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from typing import Annotated
 
-from fastapi import APIRouter, File, UploadFile
+from fastapi import APIRouter, File, Query, UploadFile
 
 from pavese.api.context import Db, Drawing
 from pavese.api.editions.schemas import ImportedView
@@ -157,13 +157,12 @@ def remove_color(kit_id: uuid.UUID, key: str, db: Db) -> KitView:
     return kit_view(db, row, kits.change(db, row, label, lambda kit: without(kit, key)))
 
 
-@router.get("/kits/{kit_id}/colors/{key}/variations")
-def get_variations(kit_id: uuid.UUID, key: str, db: Db) -> list[Variation]:
-    """Colors around a kit color: lighter and darker, stronger and softer, warmer and cooler."""
-    color = kits.kit_of(db, kits.get(db, kit_id)).color(key)
+@router.get("/variations")
+def get_variations(code: Annotated[str, Query(max_length=200)]) -> list[Variation]:
+    """Colors around a color: lighter and darker, stronger and softer, warmer and cooler."""
     return [
         Variation(direction=direction, colors=[found.hex for found in row], base=base)
-        for direction, (row, base) in variations(color.base).items()
+        for direction, (row, base) in variations(parse_color(code).rgb).items()
     ]
 
 

@@ -6,7 +6,7 @@ import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
-from typing import Annotated
+from typing import Annotated, Literal
 from urllib.parse import quote
 
 from fastapi import APIRouter, Depends, File, Query, UploadFile
@@ -14,6 +14,7 @@ from fastapi.responses import Response
 from sqlalchemy.orm import Session
 
 from pavese.api.context import Db, Drawing, PagePolicy, Pages, PixelStore
+from pavese.api.files.zips import attached
 from pavese.api.kits.views import candidates_view
 from pavese.api.proving import routes as proving
 from pavese.api.proving.schemas import Freeing
@@ -32,7 +33,7 @@ from pavese.api.sources.schemas import (
     SourceView,
     Spot,
 )
-from pavese.api.sources.views import entry_view, fingerprint_of, source_view, spot_view
+from pavese.api.sources.views import entry_view, fingerprint_of, source_view, spot_view, with_palette
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.gather.candidates import from_codes
 from pavese.core.gather.drop import sort_drop
@@ -51,6 +52,8 @@ from pavese.core.gather.source import (
     without_picture,
     without_pin,
 )
+from pavese.core.handoff.picture_palette import palette_page
+from pavese.core.handoff.published import CodeKind
 from pavese.core.kit.codes import FoundCode
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo_on_grounds import meant_for_light
@@ -60,6 +63,7 @@ from pavese.render.pixels import Held, PixelCache, freed_of_box, taken_logo, tak
 from pavese.render.pool import DrawingPool
 from pavese.render.reading import codes_in
 from pavese.store import contents, history, kits, sources
+from pavese.store.database import now
 from pavese.store.errors import still_named
 from pavese.store.models import SourceRow
 
@@ -347,6 +351,16 @@ def picture_file(at: At) -> Response:
     png = at.cache.on_white(at.held(source))
     headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(source.name)}.png"}
     return Response(png, media_type="image/png", headers=headers)
+
+
+@router.get("/sources/{source_id}/palette.{kind}", response_class=Response)
+def picture_with_palette(at: At, kind: Literal["png", "pdf"], drawing: Drawing) -> Response:
+    """The board or picture with its pins, and beside it their swatches with names and codes, to be handed over."""
+    source = at.source
+    made = palette_page(with_palette(source, at.kit, at.cache.on_white(at.held(source))), (CodeKind.HEX, CodeKind.RGB))
+    body = drawing.page(made) if kind == "png" else drawing.pdf(made, now(at.db).date())
+    media_type = "image/png" if kind == "png" else "application/pdf"
+    return Response(body, media_type=media_type, headers=attached(f"{source.name} with its palette.{kind}"))
 
 
 def _looked(at: Opened) -> SourceView:

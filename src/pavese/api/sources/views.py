@@ -21,9 +21,10 @@ from pavese.api.sources.schemas import (
 from pavese.core.color.contrast import readable_ink
 from pavese.core.color.extract import Pixels
 from pavese.core.color.notations import notations
-from pavese.core.gather.candidates import from_source
+from pavese.core.gather.candidates import candidates, from_source
 from pavese.core.gather.source import Source, SourceKind
 from pavese.core.gather.web_page import PageReading
+from pavese.core.handoff.picture_palette import NamedColor, PicturePalette, PinOnPicture
 from pavese.core.kit.kit import Kit
 from pavese.core.pictures.board import WIDTH
 from pavese.core.pictures.sample import Reach, around, sample
@@ -112,6 +113,31 @@ def spot_view(pixels: Pixels, x: int, y: int, reach: Reach, kit: Kit) -> Spot:
         answer=answers_of([found.rgb], kit)[0],
         notations=notations(found.rgb),
         around=[[color.hex if color else None for color in line] for line in around(pixels, x, y)],
+    )
+
+
+def with_palette(source: Source, kit: Kit, png: bytes) -> PicturePalette:
+    """The source's own picture, what is pinned on it and found in it; a color of the kit has the name it has there."""
+    places, height = source.places()
+    width = max(place.x + place.width for place in places)
+    spots = [(number, pin, source.spot(pin)) for number, pin in enumerate(source.pins, 1)]
+    rights = [", ".join(filter(None, (one.author.strip(), one.rights.strip()))) for one in source.pictures]
+    return PicturePalette(
+        title=source.name,
+        kit=kit.name,
+        png=png,
+        shape=width / height,
+        pins=[PinOnPicture(number, x / width, y / height, pin.color) for number, pin, (x, y) in spots],
+        colors=[
+            NamedColor(
+                one.spotted.pin,
+                one.known_as.removesuffix(" base") if one.known_as and one.same else one.name,
+                one.spotted.color,
+                one.spotted.context if one.spotted.pin else one.spotted.where,
+            )
+            for one in candidates(from_source(source), kit)
+        ],
+        rights=[line for line in rights if line],
     )
 
 

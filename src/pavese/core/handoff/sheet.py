@@ -10,6 +10,7 @@ from typing import Any
 from pavese.core.color.contrast import readable_ink, shown
 from pavese.core.color.ramp import STEPS, Ramp
 from pavese.core.formats.svg import read_svg
+from pavese.core.formats.svg.raster import svg_of_png
 from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes, approved_pairs, code
 from pavese.core.handoff.words import WORDS, day_words, edition_words, role_word, rule_words, use_word
 from pavese.core.kit.controls import controls
@@ -24,12 +25,11 @@ from pavese.core.kit.typefaces import stand_in
 
 #: The pages' file among those a sheet is made of.
 MAIN = "main"
+#: Stands for a letter that no shipped typeface has.
+_MISSING = "?"
 _TEMPLATE = "sheet.typ"
 #: Radius of a backing's corners, in percent of its side.
 _ROUND = {BackingShape.RECTANGLE: 0, BackingShape.ROUNDED: 12, BackingShape.PILL: 50, BackingShape.CIRCLE: 50}
-#: Stands for a letter that no shipped typeface has.
-_MISSING = "?"
-_ENDINGS = {"image/svg+xml": "svg", "image/png": "png"}
 
 
 def sheet_files(published: Published, choice: SheetWishes, letters: Container[int]) -> dict[str, bytes]:
@@ -199,7 +199,7 @@ def _logo(published: Published, choice: SheetWishes, pictures: dict[str, bytes])
     words = WORDS[choice.language]
     shown_on = []
     for found in logo_on_grounds(kit):
-        file = f"{found.picture.key[:16]}.{_ENDINGS[found.picture.media_type]}"
+        file = f"{found.picture.key[:16]}.svg"
         if file not in pictures:
             pictures[file] = _harmless(found.picture, published.picture(found.picture.key))
         shown_on.append(
@@ -232,8 +232,11 @@ def _logo(published: Published, choice: SheetWishes, pictures: dict[str, bytes])
 
 
 def _harmless(picture: LogoPicture, data: bytes) -> bytes:
-    """A drawing with everything taken out that an engine would fetch or run; other pictures as they are."""
-    return read_svg(picture.name, data).preview({}).content if picture.media_type == "image/svg+xml" else data
+    """A drawing with everything taken out that an engine would fetch or run; other pictures inside of one, since that
+    is what the engine places."""
+    return (
+        read_svg(picture.name, data).preview({}).content if picture.media_type == "image/svg+xml" else svg_of_png(data)
+    )
 
 
 def _sources(published: Published, words: Mapping[str, str]) -> list[str]:
