@@ -118,3 +118,22 @@ def test_a_lean_leans(lean: Lean, of: Callable[[Rgb], float], more: bool) -> Non
     plain = np.mean([of(color.color) for color in find_colors(pixels, Finding(5))])
     leaning = np.mean([of(color.color) for color in find_colors(pixels, Finding(5, lean))])
     assert bool(leaning > plain) is more
+
+
+def test_a_gradient_takes_no_more_than_its_two_ends_before_what_stands_on_it() -> None:
+    for kind in ("gradient", "all"):
+        for seed in range(6):
+            picture = planted(seed, kind)
+            found = find_colors(picture.pixels, Finding(min(12, len(picture.colors) + 2)))
+            assert not missed(picture, [color.color for color in found]), (kind, seed)
+
+
+def test_a_flower_in_a_meadow_is_found_for_its_color() -> None:
+    chance = np.random.default_rng(5)
+    meadow = np.array([70.0, 110.0, 50.0]) + chance.normal(0, 18, (240, 320, 1)) + chance.normal(0, 8, (240, 320, 3))
+    rows, columns = np.mgrid[0:240, 0:320]
+    flower = (rows - 150) ** 2 + (columns - 200) ** 2 < 8**2
+    meadow[flower] = np.array([222.0, 82.0, 142.0]) + chance.normal(0, 8, (int(flower.sum()), 3))
+    pixels = np.dstack([np.clip(meadow, 0, 255), np.full((240, 320), 255)]).astype(np.uint8)
+    found = find_colors(pixels, Finding(6))
+    assert min(difference(color.color, Rgb(222, 82, 142)) for color in found) < 4, "a quarter of a hundredth of it"

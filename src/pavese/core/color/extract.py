@@ -72,7 +72,9 @@ _BLURS = (1.5, 0.7)
 _REACH = 2
 _ROUNDS = 8
 #: How much a color counts less for lying on a gradient.
-_RIDGE = 10.0
+_RIDGE = 400.0
+#: From this distance (CIEDE2000) to those chosen on, a color is not worth more for being farther.
+_FAR = 24.0
 #: A peak below this share of all pixels is noise.
 _LEAST = 0.0004
 #: Most peaks looked at; the rest are slighter than all of these.
@@ -188,7 +190,7 @@ def _choose(peaks: Array, cube: Array, how: Finding) -> list[int]:
     open_ = [i for i in range(len(peaks)) if close[i] >= _LEAST]
     while open_ and len(chosen) < how.count:
         apart = [min((float(table[i, j]) for j in chosen), default=100.0) for i in open_]
-        worth = [merit[i] * min(distance / 24, 1.0) ** 1.5 for i, distance in zip(open_, apart, strict=True)]
+        worth = [merit[i] * min(distance / _FAR, 1.0) ** 1.5 for i, distance in zip(open_, apart, strict=True)]
         best = open_[int(np.argmax(worth))]
         chosen.append(best)
         open_.remove(best)
