@@ -33,7 +33,6 @@ def main() -> None:
             context.close()
 
         shot("apply", lambda page: None)
-        shot("apply-plans", plans)
         shot("apply-stock", stock)
         shot("closer-look", closer, "dark")
         shot("gather-board", board)
@@ -43,14 +42,15 @@ def main() -> None:
         shot("compose-wheel", wheel, "mid")
         shot("compose-gaps", gaps)
         shot("compose-proportions", lambda page: compose(page, "proportions"), "dark")
+        shot("compose-type", lambda page: compose(page, "type"))
         shot("prove", lambda page: stage(page, "Prove"))
         shot("prove-pair", pair)
         shot("prove-see-through", lambda page: proof(page, "see-through"))
         shot("prove-editions", lambda page: proof(page, "editions"), "mid")
-        shot("ours", ours)
         shot("check", check, "dark")
         shot("hand-over", lambda page: stage(page, "Hand over"))
         shot("hand-over-kit", kit)
+        shot("shared", shared)
         browser.close()
 
 
@@ -61,19 +61,6 @@ def choose(page: Page, label: str, option: str) -> None:
 
 def stage(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="Stages").get_by_role("link", name=name).click()
-
-
-def ours(page: Page) -> None:
-    stage(page, "Compose")
-    page.get_by_role("group", name="cooler to warmer").get_by_role("button").nth(1).click()
-    page.get_by_label("Is this one of ours?").fill("Header #0c6270, button #d2452d, footer #2f3e9e")
-    page.get_by_role("status", name="Answer").wait_for()
-
-
-def plans(page: Page) -> None:
-    page.get_by_role("button", name="Other plans…").click()
-    page.get_by_role("list", name="Plans").wait_for()
-    page.wait_for_timeout(3000)
 
 
 def stock(page: Page) -> None:
@@ -107,7 +94,7 @@ def shelf(page: Page) -> None:
     source(page, "Reference shelf")
     page.get_by_label("Near a color").fill("#7b1e3a")
     page.get_by_text("nearest differs by").first.wait_for()
-    page.get_by_role("button", name="Take all").nth(1).click()
+    page.get_by_role("button", name="Take all of").nth(1).click()
 
 
 def compose(page: Page, view: str) -> None:
@@ -130,6 +117,16 @@ def kit(page: Page) -> None:
     stage(page, "Hand over")
     page.get_by_role("link", name="the kit", exact=True).click()
     page.get_by_alt_text("The swatch card").wait_for()
+
+
+def shared(page: Page) -> None:
+    kit(page)
+    for box in page.get_by_role("group", name="Sets").get_by_role("checkbox").all()[:2]:
+        box.check()
+    page.get_by_role("button", name="Make a link and copy it").click()
+    page.goto(page.locator(".fresh").inner_text())
+    page.get_by_role("heading", name="Approved pairs").wait_for()
+    page.get_by_role("heading", name="Ramps").scroll_into_view_if_needed()
 
 
 def wheel(page: Page) -> None:

@@ -158,6 +158,9 @@ def test_editions_that_are_not_there(client: TestClient, number: int) -> None:
     kit = client.post("/api/kits", json={"name": "None yet", "colors": COLORS}).json()
     for rest, method in ((f"/editions/{number}/restore", "POST"), (f"/editions/{number}/links", "POST")):
         answer = client.request(method, f"/api/kits/{kit['id']}{rest}", json={})
+        if (number, method, rest) == (0, "POST", "/editions/0/links"):
+            assert answer.status_code == 201, "a link to the draft as it is"
+            continue
         assert answer.status_code in (404, 422)
         assert answer.json()["detail"]
     assert client.get(f"/api/kits/{kit['id']}").json()["edition"] is None

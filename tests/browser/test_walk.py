@@ -57,7 +57,7 @@ def test_codes_to_package_by_mouse(page: Page, tmp_path: Path) -> None:
     expect(page.get_by_role("button", name="look closer")).to_have_count(30)
     page.goto("/new")
     page.get_by_label("Text with color codes").fill(f"{CODES}Order 123456\nSpare #abcdef")
-    expect(page.get_by_role("heading", name="10 colors recognised , 9 ticked")).to_be_visible()
+    expect(page.get_by_role("heading", name="10 colors recognised, 9 ticked")).to_be_visible()
     page.get_by_label("Take Spare, #abcdef").uncheck()
     choose(page, "Role of Kelp", "accent")
     page.get_by_role("button", name=re.compile("^Start the kit")).click()

@@ -336,8 +336,8 @@ def test_the_sheet_is_tagged_and_its_text_and_faces_are_read_back() -> None:
         for page in sheet.pages
         for font in page["/Resources"]["/Font"].values()
     }
-    assert {"Commissioner-Regular", "Commissioner-Bold", "Spline-Sans-Mono-Regular", "Source-Serif-4-Regular"} <= faces
-    assert all(face.startswith(("Commissioner", "Spline", "Source")) for face in faces)
+    assert {"Commissioner-Regular", "Commissioner-Bold", "Spline-Sans-Mono-Regular", "EB-Garamond-Regular"} <= faces
+    assert all(face.startswith(("Commissioner", "Spline", "EB-Garamond")) for face in faces)
 
 
 @pytest.mark.parametrize("language", Language)

@@ -18,6 +18,7 @@ from pavese.core.kit.logo import Logo
 from pavese.core.kit.places import in_words, touched
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Rules
+from pavese.core.kit.samples import Samples
 from pavese.core.kit.see_through import SeeThrough
 from pavese.core.kit.states import Distances
 from pavese.core.kit.token_file import read_kit_tokens
@@ -50,6 +51,7 @@ OF_KIT: dict[str, Kit] = {
     "states": KIT.with_(states=Distances(hover=3, pressed=4)),
     "logo": KIT.with_(logo=Logo(clear_space=80)),
     "type": KIT.with_(type=Typefaces(headline="Quay Antiqua")),
+    "samples": KIT.with_(samples=Samples(action="Book")),
 }
 OF_COLOR: dict[str, Kit] = {
     "name": KIT.with_(colors=recolored(name="Deeper water")),

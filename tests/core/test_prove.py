@@ -193,7 +193,11 @@ def test_nothing_differs_from_itself(kit: Kit) -> None:
 
 @given(proven_kits(), proven_kits())
 def test_what_compares_equal_touches_nothing(old: Kit, new: Kit) -> None:
-    assert bool(touched(old, new)) == (old.model_dump() != new.model_dump())
+    def decided(kit: Kit) -> Kit:
+        """In which order pairs were decided is no place that anyone changes."""
+        return kit.with_(decisions=sorted(kit.decisions, key=lambda one: one.pair))
+
+    assert bool(touched(old, new)) == (decided(old).model_dump() != decided(new).model_dump())
     gained = [one for one in compare(old, new) if one.kind is DifferenceKind.GAINED]
     lost = [one for one in compare(new, old) if one.kind is DifferenceKind.LOST]
     assert {one.text for one in gained} == {one.text for one in lost}
@@ -257,7 +261,7 @@ def test_a_logo_is_measured_by_the_half_that_stands_out() -> None:
     ("name", "face", "same"),
     [
         ("Commissioner", "Commissioner", True),
-        ("Harbor Antiqua", "Source Serif 4", False),
+        ("Harbor Antiqua", "EB Garamond", False),
         ("Pier Sans Serif", "Commissioner", False),
         ("Signal Mono", "Spline Sans Mono", False),
         ("Wherry", "Commissioner", False),

@@ -223,9 +223,10 @@ def test_derived_shades_keep_touching_pairs_apart(groups: list[list[Rgb]]) -> No
         for one, other in combinations(group, 2):
             # Whites and near-blacks go to the kit's own, which are not quite as far apart.
             if min(luminance(one), luminance(other)) > 0.02 and max(luminance(one), luminance(other)) < 0.8:
-                before = contrast_ratio(one, other)
-                after = contrast_ratio(*(became(plan, f"{at}.svg", color.hex) for color in (one, other)))
-                assert after >= min(before, LARGE) * 0.93
+                # What was nearer than that may come nearer still, where both make room for a third.
+                if contrast_ratio(one, other) >= LARGE:
+                    after = contrast_ratio(*(became(plan, f"{at}.svg", color.hex) for color in (one, other)))
+                    assert after >= LARGE * 0.93
 
 
 def test_skin_is_told_by_its_drawing() -> None:

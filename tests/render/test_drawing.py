@@ -14,6 +14,7 @@ from PIL import Image
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.svg import read_svg
+from pavese.core.kit.typefaces import stand_in
 from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
 from pavese.render.pool import CannotDrawError, DrawingPool
@@ -156,8 +157,12 @@ def test_typefaces_of_each_kind_have_a_stand_in_of_it(pool: DrawingPool, sheet: 
 
     sans, serif, mono = drawn("Commissioner"), drawn("'Source Serif 4'"), drawn("Spline Sans Mono")
     assert len({sans, serif, mono}) == 3
-    assert drawn("sans-serif") == drawn("'Harbor Grotesk', serif") == drawn("Nowhere") == sans
-    assert drawn("serif") == drawn("Harbor Antiqua") == serif
+    assert drawn("sans-serif") == drawn("Nowhere") == sans
+    grotesk = stand_in("Harbor Grotesk")
+    assert grotesk is not None
+    assert drawn("'Harbor Grotesk', serif") == drawn(f"'{grotesk.face}'")
+    assert drawn("serif") == drawn("Fjord Serif") == serif
+    assert drawn("Harbor Antiqua") == drawn("'EB Garamond'") != serif
     assert drawn("monospace") == drawn("Harbor Code, sans-serif") == mono
 
 

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { KitView } from '@/api/client'
+import { useAccept } from '@/api/formats'
 import { useProving } from '@/api/proving'
 import { bringTypeface, removeTypeface, setType, useShippedFaces, useType } from '@/api/typefaces'
 import { complain, say } from '@/frame/notices'
@@ -18,6 +19,7 @@ const { data: type } = useType(() => props.kit)
 const { data: shipped } = useShippedFaces()
 const { samples } = useProving(() => props.kit.id)
 const { mayChange } = useMe()
+const accept = useAccept('typeface')
 
 type Field = 'headline' | 'text'
 const FACES: { field: Field; label: string; size: number; weight: number }[] = [
@@ -114,7 +116,7 @@ const family = (name: string) => `"${name}", var(--face, sans-serif)`
             <v-text-field v-model="license" class="field" aria-label="What the license allows" placeholder="what its license allows, and for whom" />
             <v-btn :disabled="!license.trim()" @click="picker?.click()">Bring a typeface…</v-btn>
           </div>
-          <input ref="picker" type="file" accept=".ttf,.otf,.woff2,font/ttf,font/otf,font/woff2" hidden data-testid="typeface-file" @change="bring" />
+          <input ref="picker" type="file" :accept="accept" hidden data-testid="typeface-file" @change="bring" />
         </template>
       </section>
       <section aria-labelledby="words-title">

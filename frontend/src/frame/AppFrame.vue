@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useMutationObserver } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import { useRoute } from 'vue-router'
 
@@ -32,6 +32,19 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const next = outer[(here + (event.shiftKey ? -1 : 1) + outer.length) % outer.length]
   next?.querySelector<HTMLElement>(STOPS)?.focus()
 })
+
+/** What had the focus last: where it is taken off the page, the work gets it, so that it never falls to the page. */
+let focused: EventTarget | null = null
+useEventListener(document, 'focusin', (event) => (focused = event.target))
+useMutationObserver(
+  document.body,
+  () => {
+    if (!(focused instanceof HTMLElement) || focused.isConnected || document.activeElement !== document.body) return
+    focused = null
+    stage.value?.focus({ preventScroll: true })
+  },
+  { childList: true, subtree: true },
+)
 
 useSurround()
 useHistoryKeys()

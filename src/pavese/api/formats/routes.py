@@ -12,6 +12,7 @@ from pavese.core.formats import FORMATS, words
 from pavese.core.formats.format import Can
 from pavese.core.gather.code_files import DECKS, TEXTS
 from pavese.core.gather.drop import DRAWINGS, PAGES
+from pavese.core.gather.own_face import ENDINGS as FACE_ENDINGS
 from pavese.core.pictures.decode import ENDINGS
 from pavese.core.recolor.acts import ACTS, FieldKind, fields_of
 
@@ -19,7 +20,7 @@ router = APIRouter(prefix="/api", tags=["formats"])
 
 
 class Intake(StrEnum):
-    """Where files come in: into a set, among the sources, as pictures of one, as codes, as a logo, as a kit."""
+    """Where files come in: into a set, among the sources, as pictures of one, as codes, a logo, a kit, a typeface."""
 
     SET = "set"
     SOURCES = "sources"
@@ -27,6 +28,7 @@ class Intake(StrEnum):
     CODES = "codes"
     LOGO = "logo"
     KIT = "kit"
+    TYPEFACE = "typeface"
 
 
 class FormatView(BaseModel):
@@ -84,6 +86,7 @@ _ACCEPTS = {
     Intake.CODES: [*_CODES, *PAGES],
     Intake.LOGO: _PICTURES,
     Intake.KIT: [*_CODES],
+    Intake.TYPEFACE: [*FACE_ENDINGS, "font/ttf", "font/otf", "font/woff2"],
 }
 
 

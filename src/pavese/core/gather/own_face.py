@@ -16,6 +16,8 @@ from pavese.core.kit.typefaces import OwnFace
 
 #: How files begin: TrueType, OpenType with PostScript outlines, WOFF 2 (OpenType 1.9, WOFF 2.0, section 4).
 _MAGIC = (b"\x00\x01\x00\x00", b"true", b"OTTO", b"wOF2")
+#: How such files are called.
+ENDINGS = (".ttf", ".otf", ".woff2")
 LARGEST_BYTES = 12 * 1024 * 1024
 _REGULAR = 400
 
