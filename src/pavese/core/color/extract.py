@@ -79,6 +79,8 @@ _FAR = 24.0
 _LEAST = 0.0004
 #: Most peaks looked at; the rest are slighter than all of these.
 _PEAKS = 96
+#: Peaks that are looked at beyond those asked for, where some of those come to the same color, and one.
+_MORE = 4
 #: Pixels more see-through than this have no color of their own.
 _OPAQUE = 16
 #: How near (OKLab) to the border's own color a pixel is still ground.
@@ -111,21 +113,33 @@ def find_colors(pixels: Pixels, how: Finding) -> tuple[FoundColor, ...]:
     grid = np.bincount(cells, weight, minlength=int(np.prod(_SHAPE))) / weight.sum()
     cube = grid.reshape(_SHAPE).astype(np.float32)
     peaks = _peaks(cube)
-    centers = peaks[_choose(peaks, cube, how)]
     used = np.flatnonzero(grid)
-    nearest = np.zeros(len(grid), dtype=np.int64)
-    nearest[used] = cdist(_center(np.argwhere(cube)), centers).argmin(axis=1)
-    label = nearest[cells]
-    found = []
-    for i, center in enumerate(centers):
-        own = np.flatnonzero(label == i)
-        if not len(own):
-            continue
-        at = own[_exemplar(rows[own], columns[own], levels[own], lab[own], center, thin.shape[:2])]
-        y, x = int(rows[at]) * every, int(columns[at]) * every
-        share = float(weight[own].sum() / weight.sum())
-        found.append(FoundColor(Rgb(*(int(level) for level in levels[at])), x, y, share))
-    return _told_apart(found)
+    looked_at = _center(np.argwhere(cube))
+
+    def standing(centers: Array) -> list[FoundColor]:
+        """For each center the pixel of the picture that stands for it, with the share of what is nearest to it."""
+        nearest = np.zeros(len(grid), dtype=np.int64)
+        nearest[used] = cdist(looked_at, centers).argmin(axis=1)
+        label = nearest[cells]
+        found = []
+        for i, center in enumerate(centers):
+            own = np.flatnonzero(label == i)
+            if not len(own):
+                continue
+            at = own[_exemplar(rows[own], columns[own], levels[own], lab[own], center, thin.shape[:2])]
+            y, x = int(rows[at]) * every, int(columns[at]) * every
+            share = float(weight[own].sum() / weight.sum())
+            found.append(FoundColor(Rgb(*(int(level) for level in levels[at])), x, y, share))
+        return found
+
+    kept: tuple[FoundColor, ...] = ()
+    # Two peaks may come to pixels that are as good as one; then the next best peaks are looked at as well.
+    for more in range(_MORE):
+        chosen = _choose(peaks, cube, how, how.count + more)
+        kept = _told_apart(standing(peaks[chosen]))
+        if len(kept) >= how.count or len(chosen) < how.count + more:
+            break
+    return kept
 
 
 _LINEAR: Array = decode(np.arange(256) / 255)
@@ -175,8 +189,9 @@ def _peaks(cube: Array) -> Array:
     return peaks[kept]
 
 
-def _choose(peaks: Array, cube: Array, how: Finding) -> list[int]:
-    """The peaks to give: each time the one that adds most, by its mass, its sharpness, its vividness, its distance."""
+def _choose(peaks: Array, cube: Array, how: Finding, count: int) -> list[int]:
+    """The peaks to give, at most `count`: each time the one that adds most, by its mass, its sharpness, its vividness,
+    its distance."""
     cells = tuple(_cell(peaks).T)
     mass = np.maximum(_around(cube, _REACH), 0.0)
     close = mass[cells]
@@ -188,7 +203,7 @@ def _choose(peaks: Array, cube: Array, how: Finding) -> list[int]:
     table = ciede2000(lab[:, None, :], lab[None, :, :])
     chosen: list[int] = []
     open_ = [i for i in range(len(peaks)) if close[i] >= _LEAST]
-    while open_ and len(chosen) < how.count:
+    while open_ and len(chosen) < count:
         apart = [min((float(table[i, j]) for j in chosen), default=100.0) for i in open_]
         worth = [merit[i] * min(distance / _FAR, 1.0) ** 1.5 for i, distance in zip(open_, apart, strict=True)]
         best = open_[int(np.argmax(worth))]
