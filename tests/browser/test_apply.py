@@ -37,6 +37,8 @@ def open_set(page: Page, name: str) -> None:
     expect(page.get_by_role("heading", name="Make files ours")).to_be_visible()
     drop(page, FILES)
     expect(page.get_by_role("button", name="look closer")).to_have_count(len(FILES))
+    # The files are seen while the drop still goes on; the paints are there once it is planned.
+    expect(page.locator("button.paint").first).to_be_visible()
 
 
 def test_files_are_dropped_and_a_pennant_is_dragged_onto_a_paint(page: Page) -> None:
@@ -254,7 +256,7 @@ def test_a_neighbor_is_taken_as_new_and_as_base(page: Page) -> None:
     page.get_by_role("button", name="Slipway secondary").click()
     panel = page.get_by_role("complementary", name="Slipway")
     row = panel.get_by_role("group", name="darker to lighter")
-    expect(row.get_by_role("button", name="the color itself")).to_be_disabled()
+    expect(row.get_by_role("button", name="the color itself")).to_have_attribute("aria-pressed", "true")
     row.get_by_role("button").nth(4).click()
     panel.get_by_role("button", name="Take as new").click()
     added = page.get_by_role("complementary", name=re.compile("^Slipway [0-9a-f]{6}$"))
