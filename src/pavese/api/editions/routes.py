@@ -39,6 +39,7 @@ from pavese.core.kit.compare import compare
 from pavese.core.kit.edition import unresolved
 from pavese.core.kit.kit import Kit
 from pavese.store import editions, links, sets
+from pavese.store.database import now
 from pavese.store.errors import NotFoundError
 
 router = APIRouter(prefix="/api/kits/{kit_id}", tags=["editions"])
@@ -102,7 +103,10 @@ def hand_over(
     at: Here, number: NumberOrDraft, form: KitForm, chosen: Annotated[Chosen, Depends()], drawing: Drawing
 ) -> Response:
     """An edition, or the draft as it stands (0), in a form."""
-    given = published(at.db, editions.get(at.db, at.row.id, number)) if number else draft_published(at)
+    if number:
+        given = published(at.db, editions.get(at.db, at.row.id, number))
+    else:
+        given = draft_published(at.db, editions.snapshot(at.db, at.row), now(at.db).date())
     return handed_over(given, form, chosen.choice, drawing)
 
 

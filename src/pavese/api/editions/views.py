@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 
 from fastapi import Query
 from fastapi.responses import Response
@@ -17,14 +18,13 @@ from pavese.api.editions.schemas import (
     UnresolvedView,
 )
 from pavese.api.files.zips import attached
-from pavese.api.proving.routes import At
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.forms import FORMS, KitForm, file_name
 from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes
 from pavese.core.handoff.sheet import sheet_files
 from pavese.core.kit.compare import Difference
-from pavese.core.kit.edition import Unresolved
+from pavese.core.kit.edition import Snapshot, Unresolved
 from pavese.render.fonts import letters
 from pavese.render.pool import DrawingPool
 from pavese.settings import settings
@@ -109,16 +109,15 @@ def published(session: Session, row: EditionRow) -> Published:
     )
 
 
-def draft_published(at: At) -> Published:
-    """The draft as it stands, for the writers."""
-    content = editions.snapshot(at.db, at.row)
+def draft_published(session: Session, content: Snapshot, day: date) -> Published:
+    """A draft as it stood on a day, for the writers."""
     return Published(
         content=content,
         number=0,
-        day=now(at.db).date(),
+        day=day,
         note="",
         digest=content.digest,
-        picture=lambda key: contents.data(at.db, key),
+        picture=lambda key: contents.data(session, key),
     )
 
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterator
-from urllib.parse import quote
 
 from fastapi import APIRouter
 from fastapi.responses import Response, StreamingResponse
 
 from pavese.api.context import Db, Readings
+from pavese.api.files.zips import attached
 from pavese.api.sets.schemas import ExportFormView, Exports, ExportView, MotionView
 from pavese.api.sets.views import open_set
 from pavese.core.errors import InvalidPlanError
@@ -72,8 +72,7 @@ def export_result(export_id: uuid.UUID, db: Db, readings: Readings) -> Response:
     row = exports.get(db, export_id)
     size = exports.result_size(db, export_id)
     name = f"{key_for(sets.get(db, row.set_id).name)}-export.zip"
-    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}", "Cache-Control": "no-store"}
-    headers["Content-Length"] = str(size)
+    headers = attached(name) | {"Content-Length": str(size)}
 
     def sent() -> Iterator[bytes]:
         with readings() as session:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from sqlalchemy.orm import Session
 
-from pavese.api.editions.views import form_views, published
+from pavese.api.editions.views import draft_published, form_views, published
 from pavese.api.kits.views import color_views
 from pavese.api.proving.views import pairs_view, rules_view, see_through_view
 from pavese.api.sets.views import fingerprint
@@ -16,7 +16,7 @@ from pavese.core.handoff.published import Published
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo_on_grounds import best_ground
 from pavese.core.recolor.changes import Changes
-from pavese.store import contents, links
+from pavese.store import links
 from pavese.store.models import Link, LinkFile, LinkSet
 
 
@@ -24,15 +24,7 @@ def link_published(session: Session, link: Link) -> Published:
     """What a link shows, for the writers."""
     if link.edition is not None:
         return published(session, link.edition)
-    content = links.content_of(link)
-    return Published(
-        content=content,
-        number=0,
-        day=link.made_at.date(),
-        note="",
-        digest=content.digest,
-        picture=lambda key: contents.data(session, key),
-    )
+    return draft_published(session, links.content_of(link), link.made_at.date())
 
 
 def shared_view(session: Session, link: Link) -> SharedView:
