@@ -100,7 +100,6 @@ function takeIt(proposal: ProposalView, only: number | null): void {
       say(`${name} added`)
       roles.value.splice(roles.value.indexOf(proposal.new[only]!.role), 1)
       if (!roles.value.length) roles.value = ['accent']
-      await propose()
       return
     }
     say(`Proposal ${proposal.seed} taken: ${kit.colors.length} colors`)
