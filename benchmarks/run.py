@@ -36,7 +36,8 @@ from pavese.core.formats.svg import cascade, places, read_svg
 from pavese.core.kit.codes import find_codes
 from pavese.core.recolor.alternatives import alternatives
 from pavese.core.recolor.assign import assign
-from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
+from pavese.core.recolor.inventory import Inventory, PaintUse, SetPaints, summarize
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.demo.animations import animation_files

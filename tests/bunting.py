@@ -38,7 +38,8 @@ from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.format import Can, Format
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes, Wanted
-from pavese.core.recolor.inventory import Inventory, Kind, Site
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Text
 
 DAY, NIGHT = Look("day", "by day"), Look("night", "by night", dark=True)

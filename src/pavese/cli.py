@@ -29,10 +29,11 @@ from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import assign
-from pavese.core.recolor.inventory import Kind, summarize
+from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import resolve_target
 from pavese.logs import configure, unforeseen
 from pavese.settings import Settings, settings

@@ -19,7 +19,7 @@ from pavese.cli import main
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import read_plan_file
 from pavese.core.handoff.tokens import kit_tokens
-from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.site import Kind
 from pavese.demo.icons import icon_files
 from pavese.demo.load import demo_kit, load
 from pavese.demo.site import demo_site

@@ -8,7 +8,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pavese.core.check.reading import readings
 from pavese.core.color.contrast import LARGE, TEXT, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import path_beside
@@ -20,9 +19,11 @@ from pavese.core.kit.token import parse_token
 from pavese.core.recolor.acts import ACTS, FieldKind, fields_of, read_act
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.inventory import Inventory, Kind, Site, summarize
+from pavese.core.recolor.inventory import Inventory, summarize
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import BARE, Text, TextRun
 from pavese.demo.load import demo_kit
 from pavese.jobs.outputs import MAKERS, OF_SET

@@ -25,12 +25,13 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.families import split
 from pavese.core.recolor.figure_contrast import figure_contrast
 from pavese.core.recolor.figures import figures
-from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
+from pavese.core.recolor.inventory import Inventory, PaintUse, SetPaints, summarize
 from pavese.core.recolor.measure import Measured, combined, measure, paint_at
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import blend, is_derived, label, ramp_of, resolve_target, shade
 from pavese.core.recolor.traits import apart, traits_of
 from pavese.demo.load import demo_kit

@@ -12,10 +12,11 @@ from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.kit.kit import Kit, members
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.backing import BackingShape, FileBacking
-from pavese.core.recolor.inventory import Inventory, Kind, SetPaints, summarize
+from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import MOST_GUESTS, Choice, Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP, resolve_target
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors

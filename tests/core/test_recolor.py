@@ -21,10 +21,11 @@ from pavese.core.kit.token import parse_token
 from pavese.core.recolor.acts import Namespace
 from pavese.core.recolor.assign import assign, nearest_step
 from pavese.core.recolor.backing import BackingShape, FileBacking
-from pavese.core.recolor.inventory import Inventory, Kind, PaintUse, SetPaints, summarize
+from pavese.core.recolor.inventory import Inventory, PaintUse, SetPaints, summarize
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import AllowedColors, Recipe
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.spotlight import mask_recolorings, spotlight
 from pavese.core.recolor.target import label
 from pavese.demo.load import demo_kit

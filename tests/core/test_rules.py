@@ -10,8 +10,9 @@ from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.recolor.assign import assign
-from pavese.core.recolor.inventory import Inventory, Kind, SetPaints, Site, summarize
+from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.target import resolve_target
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors

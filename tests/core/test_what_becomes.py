@@ -12,9 +12,10 @@ from hypothesis import strategies as st
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.backing import BackingShape, FileBacking
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.inventory import Inventory, Kind, summarize
+from pavese.core.recolor.inventory import Inventory, summarize
 from pavese.core.recolor.measure import Measured, combined, measure, paint_at
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 from tests.core.strategies import colors
 
 paints = st.builds(lambda color, alpha: Rgba(*color, alpha), colors, st.sampled_from([1.0, 0.5]))

@@ -20,11 +20,12 @@ from pavese.core.kit.role import Role
 from pavese.core.recolor import step_plan
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.doubts import Doubt, DoubtKind, doubts
-from pavese.core.recolor.inventory import Inventory, Kind, SetPaints, summarize
+from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.natural import natural_in_set, natural_tones
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Recipe
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP, ramp_of
 from pavese.core.recolor.texts import Text, TextRun
 from pavese.demo.load import demo_kit

@@ -9,8 +9,8 @@ from pavese.core.formats.svg import read_svg
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import written_colors
 from pavese.core.formats.xml_source import read_xml
-from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 
 NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
 BLACK = Rgba(0, 0, 0)

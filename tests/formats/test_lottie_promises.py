@@ -17,8 +17,9 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
 from pavese.core.formats.intake import take
 from pavese.core.formats.lottie import read_dotlottie, read_lottie
-from pavese.core.recolor.inventory import Kind, recolored
+from pavese.core.recolor.inventory import recolored
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 from pavese.demo.animations import animation_files
 from tests.core.strategies import colors as targets
 from tests.formats.lotties import lotties

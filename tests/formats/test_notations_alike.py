@@ -15,7 +15,7 @@ from pavese.core.formats.svg import read_svg
 from pavese.core.formats.svg.cascade import Cascade, _all_together, _each_alone
 from pavese.core.formats.svg.document import SvgDocument
 from pavese.core.formats.xml_source import read_xml
-from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.site import Kind
 from tests.formats.svgs import colors
 
 NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'

@@ -9,7 +9,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pavese.core.check.reading import readings
 from pavese.core.color.contrast import WHITE, contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
@@ -17,6 +16,7 @@ from pavese.core.formats.lottie import read_lottie
 from pavese.core.formats.svg import read_svg
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.texts import BARE, TextRun
 from pavese.demo.illustrations import illustration_files

@@ -120,6 +120,15 @@ export function useKitChanges(id: Id) {
   }
 }
 
+/** What a set can stand on and be written in, and what is so. */
+export function useGroundsAndInks(set: () => SetView) {
+  return useQuery({
+    queryKey: computed(() => [...keys.set(set().id), 'grounds', set().history.revision]),
+    queryFn: () => taken(client.GET('/api/sets/{set_id}/grounds-and-inks', { params: { path: { set_id: set().id } } })),
+    placeholderData: (previous) => previous,
+  })
+}
+
 /** Every change of one set. */
 export function useSetChanges(id: Id) {
   const path = () => ({ set_id: toValue(id)! })
@@ -151,6 +160,9 @@ export function useSetChanges(id: Id) {
     ),
     rule: change(({ kind, target }: { kind: Schemas['Kind']; target: string | null }) =>
       taken(client.PUT('/api/sets/{set_id}/rules/{kind}', { params: { path: { ...path(), kind } }, body: { target } })),
+    ),
+    groundAndInk: change((body: Schemas['GroundAndInkChosen']) =>
+      taken(client.PUT('/api/sets/{set_id}/ground-and-ink', { params: { path: path() }, body })),
     ),
     act: change(({ key, ...body }: Schemas['ActChange'] & { key: string }) =>
       taken(client.PUT('/api/sets/{set_id}/acts/{key}', { params: { path: { ...path(), key } }, body })),
@@ -321,10 +333,10 @@ export function useAlternatives(set: MaybeRefOrGetter<SetView>, open: MaybeRefOr
 }
 
 /** What stands at a spot of a file; `x` and `y` are parts of its picture. */
-export function paintAt(setId: string, assetId: string, x: number, y: number) {
+export function paintAt(setId: string, assetId: string, x: number, y: number, look?: string) {
   return taken(
     client.GET('/api/sets/{set_id}/files/{asset_id}/at', {
-      params: { path: { set_id: setId, asset_id: assetId }, query: { x, y } },
+      params: { path: { set_id: setId, asset_id: assetId }, query: { x, y, look } },
     }),
   )
 }

@@ -24,7 +24,8 @@ const emit = defineEmits<{ turn: [by: number]; remove: [] }>()
 
 const changes = useSetChanges(() => props.set.id)
 const chosen = ref<string>()
-const how = ref<'beside' | 'divider' | 'sizes' | 'motion'>('beside')
+type How = 'devices' | 'beside' | 'divider' | 'sizes' | 'motion'
+const wanted = ref<How>()
 const MOTIONS = ['arrive', 'breathe', 'turn', 'ring'] as const
 const stirred = ref<(typeof MOTIONS)[number]>('arrive')
 const divider = ref(50)
@@ -56,12 +57,26 @@ const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before
 const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value, look: inLook.value }))
 const animated = computed(() => props.asset.can.includes('animated'))
 const moving = computed(() => animated.value && !spot.value)
-const views = computed(() => [
-  { value: 'beside' as const, label: 'side by side' },
+/** A mail is seen as its readers do, wide and on a phone, whole; a drawing in all sizes. */
+const laidOut = computed(() => props.asset.can.includes('laid out'))
+const views = computed<{ value: How; label: string }[]>(() => [
+  ...(laidOut.value ? [{ value: 'devices' as const, label: 'as readers see it' }] : []),
+  { value: 'beside' as const, label: laidOut.value ? 'before and after' : 'side by side' },
   { value: 'divider' as const, label: 'divider' },
-  { value: 'sizes' as const, label: 'in all sizes' },
+  ...(laidOut.value ? [] : [{ value: 'sizes' as const, label: 'in all sizes' }]),
   ...(props.asset.can.includes('motion') ? [{ value: 'motion' as const, label: 'in motion' }] : []),
 ])
+const how = computed<How>({
+  get: () => (views.value.some((one) => one.value === wanted.value) ? wanted.value! : views.value[0]!.value),
+  set: (one) => (wanted.value = one),
+})
+/** The looks of a mail that are told from each other by how wide they are: all but the first stand beside it. */
+const narrow = computed(() => looks.value.find((one) => one.width && looks.value[0]!.width && one.width < looks.value[0]!.width))
+const wide = computed(() => looks.value.filter((one) => one.key !== narrow.value?.key))
+const inWide = computed(() => wide.value.find((one) => one.key === seen.value)?.key ?? wide.value[0]?.key)
+const side = ref<'after' | 'before'>('after')
+const device = (key: string | undefined, width: number) =>
+  pictureUrl(props.asset, side.value === 'before' ? { size: width, side: 'before', look: key } : { size: width, of: props.set.id, spot: spot.value, look: key })
 const motion = (side: string) => `/api/assets/${props.asset.id}/motion.json?side=${side}&of=${props.set.id}&fingerprint=${props.asset.fingerprint}`
 const grounds = computed(() => [
   { name: 'white', css: '#ffffff' },
@@ -90,7 +105,7 @@ async function ask(event: MouseEvent): Promise<void> {
   const [x, y] = [(event.clientX - box.x) / box.width, (event.clientY - box.y) / box.height]
   if (x < 0 || y < 0 || x > 1 || y > 1) return
   try {
-    const found = await paintAt(props.set.id, props.asset.id, x, y)
+    const found = await paintAt(props.set.id, props.asset.id, x, y, how.value === 'devices' ? inWide.value : inLook.value)
     told.value = found.paint ?? undefined
     chosen.value = found.paint?.key
   } catch (problem) {
@@ -132,16 +147,30 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </header>
       <div class="columns">
         <div class="shown">
-          <div v-if="how === 'beside' || (how === 'motion' && !asset.can.includes('motion'))" class="sides">
+          <div v-if="how === 'devices'" class="devices">
             <figure>
-              <div class="picture" :style="{ background: ground }">
+              <div class="page" tabindex="0" :aria-label="`${asset.name}, wide`" @click="ask">
+                <SteadyImage :src="device(inWide, 900)" :alt="`${asset.name} ${side}`" />
+              </div>
+              <figcaption class="muted">{{ wide.find((one) => one.key === inWide)?.words ?? 'wide' }}; press a spot to see which paint it is</figcaption>
+            </figure>
+            <figure v-if="narrow">
+              <div class="page" tabindex="0" :aria-label="`${asset.name}, ${narrow.words}`">
+                <SteadyImage :src="device(narrow.key, 500)" :alt="`${asset.name} ${side} ${narrow.words}`" />
+              </div>
+              <figcaption class="muted">{{ narrow.words }}</figcaption>
+            </figure>
+          </div>
+          <div v-else-if="how === 'beside' || (how === 'motion' && !asset.can.includes('motion'))" class="sides">
+            <figure>
+              <div :class="laidOut ? 'page' : 'picture'" :style="laidOut ? {} : { background: ground }">
                 <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
                 <SteadyImage v-else :src="before" :alt="`${asset.name} before`" />
               </div>
               <figcaption class="muted">before</figcaption>
             </figure>
             <figure>
-              <div class="picture" :style="{ background: ground }" @click="ask">
+              <div :class="laidOut ? 'page' : 'picture'" :style="laidOut ? {} : { background: ground }" @click="ask">
                 <MotionPlayer v-if="moving" :src="motion('after')" :label="`${asset.name} after`" timeline />
                 <SteadyImage v-else :src="after" :alt="`${asset.name} after`" />
               </div>
@@ -188,11 +217,17 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             </li>
           </ul>
           <ChoiceRow
-            v-if="looks.length > 1"
-            :model-value="seen!"
+            v-if="(how === 'devices' ? wide : looks).length > 1"
+            :model-value="(how === 'devices' ? inWide : seen)!"
             label="Seen"
-            :options="looks.map((one) => ({ value: one.key, label: one.words }))"
+            :options="(how === 'devices' ? wide : looks).map((one) => ({ value: one.key, label: one.words }))"
             @update:model-value="look = $event"
+          />
+          <ChoiceRow
+            v-if="how === 'devices'"
+            v-model="side"
+            label="Which of both"
+            :options="[{ value: 'after', label: 'as it becomes' }, { value: 'before', label: 'as it came' }]"
           />
           <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" />
           <p v-if="told" class="remark" role="status">
@@ -305,6 +340,24 @@ footer {
   height: 360px;
   padding: 16px;
   border: 1px solid var(--hair);
+}
+.devices {
+  display: grid;
+  grid-template-columns: minmax(0, 9fr) minmax(0, 4fr);
+  gap: 12px;
+}
+.page {
+  height: 52vh;
+  overflow: hidden auto;
+  border: 1px solid var(--hair);
+  background: var(--ground);
+}
+.page :deep(img) {
+  display: block;
+  width: 100%;
+  height: auto;
+  max-width: none;
+  max-height: none;
 }
 .cover {
   position: absolute;

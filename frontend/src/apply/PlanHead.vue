@@ -6,6 +6,7 @@ import { usePlans, usePlanSaving, useSetChanges } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
 import { baseTokens, colorKeys, type Option, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
+import GroundAndInk from './GroundAndInk.vue'
 import PlanDoubts from './PlanDoubts.vue'
 import PlanFigures from './PlanFigures.vue'
 
@@ -58,6 +59,7 @@ const POLICIES: Option<Recipe['policy']>[] = [
 
 <template>
   <section class="plan" aria-label="Plan">
+    <GroundAndInk v-if="set.reading" :set="set" />
     <div class="row">
       <PickOne label="Mode" :model-value="otherMode ?? recipe.mode" :options="MODES" @update:model-value="chooseMode" />
       <PickOne
@@ -95,7 +97,7 @@ const POLICIES: Option<Recipe['policy']>[] = [
       <v-btn @click="answer(true)">Plan {{ hand === 1 ? 'it' : 'them' }} too</v-btn>
       <v-btn @click="otherMode = undefined">Stay in {{ recipe.mode === 'kit' ? 'kit colors' : recipe.mode }}</v-btn>
     </div>
-    <PlanFigures :figures="set.figures" told />
+    <PlanFigures v-if="!set.reading" :figures="set.figures" told />
     <PlanDoubts :set="set" :ground="ground" @see="$emit('see', $event)" @point="$emit('point', $event)" />
     <div class="row">
       <v-btn class="strong" :disabled="!set.paints.length" @click="$emit('compare')">Other plans…</v-btn>

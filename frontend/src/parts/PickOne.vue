@@ -59,12 +59,14 @@ function pick(value: T): void {
   >
     <template #selection="{ item }">
       <SwatchBox v-if="item.hex" :css="item.hex" :size="14" />
+      <span v-if="item.sample" class="sample" :style="{ background: item.sample.ground, color: item.sample.ink }">Aa</span>
       <span class="one">{{ item.title }}</span>
     </template>
     <template #item="{ item, props: row }">
       <v-list-item v-bind="row" role="option" :title="undefined">
         <span class="offered">
           <SwatchBox v-if="item.hex" :css="item.hex" :size="16" />
+          <span v-if="item.sample" class="sample" :style="{ background: item.sample.ground, color: item.sample.ink }">Aa</span>
           <span>{{ item.title }}</span>
         </span>
         <span v-if="item.words" class="muted small">{{ item.words }}</span>
@@ -82,6 +84,14 @@ function pick(value: T): void {
 }
 .one:first-child {
   margin-left: 0;
+}
+.sample {
+  flex: none;
+  padding: 0 5px;
+  border: 1px solid var(--rule);
+  font-size: 12px;
+  font-weight: 600;
+  line-height: 18px;
 }
 .offered {
   display: flex;

@@ -2,11 +2,12 @@ import { ref, watch, type Ref } from 'vue'
 
 import { refusals } from '@/frame/notices'
 
-/** One of several things to choose from; `hex` is shown as a swatch before it, `words` below it. */
+/** One of several things to choose from; `hex` is shown as a swatch before it, `sample` as letters, `words` below it. */
 export interface Option<T> {
   value: T
   title: string
   hex?: string
+  sample?: { ground: string; ink: string }
   words?: string
   /** The head that it stands under, with the options beside it that have the same. */
   group?: string

@@ -12,10 +12,14 @@ LARGEST_FILE = 64 * MEGABYTE
 DEPTH = 256
 #: Most elements in one drawing; the largest maps and cities seen have about 40,000.
 ELEMENTS = 100_000
+#: Deepest nesting of elements in a mail; browsers stop at 512 (HTML leaves it open), the deepest real one seen has 60.
+ELEMENT_DEPTH = 512
 #: Most distinct paints of one file, and of a set: a plan for so many ends in seconds.
 PAINTS = 3_000
 SET_PAINTS = 12_000
 
+#: The longest that the styles of one mail may be together; those of large ones are 60 kB.
+STYLE_BYTES = 2 * MEGABYTE
 #: Most texts of one file that are looked at one by one.
 TEXTS = 200
 #: Deepest nesting of brackets and blocks in a style; sheets by hand have about 6.

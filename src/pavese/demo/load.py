@@ -28,6 +28,7 @@ from pavese.core.pictures.decode import decode_picture
 from pavese.demo.animations import animation_files
 from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
+from pavese.demo.mail import LOGO, mail_files, mail_logo
 from pavese.demo.people import COORDINATOR, REVIEWER, let_in
 from pavese.demo.pictures import board_pictures, logo
 from pavese.render.draw import draw, load_fonts
@@ -92,10 +93,12 @@ def load(session: Session, site: tuple[str, int]) -> bool:
     arrivals = [Arrival(color.name, color.role, color.base) for color in wanted.colors]
     kits.change(session, row, f"Add {len(arrivals)} colors", partial(with_colors, arrivals=arrivals))
     _proved(session, row)
+    pictures = {LOGO: (LOGO, mail_logo())}
     for name, channel, files in (
         ("Deck signage", "icons", icon_files()),
         ("Route illustrations", "illustrations", illustration_files()),
         ("Boarding animations", "motion", animation_files()),
+        ("Mails to travellers", "email", mail_files()),
     ):
         intake = take(files.items())
         if intake.refused:
@@ -107,6 +110,8 @@ def load(session: Session, site: tuple[str, int]) -> bool:
                 file.digest,
                 file.inventory,
                 measured(file.document, format_of(file.name).can),
+                refers=file.document.refers,
+                beside={one: pictures[one] for one in file.document.refers},
             )
             for file in intake.taken
         ]

@@ -1,6 +1,6 @@
 """Draws one file. Runs in a child process only: a hostile file may take the process down with it.
 
-Each notation has its engine: SVG is drawn with resvg, Lottie with rlottie.
+Each notation has its engine: SVG is drawn with resvg, Lottie with rlottie, HTML by Chromium (`browser`).
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ from pavese.core.formats import take_in
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.svg.size import sized
 from pavese.core.kit.typefaces import BASIC
+from pavese.render import browser
 from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
 
 if TYPE_CHECKING:
@@ -32,6 +33,9 @@ if TYPE_CHECKING:
 _MEASURED_AT = (0.15, 0.5, 0.85)
 _MEMORY = 1536 * 1024 * 1024
 _WRITTEN = 320 * 1024 * 1024
+#: How wide a page is shown whose look does not say so; up to which width a picture of it is a small one, how high that
+#: is for its width; and how wide it is when it is measured.
+_PAGE_WIDE, _SMALL, _HEAD, _MEASURED_WIDE = 900, 400, 1.25, 225
 #: No scaling or turning: the drawing has the wanted size already.
 _AS_IT_IS = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0)
 _fonts: list[str] = []
@@ -43,6 +47,7 @@ def prepare(fonts_dir: str, formats: Sequence[str] = ()) -> None:
     Ctrl-C goes to the whole group of processes; the application ends its children itself.
     """
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    browser.start()
     resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     resource.setrlimit(resource.RLIMIT_FSIZE, (_WRITTEN, _WRITTEN))
@@ -62,8 +67,8 @@ class Engine:
     (height, width, 4), RGBA with straight alpha) by which it is measured. Both raise ValueError with the engine's words
     when the content cannot be drawn."""
 
-    picture: Callable[[bytes, int], bytes]
-    measured: Callable[[bytes, int], Iterable[npt.NDArray[np.uint8]]]
+    picture: Callable[[Preview, int], bytes]
+    measured: Callable[[Preview, int], Iterable[npt.NDArray[np.uint8]]]
 
 
 def draw(preview: Preview, side: int) -> bytes:
@@ -71,14 +76,14 @@ def draw(preview: Preview, side: int) -> bytes:
 
     An animation is drawn at one moment. Raises ValueError with the engine's words when the file cannot be drawn.
     """
-    return ENGINES[preview.notation].picture(preview.content, side)
+    return ENGINES[preview.notation].picture(preview, side)
 
 
-def _vector(svg: bytes, side: int) -> bytes:
+def _vector(preview: Preview, side: int) -> bytes:
     from resvg import render, usvg
 
     try:
-        tree = usvg.Tree.from_str(sized(svg, side).decode(), _options())
+        tree = usvg.Tree.from_str(sized(preview.content, side).decode(), _options())
         return bytes(render(tree, _AS_IT_IS))
     except RefusedFileError as error:
         raise ValueError(error.reason) from error
@@ -120,7 +125,7 @@ def draw_measured(preview: Preview, paints: Sequence[Rgba]) -> Measured:
     """What `measure` finds on small pictures of it. Raises ValueError as `draw` does."""
     from pavese.core.recolor.measure import SIDE, combined, measure
 
-    return combined(measure(pixels, paints) for pixels in ENGINES[preview.notation].measured(preview.content, SIDE))
+    return combined(measure(pixels, paints) for pixels in ENGINES[preview.notation].measured(preview, SIDE))
 
 
 def pixels_of(png: bytes) -> npt.NDArray[np.uint8]:
@@ -132,10 +137,35 @@ def pixels_of(png: bytes) -> npt.NDArray[np.uint8]:
         return np.asarray(picture.convert("RGBA"))
 
 
-def _moments(data: bytes, side: int, parts: Sequence[float]) -> list[npt.NDArray[np.uint8]]:
-    animation = opened(data)
+def _moments(preview: Preview, side: int, parts: Sequence[float]) -> list[npt.NDArray[np.uint8]]:
+    animation = opened(preview.content)
     size, last = size_within(animation, side), frames(animation) - 1
     return [frame_at(animation, round(part * last), size) for part in parts]
+
+
+def _page_measured(preview: Preview, _side: int) -> Iterable[npt.NDArray[np.uint8]]:
+    """Every so-manieth pixel of a page: mixtures would be no paints."""
+    pixels = pixels_of(_page_shown(preview))
+    step = max(pixels.shape[1] // _MEASURED_WIDE, 1)
+    return (pixels[::step, ::step],)
+
+
+def _page_shown(preview: Preview) -> bytes:
+    asked = browser.Asked(preview.content, preview.look.width or _PAGE_WIDE, preview.look.dark, picture=True)
+    return browser.show(asked).png
+
+
+def _page(preview: Preview, side: int) -> bytes:
+    """A page `side` wide, or as wide as it is shown. A small picture holds its head only: whole, it tells nothing."""
+    from PIL import Image
+
+    with Image.open(BytesIO(_page_shown(preview))) as picture:
+        width = min(side, picture.width)
+        high = picture.height if side > _SMALL else min(picture.height, round(picture.width * _HEAD))
+        seen = picture.convert("RGB").crop((0, 0, picture.width, high))
+        target = BytesIO()
+        seen.resize((width, max(round(high * width / picture.width), 1)), Image.Resampling.LANCZOS).save(target, "PNG")
+    return target.getvalue()
 
 
 def _png(pixels: npt.NDArray[np.uint8]) -> bytes:
@@ -147,9 +177,10 @@ def _png(pixels: npt.NDArray[np.uint8]) -> bytes:
 
 
 ENGINES: dict[Notation, Engine] = {
-    Notation.VECTOR: Engine(_vector, lambda svg, side: (pixels_of(_vector(svg, side)),)),
+    Notation.VECTOR: Engine(_vector, lambda preview, side: (pixels_of(_vector(preview, side)),)),
     Notation.MOTION: Engine(
-        lambda data, side: _png(_moments(data, side, (STILL_AT,))[0]),
-        lambda data, side: _moments(data, side, _MEASURED_AT),
+        lambda preview, side: _png(_moments(preview, side, (STILL_AT,))[0]),
+        lambda preview, side: _moments(preview, side, _MEASURED_AT),
     ),
+    Notation.PAGE: Engine(_page, _page_measured),
 }

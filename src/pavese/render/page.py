@@ -11,36 +11,24 @@ import multiprocessing
 import posixpath
 import re
 from concurrent.futures import TimeoutError as PageTimeoutError
-from contextlib import suppress
 from dataclasses import dataclass, field
 from functools import partial
-from threading import Event, Thread
 from typing import Any
 from urllib.parse import quote, unquote, urlsplit
 
-import psutil
 from pebble import ProcessExpired, ProcessPool
 
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.formats.archive import is_archive, members
 from pavese.core.gather.web_page import PageElement
+from pavese.render.browser import ARGUMENTS, CHROMIUM, Watch, first_line
 from pavese.render.web import AddressRefusedError, Fetched, Fetcher, FetchPolicy
 
-CHROMIUM = "/usr/bin/chromium"
-_ARGUMENTS = (
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--no-first-run",
-)
 WIDTH = 1280
 _TALLEST = 6_000
 _SECONDS = 45.0
-#: What the engine's processes may hold together, and how often that is looked at.
+#: What the engine's processes may hold together.
 _MEGABYTES = 2_000
-_LOOK_SECONDS = 0.1
 _MOST_ELEMENTS = 20_000
 #: A host that no name server knows (RFC 6761, section 6.4); saved pages live there.
 _SAVED = "http://saved.invalid/"
@@ -149,47 +137,9 @@ class PageReader:
         self._pool.join()
 
 
-class _Watch:
-    """Ends the processes below this one when they hold more than so many megabytes together.
-
-    The engine gives no page under a bound on its address space, so what it holds is looked at instead.
-    """
-
-    def __init__(self, megabytes: int) -> None:
-        self.exceeded = False
-        self._most = megabytes * 1024 * 1024
-        self._over = Event()
-        self._thread = Thread(target=self._look, daemon=True)
-
-    def __enter__(self) -> _Watch:
-        self._thread.start()
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._over.set()
-        self._thread.join()
-
-    def _look(self) -> None:
-        while not self._over.wait(_LOOK_SECONDS):
-            below = psutil.Process().children(recursive=True)
-            if sum(map(_resident, below)) > self._most:
-                self.exceeded = True
-                for process in below:
-                    with suppress(psutil.Error):
-                        process.kill()
-                return
-
-
-def _resident(process: psutil.Process) -> int:
-    try:
-        return int(process.memory_info().rss)
-    except psutil.Error:
-        return 0
-
-
 def lay_out(asked: PageAsked, megabytes: int) -> LaidOut:
     """Runs in the child process."""
-    with _Watch(megabytes) as watch:
+    with Watch(megabytes) as watch:
         try:
             return _laid_out(asked)
         except Exception as error:
@@ -206,7 +156,7 @@ def _laid_out(asked: PageAsked) -> LaidOut:
     page_url = parts.first()
     try:
         with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=list(_ARGUMENTS))
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=list(ARGUMENTS))
             context = browser.new_context(
                 java_script_enabled=False,
                 viewport={"width": WIDTH, "height": 800},
@@ -228,7 +178,7 @@ def _laid_out(asked: PageAsked) -> LaidOut:
             title = page.title()[:120]
             browser.close()
     except Error as error:
-        raise PageNotReadError(f"The browser engine cannot lay this page out: {_first_line(error)}") from error
+        raise PageNotReadError(f"The browser engine cannot lay this page out: {first_line(error)}") from error
     notes = list(parts.notes())
     if tall > height:
         notes.append(f"The page is {tall:,} pixels tall; the first {height:,} are in its picture.")
@@ -310,7 +260,3 @@ def _is_page(path: str, part: bytes) -> bool:
 def _charset(body: bytes) -> str:
     declared = re.search(rb"""charset\s*=\s*["']?([\w-]+)""", body[:2048], re.IGNORECASE)
     return declared[1].decode("ascii", "ignore") if declared else "utf-8"
-
-
-def _first_line(error: Exception) -> str:
-    return str(error).splitlines()[0][:160]

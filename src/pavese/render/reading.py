@@ -18,7 +18,7 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of
 from pavese.core.formats.archive import Archive
-from pavese.core.formats.document import Document, Lettered, Look, path_beside
+from pavese.core.formats.document import Document, Lettered, Marked, path_beside
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
@@ -28,6 +28,7 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.measure import Measured, combined
 from pavese.logs import unforeseen
 from pavese.render.draw import draw_measured
+from pavese.render.marked import texts_marked
 from pavese.render.pool import ChildFailedError, DrawingPool
 from pavese.render.texts import texts_measured
 
@@ -240,15 +241,21 @@ def measured(document: Document, can: Collection[Can]) -> Measured:
     """What is measured of a file, or of those inside it that are looked at by themselves. Raises ValueError when it
     cannot be drawn."""
     inside = document.embedded() or (document,)
-    return combined(_in_look(one, look, can) for one in inside for look in one.looks)
+    return combined(found for one in inside for found in _in_looks(one, can))
 
 
-def _in_look(document: Document, look: Look, can: Collection[Can]) -> Measured:
+def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
     paints = document.inventory().paints
-    found = draw_measured(document.preview(Changes(), look=look), paints)
-    if Can.TEXTS not in can:
-        return found
-    return replace(found, texts=texts_measured(cast(Lettered, document), paints, look))
+    if Can.LAID_OUT in can:
+        # What counts of it are its texts; how much of it each paint is, its first look tells.
+        runs = dict.fromkeys(run for look in document.looks for run in texts_marked(cast(Marked, document), look))
+        found = draw_measured(document.preview(Changes(), look=document.looks[0]), paints)
+        yield replace(found, texts=tuple(runs))
+        return
+    for look in document.looks:
+        found = draw_measured(document.preview(Changes(), look=look), paints)
+        texts = texts_measured(cast(Lettered, document), paints, look) if Can.TEXTS in can else ()
+        yield replace(found, texts=texts)
 
 
 def _measured(file: TakenFile) -> Measured:

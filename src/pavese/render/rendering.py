@@ -34,7 +34,7 @@ _GROUP, _AT_ONCE = 16, 4
 #: Files larger than this are not remembered.
 _SMALL = 100_000
 #: Longer side of the picture in which a spot is looked up.
-_SPOT_SIDE = 320
+_SPOT_SIDE = 640
 
 _Made = TypeVar("_Made")
 
@@ -72,9 +72,11 @@ def moved(pool: DrawingPool, wanted: Wanted, motion: Motion | None) -> bytes:
     return made
 
 
-def paint_at_spot(pool: DrawingPool, file: Came, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
-    """The paint that stands at a spot of a file, as parts of its picture. Raises CannotDrawError."""
-    found: Rgba | None = pool.done(_spot, file, tuple(paints), x, y, seconds=_SECONDS)
+def paint_at_spot(
+    pool: DrawingPool, file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str = ""
+) -> Rgba | None:
+    """The paint that stands at a spot of a file, as parts (x, y) of its picture in a look. Raises CannotDrawError."""
+    found: Rgba | None = pool.done(_spot, file, tuple(paints), spot, look, seconds=_SECONDS)
     return found
 
 
@@ -109,8 +111,7 @@ def _in_groups(
 
 def _picture(wanted: Wanted, side: int, page: int | None, look: str) -> bytes:
     document = _document(wanted.file)
-    named = next((one for one in document.looks if one.key == look), document.looks[0])
-    return draw(document.preview(wanted.changes, page, named), side)
+    return draw(document.preview(wanted.changes, page, _look(document, look)), side)
 
 
 def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
@@ -125,10 +126,16 @@ def _animation(wanted: Wanted, motion: Motion | None) -> bytes:
     return animation(wanted.file.name, _document(wanted.file), wanted.changes, motion, draw).content
 
 
-def _spot(file: Came, paints: Sequence[Rgba], x: float, y: float) -> Rgba | None:
+def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str) -> Rgba | None:
     from pavese.core.recolor.measure import paint_at
 
-    return paint_at(pixels_of(draw(_document(file).preview(Changes()), _SPOT_SIDE)), paints, x, y)
+    document = _document(file)
+    preview = document.preview(Changes(), look=_look(document, look))
+    return paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)
+
+
+def _look(document: Document, key: str) -> Look:
+    return next((one for one in document.looks if one.key == key), document.looks[0])
 
 
 def _views(file: Came) -> Views:

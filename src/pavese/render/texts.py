@@ -33,8 +33,8 @@ def texts_measured(document: Lettered, paints: Sequence[Rgba], look: Look = PLAI
     letters, rest = document.inked(inks, look), document.unlettered(look)
     runs: dict[TextRun, None] = {}
     for drawn, below in zip(
-        ENGINES[letters.notation].measured(letters.content, side),
-        ENGINES[rest.notation].measured(rest.content, side),
+        ENGINES[letters.notation].measured(letters, side),
+        ENGINES[rest.notation].measured(rest, side),
         strict=True,
     ):
         found = grounds_under(_numbers(drawn, len(inks)), len(inks), below, paints)

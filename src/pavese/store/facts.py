@@ -14,8 +14,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pavese.core.color.srgb import parse_key
-from pavese.core.recolor.inventory import Inventory, Kind
+from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.texts import Text, TextRun
 from pavese.core.recolor.traits import Traits, traits_of
 from pavese.store.models import AssetRow
@@ -119,11 +120,21 @@ def _text_to_json(run: TextRun) -> dict[str, Any]:
         "size": text.size,
         "bold": text.bold,
         "selectors": list(text.selectors),
+        "kind": text.kind,
         "ground": run.ground and run.ground.key,
+        "ground_kind": run.kind,
+        "ground_selectors": list(run.selectors),
     }
 
 
 def _text(stored: Mapping[str, Any]) -> TextRun:
     ink, ground = parse_key(stored["ink"]), stored["ground"]
-    text = Text(stored["text"], ink, stored["opacity"], stored["size"], stored["bold"], tuple(stored["selectors"]))
-    return TextRun(text, parse_key(ground) if ground else None)
+    size, bold, kind = stored["size"], stored["bold"], Kind(stored.get("kind", Kind.TEXT))
+    text = Text(stored["text"], ink, stored["opacity"], size, bold, tuple(stored["selectors"]), kind)
+    behind = stored.get("ground_kind")
+    return TextRun(
+        text,
+        parse_key(ground) if ground else None,
+        Kind(behind) if behind else None,
+        tuple(stored.get("ground_selectors", ())),
+    )

@@ -187,12 +187,14 @@ def paint_at_spot(
     drawing: Drawing,
     x: Annotated[float, Query(ge=0, le=1)],
     y: Annotated[float, Query(ge=0, le=1)],
+    look: Annotated[str, Query(max_length=40)] = "",
 ) -> SpotView:
-    """What paint stands at a spot of a file (from its top left, as parts of its picture), where it goes, and why."""
+    """What paint stands at a spot of a file (from its top left, as parts of its picture in a look), where it goes, and
+    why."""
     asset = sets.asset(db, asset_id)
     opened = open_set(db, sets.get(db, set_id))
     opened.place_of(asset)
-    found = rendering.paint_at_spot(drawing, sets.came(db, asset), inventory_of(asset).paints, x, y)
+    found = rendering.paint_at_spot(drawing, sets.came(db, asset), inventory_of(asset).paints, (x, y), look)
     views = {view.key: view for view in file_paints(opened, asset)}
     return SpotView(paint=views.get(found.key) if found else None)
 

@@ -59,10 +59,10 @@ from pavese.core.formats import format_of
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import nearest_step
-from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.listing import Listing
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render import rendering
 from pavese.store import editions, history, kits, sets
@@ -130,7 +130,7 @@ def aim(set_id: uuid.UUID, sent: Aim, db: Db) -> SetView:
     what = sent.paints[0] if len(targets) == 1 else f"{len(targets)} paints"
     where = opened.kit.color(sent.color).name if sent.color else label(sent.target or "", opened.kit)
     within = f" in {sent.file}" if sent.file else ""
-    return _changed(
+    return changed(
         db, opened, f"{what} to {where}{within}", lambda plan: plan.with_targets(targets, opened.kit, sent.file)
     )
 
@@ -139,7 +139,7 @@ def aim(set_id: uuid.UUID, sent: Aim, db: Db) -> SetView:
 def plan_anew(set_id: uuid.UUID, db: Db) -> SetView:
     """Plans every paint anew; choices made by hand are dropped (undo brings them back), exceptions of files stay."""
     opened = open_set(db, sets.get(db, set_id))
-    return _changed(db, opened, "Plan everything anew", Plan.anew)
+    return changed(db, opened, "Plan everything anew", Plan.anew)
 
 
 @router.put("/sets/{set_id}/recipe")
@@ -154,7 +154,7 @@ def set_recipe(set_id: uuid.UUID, recipe: Recipe, db: Db, forget: bool = False) 
     def made(plan: Plan) -> Plan:
         return (plan.anew() if forget else plan.by_hand()).with_(recipe=recipe)
 
-    return _changed(db, opened, f"Plan: {_told(recipe)}", made)
+    return changed(db, opened, f"Plan: {_told(recipe)}", made)
 
 
 @router.get("/sets/{set_id}/files")
@@ -187,7 +187,7 @@ def get_file(
             )
             for page, found in views.pages
         ],
-        looks=[LookView(key=look.key, words=look.words) for look in views.looks],
+        looks=[LookView(key=look.key, words=look.words, width=look.width, dark=look.dark) for look in views.looks],
         beside=sorted(came[0] for came in asset.beside.values() if came),
         texts=reading_views(files[at].readings),
         paints=file_paints(opened, asset),
@@ -207,6 +207,7 @@ def get_alternatives(set_id: uuid.UUID, db: Db) -> Alternatives:
                 index=index,
                 title=one.title,
                 figures=figures_view(one.figures),
+                lost=one.lost,
                 fingerprints=[
                     fingerprint(asset, one.plan.changes(opened.kit, asset.name, asset.paints)) for asset in shown
                 ],
@@ -234,7 +235,7 @@ def choose_alternative(set_id: uuid.UUID, index: int, db: Db) -> SetView:
     if not 0 <= index < len(listed):
         raise InvalidPlanError(f"There are {len(listed)} plans to choose from.")
     chosen = listed[index]
-    return _changed(db, opened, f"Plan: {chosen.title}", lambda _: chosen.plan)
+    return changed(db, opened, f"Plan: {chosen.title}", lambda _: chosen.plan)
 
 
 @router.post("/sets/{set_id}/split")
@@ -242,7 +243,7 @@ def split_paint(set_id: uuid.UUID, sent: Splitting, db: Db) -> SetView:
     """Lets some sites of a paint go their own way."""
     opened = open_set(db, sets.get(db, set_id))
     _known_file(opened, sent.file)
-    return _changed(
+    return changed(
         db, opened, f"Split {sent.paint} by {sent.part}", lambda plan: plan.split(sent.paint, sent.part, sent.file)
     )
 
@@ -252,7 +253,7 @@ def join_paint(set_id: uuid.UUID, sent: Joining, db: Db) -> SetView:
     """Lets a part go with its paint again, or a file with its set."""
     opened = open_set(db, sets.get(db, set_id))
     what = f"{sent.file} follows the set in {sent.key}" if sent.file else f"Join {sent.key}"
-    return _changed(db, opened, what, lambda plan: plan.joined(sent.key, sent.file))
+    return changed(db, opened, what, lambda plan: plan.joined(sent.key, sent.file))
 
 
 @router.post("/sets/{set_id}/file-states")
@@ -266,7 +267,7 @@ def set_file_states(set_id: uuid.UUID, sent: FileStates, db: Db) -> SetView:
         *(["kept as they came" if sent.kept else "recolored again"] if sent.kept is not None else []),
         *(["follow the set again"] if sent.reset else []),
     ]
-    return _changed(
+    return changed(
         db, opened, f"{count}: {', '.join(done) or 'nothing'}", partial(_with_states, sent=sent, names=names)
     )
 
@@ -280,7 +281,7 @@ def keep_selector(set_id: uuid.UUID, sent: SelectorKept, db: Db) -> SetView:
             "Elements are named by their id (#sail), a class (.sail), a layer's name (~Sail), or a page (/sail)."
         )
     what = f"{'Keep' if sent.kept else 'Recolor'} {sent.selector}"
-    return _changed(
+    return changed(
         db,
         opened,
         what,
@@ -295,7 +296,7 @@ def set_rule(set_id: uuid.UUID, kind: Kind, sent: RuleChange, db: Db) -> SetView
     opened = open_set(db, sets.get(db, set_id))
     where = label(sent.target, opened.kit) if sent.target else "where it is planned"
     what = f"Every {kind} to {where}" if sent.target else f"Every {kind} {where}"
-    return _changed(db, opened, what, lambda plan: plan.with_rule(kind, sent.target, opened.kit))
+    return changed(db, opened, what, lambda plan: plan.with_rule(kind, sent.target, opened.kit))
 
 
 @router.put("/sets/{set_id}/acts/{key}")
@@ -307,10 +308,10 @@ def set_act(set_id: uuid.UUID, key: Annotated[str, Path(max_length=40)], sent: A
         resolve_target(target, opened.kit)
     what = f"{ACTS[key].title}: {act.told}" if act else f"No {ACTS[key].title.lower() if key in ACTS else key}"
     if sent.names is None and sent.which is None:
-        return _changed(db, opened, what, lambda plan: plan.with_act(key, act))
+        return changed(db, opened, what, lambda plan: plan.with_act(key, act))
     names = [name for name in _named(opened, sent.names, sent.which) if key in format_of(name).acts]
     where = names[0] if len(names) == 1 else f"{len(names)} files"
-    return _changed(db, opened, f"{what}, for {where}", lambda plan: plan.with_act(key, act, names))
+    return changed(db, opened, f"{what}, for {where}", lambda plan: plan.with_act(key, act, names))
 
 
 @router.post("/sets/{set_id}/guests", status_code=201)
@@ -319,14 +320,14 @@ def add_guests(set_id: uuid.UUID, sent: NewGuests, db: Db) -> SetView:
     opened = open_set(db, sets.get(db, set_id))
     arrivals = [(one.name, parse_color(one.hex).rgb) for one in sent.colors]
     what = ", ".join(color.hex for _, color in arrivals)
-    return _changed(db, opened, f"Guests: {what}", lambda plan: plan.with_guests(arrivals, opened.own_kit))
+    return changed(db, opened, f"Guests: {what}", lambda plan: plan.with_guests(arrivals, opened.own_kit))
 
 
 @router.delete("/sets/{set_id}/guests/{key}")
 def remove_guest(set_id: uuid.UUID, key: Annotated[str, Path(max_length=120)], db: Db) -> SetView:
     """Takes a guest color from the set; what was sent to it is planned anew."""
     opened = open_set(db, sets.get(db, set_id))
-    return _changed(db, opened, f"Without the guest {key}", lambda plan: plan.without_guest(key))
+    return changed(db, opened, f"Without the guest {key}", lambda plan: plan.without_guest(key))
 
 
 @router.get("/sets/{set_id}/weak")
@@ -373,7 +374,8 @@ def _view(db: Session, row: SetRow) -> SetView:
     return set_view(db, open_set(db, row))
 
 
-def _changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan]) -> SetView:
+def changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan]) -> SetView:
+    """The set after a change of its plan."""
     sets.change_plan(db, opened.row, opened.own_kit, opened.paints, what[:200], made)
     return set_view(db, replanned(db, opened))
 

@@ -17,10 +17,10 @@ from pavese.core.gather.stock import StockKind
 from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.kit.ours import Verdict
 from pavese.core.recolor.doubts import DoubtKind
-from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.listing import Only, Order
 from pavese.core.recolor.plan import MOST_GUESTS
 from pavese.core.recolor.recipe import Recipe
+from pavese.core.recolor.site import Kind
 from pavese.store.exports import State
 
 Channel = Literal["icons", "illustrations", "email", "slides", "motion", "images"]
@@ -131,6 +131,16 @@ class VariantView(BaseModel):
     edition: int | None
 
 
+class ReadingFigures(BaseModel):
+    """How the texts of a set that has grounds and texts read: how many are told apart, how many of them read as they
+    become, how many of the others did before, and how many stand on pictures."""
+
+    texts: int
+    read: int
+    lost: int
+    unknown: int
+
+
 class SetView(BaseModel):
     """A set with its paints and plan; its files are counted here (all of them, and those that are `handed` over) and
     asked for by the page. `edition` is the one it is bound to (None: the draft). `files_key` changes whenever files
@@ -147,6 +157,7 @@ class SetView(BaseModel):
     variants: list[VariantView]
     recipe: Recipe
     rules: dict[Kind, str]
+    reading: ReadingFigures | None
     acts: dict[str, ActSettings]
     guests: list[ColorView]
     kept_selectors: list[str]
@@ -213,6 +224,8 @@ class LookView(BaseModel):
 
     key: str
     words: str
+    width: int | None
+    dark: bool
 
 
 class FileView(BaseModel):
@@ -366,6 +379,7 @@ class AlternativeView(BaseModel):
 
     index: int
     title: str
+    lost: int
     figures: FiguresView
     fingerprints: list[str]
 

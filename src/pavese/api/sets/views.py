@@ -19,6 +19,7 @@ from pavese.api.sets.schemas import (
     FiguresView,
     FileFindings,
     PaintView,
+    ReadingFigures,
     SetView,
     StrangePaint,
     TextReadingView,
@@ -26,7 +27,6 @@ from pavese.api.sets.schemas import (
     VariantView,
 )
 from pavese.core.check.conformance import Finding, Holds, check_paints, holds
-from pavese.core.check.reading import Reading, readings
 from pavese.core.color.contrast import WHITE, shown
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
@@ -40,6 +40,8 @@ from pavese.core.recolor.inventory import PaintUse, SetPaints
 from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
+from pavese.core.recolor.quiet import worked_so
+from pavese.core.recolor.reading import Reading, readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.core.recolor.texts import BARE
@@ -222,6 +224,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         variants=[_variant(session, one) for one in sets.variants(session, row)],
         recipe=plan.recipe,
         rules=plan.rules,
+        reading=_reading(opened) if worked_so(opened.paints) else None,
         acts={key: act.model_dump(mode="json") for key, act in plan.acts.items()},
         guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
         kept_selectors=list(plan.kept_selectors),
@@ -231,6 +234,24 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         handed=len(opened.handed),
         files_key=opened.files.key,
         history=history_view(session, row.plan),
+    )
+
+
+def _reading(opened: OpenSet) -> ReadingFigures:
+    """How the texts of a set read; those of files that are left out do not count."""
+    out = set(opened.plan.left_out)
+    changes_of = opened.plan.changes_by_file(opened.kit)
+    runs = 0
+    found: list[Reading] = []
+    for file in opened.paints.files:
+        if file.name not in out and file.measured.texts:
+            runs += len(file.measured.texts)
+            found += readings(file.measured.texts, changes_of(file.name, [paint.key for paint in file.paints]), WHITE)
+    return ReadingFigures(
+        texts=runs,
+        read=sum(one.reads for one in found),
+        lost=sum(one.worse for one in found),
+        unknown=runs - len(found),
     )
 
 

@@ -9,10 +9,11 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats.document import ALONE, Beside, Document
 from pavese.core.formats.format import Format
 from pavese.core.formats.lottie import DOTLOTTIE, LOTTIE
+from pavese.core.formats.mail import MAIL
 from pavese.core.formats.svg import SVG_FORMAT
 from pavese.core.recolor.acts import ACTS
 
-FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE]
+FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL]
 
 
 def words() -> str:

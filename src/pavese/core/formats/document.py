@@ -12,7 +12,8 @@ from typing import NamedTuple, Protocol
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.changes import Wanted
-from pavese.core.recolor.inventory import Inventory, Site
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.site import Site
 from pavese.core.recolor.texts import Text
 
 
@@ -23,13 +24,8 @@ class Notation(StrEnum):
     VECTOR = "vector"
     #: A Lottie animation.
     MOTION = "motion"
-
-
-class Preview(NamedTuple):
-    """A document for a drawing engine; `content` is for pictures only, and is not handed over."""
-
-    notation: Notation
-    content: bytes
+    #: HTML in UTF-8, as wide as its look.
+    PAGE = "page"
 
 
 class PageKind(StrEnum):
@@ -74,6 +70,14 @@ class Look:
 #: The page and the look of a file that is one drawing.
 WHOLE = Page()
 PLAIN = Look("plain", "as it is")
+
+
+class Preview(NamedTuple):
+    """A document for a drawing engine, in a look; `content` is for pictures only, and is not handed over."""
+
+    notation: Notation
+    content: bytes
+    look: Look = PLAIN
 
 
 _ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
@@ -128,6 +132,14 @@ class Lettered(Document, Protocol):
 
     def unlettered(self, look: Look = PLAIN) -> Preview:
         """Everything but its texts."""
+
+
+class Marked(Document, Protocol):
+    """A file whose texts, and what they stand on, an engine computes (`Can.TEXTS`): it is shown with each of its sites
+    in a color that stands for it."""
+
+    def marked(self, look: Look = PLAIN) -> Preview:
+        """The file with each site, by its number in `sites`, in its mark (`marks.mark`)."""
 
 
 def path_beside(name: str, reference: str) -> str | None:

@@ -24,6 +24,8 @@ class Can(StrEnum):
     MOTION = "motion"
     #: One file may hold several pages.
     PAGES = "pages"
+    #: It is laid out anew by the width in which it is shown.
+    LAID_OUT = "laid out"
     #: It is seen in more looks than one.
     LOOKS = "looks"
     #: Its texts are told, with the ground they stand on.

@@ -14,6 +14,12 @@ _SVG = re.compile(
     rb"(?:\s|(?><\?.*?\?>)|(?><!--.*?-->)|(?><!DOCTYPE[^>\[]*(?:\[.*?\]\s*)?>))*+<(?:[\w.-]+:)?svg[\s/>]",
     re.DOTALL | re.IGNORECASE,
 )
+#: What mails and pages begin with, behind comments.
+_HTML = re.compile(
+    rb"(?:\s|(?><!--.*?-->)|(?><\?.*?>))*+<(?:!doctype\s+html|(?:html|head|body|title|meta|style|link|table|center|div|p|"
+    rb"span|font|tr|td|h[1-6]|section|main)[\s/>])",
+    re.DOTALL | re.IGNORECASE,
+)
 #: What an animation says of itself (Lottie 1.0, Animation): all that is needed to play it.
 _PLAYED = (b'"fr"', b'"ip"', b'"op"', b'"w"', b'"h"')
 
@@ -21,6 +27,11 @@ _PLAYED = (b'"fr"', b'"ip"', b'"op"', b'"w"', b'"h"')
 def is_svg(data: bytes) -> bool:
     """Whether a file begins as an SVG does, plain or compressed."""
     return _SVG.match(_plain(data)) is not None
+
+
+def is_html(data: bytes) -> bool:
+    """Whether a file begins as a mail, a page, or a part of one does."""
+    return _HTML.match(_plain(data)) is not None
 
 
 def is_lottie(data: bytes) -> bool:

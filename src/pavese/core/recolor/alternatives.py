@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
+from pavese.core.color.contrast import WHITE
 from pavese.core.color.difference import differences
 from pavese.core.color.naming import hue_word
 from pavese.core.color.oklab import oklch_of
@@ -15,6 +16,8 @@ from pavese.core.recolor.family_ramps import family_ramps
 from pavese.core.recolor.figures import Figures, figures
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.quiet import fitting, light_and_dark, quiet, worked_so
+from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 
 #: How many plans are offered.
@@ -26,22 +29,25 @@ _TURNED_FAMILIES = 4
 
 @dataclass(frozen=True)
 class Alternative:
-    """One plan with what it is, in words, and its figures."""
+    """One plan with what it is, in words, and its figures; `lost` texts read before and do not read after."""
 
     plan: Plan
     title: str
     figures: Figures
+    lost: int = 0
 
 
 def alternatives(paints: SetPaints, kit: Kit, held: Plan) -> tuple[Alternative, ...]:
     """Up to `MOST` plans for a set by the recipe of `held`, whose choices all of them keep.
 
-    The first is the one `assign` makes. The others come from the other policy, from derived shades, and from barring
-    the largest families from the ramp they were given, each in turn; what looks like one already there is left out.
+    The first is the one `assign` makes. For files with grounds and texts there follow one ground and one ink, light and
+    dark (`quiet`), and every paint by itself where rules are in force. The others come from the other policy, from
+    derived shades, and from barring the largest families from the ramp they were given, each in turn; what looks like
+    one already there is left out.
     """
     usual = held.recipe.policy.value if held.recipe.mode is Mode.KIT else held.recipe.mode.value
     first = _made(paints, kit, held, held.recipe, (), usual)
-    listed = [first]
+    listed = [first, *(_whole(paints, kit, held) if kit.colors and worked_so(paints) else ())]
     rest = [_made(paints, kit, held, *way) for way in _ways(paints, kit, held.recipe)] if kit.colors else []
     for one in sorted(rest, key=lambda made: -round(made.figures.score, 2)):
         if len(listed) < MOST and all(_apart(paints, kit, one, other) > _UNLIKE for other in listed):
@@ -49,11 +55,35 @@ def alternatives(paints: SetPaints, kit: Kit, held: Plan) -> tuple[Alternative, 
     return tuple(listed)
 
 
+def _whole(paints: SetPaints, kit: Kit, held: Plan) -> Iterator[Alternative]:
+    """Results by one choice for all."""
+    if held.rules:
+        yield _made(paints, kit, held.with_(rules={}), held.recipe, (), held.recipe.policy.value)
+    pressed = fitting(paints)
+    for pair in light_and_dark(kit):
+        rules = quiet(kit, pair.ground, pair.ink, pressed).rules
+        if rules != held.rules:
+            title = f"one ground, one ink: {kit.title(pair.ink)} on {kit.title(pair.ground)}"
+            yield _made(paints, kit, held.with_(rules=rules), held.recipe, (), title)
+
+
 def _made(
     paints: SetPaints, kit: Kit, held: Plan, recipe: Recipe, forbidden: Collection[tuple[int, str]], title: str
 ) -> Alternative:
     plan = assign(paints, kit, held.with_(recipe=recipe), forbidden)
-    return Alternative(plan, title, figures(paints, plan.resolve(kit), kit, plan.own_colors(kit)))
+    found = figures(paints, plan.resolve(kit), kit, plan.own_colors(kit))
+    return Alternative(plan, title, found, _lost(paints, kit, plan))
+
+
+def _lost(paints: SetPaints, kit: Kit, plan: Plan) -> int:
+    """How many texts read as they came and do not as they become."""
+    changes_of = plan.changes_by_file(plan.kit_with_guests(kit))
+    return sum(
+        one.worse
+        for file in paints.files
+        if file.measured.texts
+        for one in readings(file.measured.texts, changes_of(file.name, [paint.key for paint in file.paints]), WHITE)
+    )
 
 
 def _ways(paints: SetPaints, kit: Kit, recipe: Recipe) -> Iterator[tuple[Recipe, Collection[tuple[int, str]], str]]:

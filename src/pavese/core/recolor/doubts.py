@@ -119,11 +119,12 @@ class _Teller:
         unread: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
         below: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
         for file, changes in self._files:
-            for ink, ground, level in text_levels(file, self._shown_on):
-                before = contrast_ratio(ink.rgb, ground.rgb)
-                after = contrast_ratio(self._became(changes, ink), self._became(changes, ground))
+            for run, ground, level in text_levels(file, self._shown_on):
+                ink, behind = run.becomes(changes.recoloring)
+                before = contrast_ratio(run.text.ink.rgb, ground.rgb)
+                after = contrast_ratio(ink, behind or ground.rgb)
                 if after < level:
-                    unread[ink, ground].add(file.name, 1.0, before, after, level)
+                    unread[run.text.ink, ground].add(file.name, 1.0, before, after, level)
             for (one, other), border in file.measured.touching.items():
                 before = contrast_ratio(one.rgb, other.rgb)
                 after = contrast_ratio(self._became(changes, one), self._became(changes, other))

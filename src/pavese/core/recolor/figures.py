@@ -9,9 +9,10 @@ from pavese.core.color.contrast import contrast_ratio, luminance, shown
 from pavese.core.color.oklab import hue_distance, oklch_of
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, members
-from pavese.core.recolor.inventory import Kind, SetPaints
+from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.levels import needed_ratio
 from pavese.core.recolor.near import became_one
+from pavese.core.recolor.site import Kind
 
 #: Two paints whose luminance (plus 0.05) differs by less than this factor have no order that an eye would see.
 _LEVEL = 1.06

@@ -5,32 +5,12 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from enum import StrEnum
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.recoloring import Recoloring
-
-
-class Kind(StrEnum):
-    """What a paint does at a site."""
-
-    FILL = "fill"
-    STROKE = "stroke"
-    STOP = "stop"
-    TEXT = "text"
-    GROUND = "ground"
-    SHADOW = "shadow"
-    EFFECT = "effect"
-
-
-class Site(NamedTuple):
-    """One place that uses a paint. `selectors` name the element and what it stands in: `#id` and `.class`."""
-
-    paint: Rgba
-    kind: Kind
-    selectors: tuple[str, ...] = ()
+from pavese.core.recolor.site import Kind, Site
 
 
 @dataclass(frozen=True)

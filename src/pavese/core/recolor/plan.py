@@ -17,9 +17,10 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.acts import Acts, Namespace, OwnActs
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.inventory import Kind, PaintUse
+from pavese.core.recolor.inventory import PaintUse
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target, token_of
 from pavese.core.unique_name import unique_name
 
@@ -138,11 +139,15 @@ class Plan(BaseModel):
 
         Raises InvalidPlanError for what the kit does not have.
         """
-        rest = {one: to for one, to in self.rules.items() if one != kind}
-        if target is None:
-            return self.by_hand().with_(rules=rest)
-        resolve_target(target, self.kit_with_guests(kit))
-        return self.by_hand().with_(rules={**rest, kind: target})
+        return self.with_rules({kind: target}, kit)
+
+    def with_rules(self, wanted: Mapping[Kind, str | None], kit: Kit) -> Plan:
+        """The same for several kinds at once."""
+        both = self.kit_with_guests(kit)
+        for target in filter(None, wanted.values()):
+            resolve_target(target, both)
+        rules = {**self.rules, **wanted}
+        return self.by_hand().with_(rules={kind: target for kind, target in rules.items() if target is not None})
 
     def ruled(self, uses: Iterable[PaintUse]) -> Plan:
         """The plan with what its rules say of these paints: of whole paints that do one thing only, and of that part of

@@ -354,7 +354,7 @@ class _Loss(IntEnum):
 def _loss(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> _Loss:
     """Whether a text or touching paints lose the level of contrast they had, two paints become one, or a gradient runs
     the other way."""
-    if _below(((ink.rgb, under.rgb, level) for ink, under, level in text_levels(file, ground)), became):
+    if _below(((run.text.ink.rgb, under.rgb, level) for run, under, level in text_levels(file, ground)), became):
         return _Loss.TEXT
     if _below(((one.rgb, other.rgb, LARGE) for one, other in file.measured.touching), became):
         return _Loss.CONTRAST

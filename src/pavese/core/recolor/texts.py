@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from pavese.core.color.srgb import Rgba
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 
 #: From these sizes on a text is large (WCAG 2.2, "large scale": 18 pt, or 14 pt bold), in CSS pixels.
 LARGE_PX, LARGE_BOLD_PX = 24.0, 18.66
@@ -15,7 +17,7 @@ BARE = Rgba(0, 0, 0, 0.0)
 @dataclass(frozen=True)
 class Text:
     """A text as its file says it: `ink` is its paint, `opacity` what veils it beside the paint's own alpha; `size` is
-    in CSS pixels at the file's own size; `selectors` are those of its site."""
+    in CSS pixels at the file's own size; `selectors` and `kind` are those of its site."""
 
     text: str
     ink: Rgba
@@ -23,6 +25,7 @@ class Text:
     size: float
     bold: bool
     selectors: tuple[str, ...] = ()
+    kind: Kind = Kind.TEXT
 
     @property
     def large(self) -> bool:
@@ -32,7 +35,18 @@ class Text:
 
 @dataclass(frozen=True)
 class TextRun:
-    """A text on one of the grounds it stands on (`BARE`: on nothing; None: a picture or a gradient)."""
+    """A text on one of the grounds it stands on (`BARE`: on nothing; None: a picture or a gradient). `kind` and
+    `selectors` are those of the ground's site, where it is known which that is."""
 
     text: Text
     ground: Rgba | None
+    kind: Kind | None = None
+    selectors: tuple[str, ...] = ()
+
+    def becomes(self, to: Recoloring) -> tuple[Rgb, Rgb | None]:
+        """What its ink and its ground become; None for a ground that is no color."""
+        ink = to.at(self.text.ink, self.text.kind, self.text.selectors)
+        if self.ground is None:
+            return ink or self.text.ink.rgb, None
+        ground = to.get(self.ground) if self.kind is None else to.at(self.ground, self.kind, self.selectors)
+        return ink or self.text.ink.rgb, ground or self.ground.rgb

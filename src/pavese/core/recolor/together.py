@@ -25,7 +25,7 @@ from pavese.core.recolor.inventory import FilePaints
 from pavese.core.recolor.near import NEAR_EQUAL
 from pavese.core.recolor.search import Ints, Pairs
 from pavese.core.recolor.steps import SEEN, Term
-from pavese.core.recolor.texts import BARE
+from pavese.core.recolor.texts import BARE, TextRun
 
 _MERGED, _MERGED_TOUCHING = 90.0, 200.0
 _TURNED, _TURNED_ON_RAMP = 90.0, 25.0
@@ -56,9 +56,9 @@ class Ties:
     blends: set[tuple[int, int]]
 
 
-def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[Rgba, Rgba, float]]:
-    """Ink, ground and the ratio that they are to keep (WCAG 2.2, 1.4.3 and 1.4.6), for every text that stands on a
-    paint: the highest level it reaches, none where it reaches none."""
+def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[TextRun, Rgba, float]]:
+    """Every text that stands on a paint, that paint, and the ratio that they are to keep (WCAG 2.2, 1.4.3 and 1.4.6):
+    the highest level it reaches, none where it reaches none."""
     for run in file.measured.texts:
         if run.ground is None or run.ground == BARE:
             continue
@@ -68,7 +68,7 @@ def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[Rgba, Rgba, f
         levels = (TEXT, LARGE) if run.text.large else (ENHANCED, TEXT, LARGE)
         reached = next((level for level in levels if ratio >= level), None)
         if reached is not None:
-            yield run.text.ink, run.ground, reached
+            yield run, run.ground, reached
 
 
 def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Ties:
@@ -85,8 +85,8 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> 
         for (one, other), border in file.measured.touching.items():
             if (both := pair(one, other)) is not None:
                 ties.borders[both] = max(ties.borders.get(both, 0.0), border)
-        for ink, ground, level in text_levels(file, shown_on):
-            if (both := pair(ink, ground)) is not None:
+        for run, ground, level in text_levels(file, shown_on):
+            if (both := pair(run.text.ink, ground)) is not None:
                 ties.levels[both] = max(ties.levels[both], level)
         ties.blends.update(both for one, other in file.blends if (both := pair(one, other)) is not None)
     return ties

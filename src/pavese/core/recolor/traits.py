@@ -10,8 +10,9 @@ import numpy as np
 
 from pavese.core.color.oklab import oklch_of
 from pavese.core.recolor.families import is_neutral
-from pavese.core.recolor.inventory import Inventory, Kind
+from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.site import Kind
 
 #: From this share of its sites on, a file is drawn in strokes.
 _STROKED = 0.5

@@ -25,8 +25,9 @@ from pavese.core.formats.lottie.pictures import with_pictures
 from pavese.core.formats.lottie.places import LottiePlace, pictures_of, places_of, theme_places
 from pavese.core.formats.lottie.texts import inked, texts_of
 from pavese.core.recolor.changes import Changes, Wanted
-from pavese.core.recolor.inventory import Inventory, Kind, Site
+from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Text
 
 _NUMBER = re.compile(rb"[-+0-9.eE]+")

@@ -11,7 +11,8 @@ from pavese.core.formats.archive import members, package
 from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Page, PageKind, Preview
 from pavese.core.formats.lottie.document import LottieDocument, read_lottie, read_theme
 from pavese.core.recolor.changes import Changes, Wanted
-from pavese.core.recolor.inventory import Inventory, Site
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.site import Site
 
 #: Folders of version 2 and of version 1.
 _ANIMATIONS = re.compile(r"(?:a|animations)/[^/]+\.json")

@@ -16,7 +16,7 @@ from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import ALPHA_DIGITS, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.json_source import Spot
-from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.site import Kind
 
 _VERSION = re.compile(r"(\d+)\.(\d+)\.(\d+)")
 #: Players take colors of files older than this to run from 0 to 255.

@@ -33,8 +33,9 @@ from pavese.core.formats.svg.variables import can_link, linked, with_variables
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml, without_entities
 from pavese.core.recolor.acts import Namespace
 from pavese.core.recolor.changes import Changes, Links, Wanted
-from pavese.core.recolor.inventory import Inventory, Kind, Site
+from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Text
 
 

@@ -24,7 +24,7 @@ from pavese.core.formats.svg.properties import (
     XLINK_HREF,
 )
 from pavese.core.formats.xml_source import Element, XmlSource
-from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.site import Kind
 
 
 class Implied(NamedTuple):

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Set
-from functools import lru_cache
 from operator import attrgetter
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Value, read_declarations, read_value
 from pavese.core.formats.edits import SourceText
+from pavese.core.formats.notation import rewritten
 from pavese.core.formats.svg.cascade import OUTSIDE
 from pavese.core.formats.svg.matrix import computes, is_linear, matrix_color, with_matrix_color
 from pavese.core.formats.svg.properties import (
@@ -26,8 +26,8 @@ from pavese.core.formats.svg.properties import (
     XLINK_HREF,
 )
 from pavese.core.formats.xml_source import Element, XmlSource
-from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 
 _FILL_REFERENCE = re.compile(r"url\(\s*[\"']?#([^\"')]+)")
 _STARTS_BLACK = frozenset(("fill", "color", "stop-color", "flood-color", "solid-color"))
@@ -43,8 +43,6 @@ _LAST_STEP, _BORNE = re.compile(r"[^\s>+~]*$"), re.compile(r"[.#]?[\w-]+")
 _UNSEEN = Rgba(0, 0, 0, 0.0)
 #: Ids and classes in a selector; those inside strings or attribute selectors do no harm, since nothing bears them.
 _SELECTED = re.compile(r"[.#][A-Za-z_][\w-]*")
-_FUNCTION_ALPHA = re.compile(r"(?:/|,)\s*([0-9.eE+-]+%?)\s*\)\s*$")
-_UPPER_HEX = re.compile(r"#[0-9]*[A-F][0-9A-F]*")
 
 
 class SvgPlace(NamedTuple):
@@ -69,20 +67,7 @@ class SvgPlace(NamedTuple):
         """The target in the notation of this place: its alpha, and capital letters of a hex code, stay."""
         if self.linear is not None:
             return with_matrix_color(self.written, target, linear=self.linear).encode()
-        return _notation(self.written, self.paint, target)
-
-
-@lru_cache(maxsize=32768)
-def _notation(written: str, paint: Rgba, target: Rgb) -> bytes:
-    if written.startswith("#"):
-        alpha = written[4:] * 2 if len(written) == 5 else written[7:]
-        code = target.hex + alpha.lower()
-        return (code.upper() if _UPPER_HEX.fullmatch(written) else code).encode()
-    if paint.alpha < 1:
-        alpha_text = _FUNCTION_ALPHA.search(written)
-        alpha = alpha_text[1] if alpha_text else f"{paint.alpha:g}"
-        return f"rgba({target.r},{target.g},{target.b},{alpha})".encode()
-    return target.hex.encode()
+        return rewritten(self.written, self.paint, target)
 
 
 def place_color(place: SvgPlace, recoloring: Recoloring) -> Rgb | None:

@@ -8,7 +8,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgba
-from pavese.core.recolor.inventory import Kind
+from pavese.core.recolor.site import Kind
 
 SVG = "http://www.w3.org/2000/svg"
 XLINK_HREF = "http://www.w3.org/1999/xlink href"

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.inventory import Kind
 from pavese.core.recolor.texts import Text, TextRun
 
 
@@ -43,12 +42,10 @@ def readings(texts: Iterable[TextRun], changes: Changes, shown_on: Rgb) -> list[
 
 def _reading(text: Text, run: TextRun, changes: Changes, shown_on: Rgb) -> Reading:
     assert run.ground is not None
-    to = changes.recoloring
-    ink, behind = to.at(text.ink, Kind.TEXT, text.selectors), to.get(run.ground)
+    ink, behind = run.becomes(changes.recoloring)
     came = run.ground.over(shown_on)
-    becomes = run.ground if behind is None else Rgba(*behind, run.ground.alpha)
-    ground = becomes.over(changes.ground or shown_on)
-    inked = _inked(text, text.ink.rgb if ink is None else ink, ground)
+    ground = Rgba(*(behind or run.ground.rgb), run.ground.alpha).over(changes.ground or shown_on)
+    inked = _inked(text, ink, ground)
     return Reading(
         run,
         contrast_ratio(_inked(text, text.ink.rgb, came), came),

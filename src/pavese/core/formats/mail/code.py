@@ -1,0 +1,78 @@
+"""Template code in a mail: where it stands, so that it is cut out of the reading and left byte for byte.
+
+What opens and closes code is a table; a new kind of mark is a line in it.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from typing import NamedTuple
+
+#: The longest code that is looked for; what closes later does not belong to what opened.
+_LONGEST = 4_000
+
+
+class Mark(NamedTuple):
+    """What code stands between; `put` says that it puts a value in its place, as a rule."""
+
+    opens: str
+    closes: str
+    put: bool = True
+    #: What the code may be made of; regular expression.
+    inside: str = r"[\s\S]"
+
+
+#: Longer openings stand before those that they begin with.
+MARKS: tuple[Mark, ...] = (
+    Mark("{{{", "}}}"),
+    Mark("{{!--", "--}}", put=False),
+    Mark("{{", "}}"),
+    Mark("{%", "%}", put=False),
+    Mark("{#", "#}", put=False, inside=r"[^\n{}]"),
+    Mark("<%=", "%>"),
+    Mark("<%", "%>", put=False),
+    Mark("<?", "?>", put=False),
+    Mark("[[", "]]", inside=r"[^\[\]<>]"),
+    Mark("${", "}", inside=r"[^{}<>]"),
+    Mark("#{", "}", inside=r"[^{}<>;:]"),
+    Mark("*|", "|*", inside=r"[^|<>]"),
+    Mark("%%", "%%", inside=r"[\w .:\-()=@]"),
+    Mark("@@", "@@", inside=r"[\w .:\-]"),
+)
+_CODE = re.compile(
+    "|".join(f"{re.escape(one.opens)}{one.inside}{{1,{_LONGEST}}}?{re.escape(one.closes)}" for one in MARKS)
+)
+#: Code that puts nothing: conditions, repetitions, and what they end with.
+_SILENT = re.compile(r"\{\{[{~]?\s*(?:[#/^!>]|else\b|end\b|if\b|range\b|with\b)")
+_WORDS = re.compile(r"[\w.\- ]*\w")
+
+
+class Code(NamedTuple):
+    """Template code from `start` to `end`; `words` is what it puts there, in short, "" where it puts nothing."""
+
+    start: int
+    end: int
+    words: str
+
+
+def codes_in(text: str) -> Sequence[Code]:
+    """All code of a text, in its order."""
+    found = []
+    for match in _CODE.finditer(text):
+        mark = next(one for one in MARKS if match[0].startswith(one.opens))
+        silent = not mark.put or _SILENT.match(match[0])
+        inside = match[0][len(mark.opens) : -len(mark.closes)]
+        words = _WORDS.search(inside)
+        found.append(Code(match.start(), match.end(), "" if silent else (words[0].strip()[:24] if words else "…")))
+    return found
+
+
+def without(text: str, codes: Sequence[Code]) -> str:
+    """The text with blanks in the place of code, as long as it was."""
+    parts: list[str] = []
+    at = 0
+    for code in codes:
+        parts += (text[at : code.start], " " * (code.end - code.start))
+        at = code.end
+    return "".join((*parts, text[at:]))

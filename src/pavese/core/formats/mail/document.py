@@ -1,0 +1,245 @@
+"""A mail: where color stands in it, how its readers see it, and how it is written again."""
+
+from __future__ import annotations
+
+import mimetypes
+import re
+from base64 import b64encode
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from functools import cached_property
+
+from pavese.core import limits
+from pavese.core.color.srgb import Rgb
+from pavese.core.css import read_value
+from pavese.core.errors import RefusedFileError, UnreadableCssError
+from pavese.core.formats.document import (
+    ALONE,
+    NOT_FETCHED,
+    PLAIN,
+    WHOLE,
+    Beside,
+    Document,
+    Look,
+    Notation,
+    Page,
+    Preview,
+)
+from pavese.core.formats.mail.code import Code, codes_in, without
+from pavese.core.formats.mail.places import MailPlace, said_on, written_colors
+from pavese.core.formats.mail.tags import End, Piece, Side, Tag, holds, scan
+from pavese.core.formats.mail.text import MailText
+from pavese.core.formats.marks import mark
+from pavese.core.recolor.changes import Changes, Wanted
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.site import Site
+
+DESKTOP = Look("desktop", "on a desk", 900)
+PHONE = Look("phone", "on a phone", 375)
+DARK = Look("dark", "in dark mode", 900, dark=True)
+OPENED = Look("conditional", "with its conditional parts", 900)
+
+_DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
+#: Attributes that name pictures, and addresses in styles.
+_PICTURED = frozenset(("src", "background"))
+_SHOWN = frozenset(("img", "v:image", "v:imagedata", "v:fill", "table", "td", "th", "body", "tr", "div"))
+_URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.IGNORECASE)
+_ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
+_HEX = re.compile(r"#(?:[0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})\b")
+#: Shapes of VML, which no browser draws any more.
+_SHAPES = frozenset(("v:rect", "v:roundrect", "v:oval", "v:shape"))
+_BLOCKS = frozenset(("center", "div", "p", "h1", "h2", "h3", "table", "tbody", "tr", "td"))
+#: The chip that stands for code in a picture: the ink of its text, no color of its own.
+_CHIP = '<span style="border:1px solid;padding:0 3px;font-size:.85em;white-space:nowrap">{}</span>'
+
+_Edit = tuple[int, int, str]
+
+
+def read_mail(name: str, data: bytes, beside: Beside = ALONE) -> Mail:
+    """Raises RefusedFileError for what is no text, has no tag at all, or is beyond the bounds."""
+    text = MailText(name, data)
+    if not data.strip():
+        raise RefusedFileError(name, "the file is empty.")
+    codes = codes_in(text.text)
+    plain = without(text.text, codes)
+    pieces = list(scan(plain))
+    if not any(isinstance(one, Tag) for one in pieces):
+        raise RefusedFileError(name, "there is no tag in it: it is no mail and no page.")
+    sheets = [one for one in pieces if isinstance(one, Tag) and one.name == "style"]
+    if sum((one.content or one.end) - one.end for one in sheets) > limits.STYLE_BYTES:
+        raise RefusedFileError(name, f"its style is longer than {limits.STYLE_BYTES / limits.MEGABYTE:g} MB.")
+    try:
+        return Mail(text, codes, plain, pieces, beside)
+    except UnreadableCssError as error:
+        raise RefusedFileError(name, str(error)) from error
+
+
+class Mail:
+    """See `pavese.core.formats.document.Marked`."""
+
+    pages: tuple[Page, ...] = (WHOLE,)
+
+    def __init__(
+        self, text: MailText, codes: Sequence[Code], plain: str, pieces: Sequence[Piece], beside: Beside
+    ) -> None:
+        """Raises UnreadableCssError."""
+        self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
+        self._written = written_colors(plain, pieces)
+        self.looks: tuple[Look, ...] = (
+            DESKTOP,
+            PHONE,
+            *((DARK,) if _DARK.search(plain) else ()),
+            *((OPENED,) if any(isinstance(one, End) for one in pieces) else ()),
+        )
+
+    @cached_property
+    def _pictures(self) -> tuple[tuple[int, int, str], ...]:
+        """Where pictures are named, and how."""
+        found: list[tuple[int, int, str]] = []
+        for piece in self._pieces:
+            if not isinstance(piece, Tag) or piece.closes:
+                continue
+            for name in _PICTURED.intersection(piece.attributes) if piece.name in _SHOWN else ():
+                one = piece.attributes[name]
+                found.append((one.start, one.end, one.value))
+            spans = [(one.start, one.end) for one in (piece.attributes.get("style"),) if one]
+            if piece.name == "style" and piece.content is not None:
+                spans.append((piece.end, piece.content))
+            for start, end in spans:
+                for match in _URL.finditer(self._plain, start, end):
+                    group = next(at for at in (1, 2, 3) if match[at] is not None)
+                    found.append((*match.span(group), match[group]))
+        return tuple(sorted(found))
+
+    @property
+    def refers(self) -> tuple[str, ...]:
+        named = (said.strip() for _, _, said in self._pictures)
+        return tuple(dict.fromkeys(one for one in named if not _ELSEWHERE.match(one)))
+
+    def embedded(self) -> Sequence[Document]:
+        return ()
+
+    def sites(self) -> Iterator[Site]:
+        return (Site(one.paint, one.kind, one.selectors) for one in self._written.places)
+
+    def inventory(self) -> Inventory:
+        return Inventory.count(self.sites(), self._remarks())
+
+    def _remarks(self) -> Iterator[str]:
+        if any(one not in self._beside for one in self.refers):
+            yield NOT_FETCHED
+        if any(re.match(r"\s*(?:https?:)?//", said, re.IGNORECASE) for _, _, said in self._pictures):
+            yield "Its pictures lie on the web; they are not fetched, and show as empty places here."
+        coded = dict.fromkeys(
+            code for one in self._codes for code in _HEX.findall(self._text.text[one.start : one.end])
+        )
+        if coded:
+            yield f"Its template code names {', '.join(list(coded)[:5])}, which stays as it is."
+        if self._written.unread:
+            yield f"{self._written.unread[0][:60]} is a color that cannot be read here; it stays."
+
+    def write(self, wanted: Wanted) -> bytes:
+        return self._text.edited(self._edits(Changes.of(wanted)))
+
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        return self._seen(list(self._edits(Changes.of(wanted))), look)
+
+    def marked(self, look: Look = PLAIN) -> Preview:
+        """The mail with each of its sites in the color of its number (`marks.mark`)."""
+        return self._seen(list(self._colored(lambda number, _: mark(number))), look)
+
+    def _edits(self, changes: Changes) -> Iterator[_Edit]:
+        to = changes.recoloring
+        return self._colored(lambda _, place: to.at(place.paint, place.kind, place.selectors))
+
+    def _colored(self, color_of: Callable[[int, MailPlace], Rgb | None]) -> Iterator[_Edit]:
+        said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
+        for number, place in enumerate(self._written.places):
+            color = color_of(number, place)
+            if color is None:
+                continue
+            if place.implied is None:
+                yield place.start, place.end, place.rewritten(color)
+            elif color != place.paint.rgb:
+                element = place.implied.element
+                said[-1 if element is None else element.index].append((place, color))
+        for on_one in said.values():
+            for at, new in said_on(on_one):
+                yield at, at, new
+
+    def _seen(self, edits: list[_Edit], look: Look) -> Preview:
+        """The mail for a picture: pictures beside it put in, code as chips, conditional parts as the look has them."""
+        opened = list(self._opened(edits)) if look.key == OPENED.key else []
+        seen = _apart([*edits, *opened, *self._led_away(), *self._pictured(), *self._chips()])
+        content = self._text.meant(self._text.edited(seen)).encode()
+        return Preview(Notation.PAGE, b"\xef\xbb\xbf" + content, look)
+
+    def _led_away(self) -> Iterator[_Edit]:
+        """A mail that leads to another page at once stays to be looked at."""
+        for one in self._pieces:
+            if isinstance(one, Tag) and one.name == "meta" and not one.closes:
+                to = one.attributes.get("http-equiv")
+                if to is not None and to.value.strip().lower() == "refresh":
+                    yield one.start, one.end, ""
+
+    def _pictured(self) -> Iterator[_Edit]:
+        for start, end, said in self._pictures:
+            data = self._beside.get(said.strip())
+            if data is not None:
+                kind = mimetypes.guess_type(said)[0] or "application/octet-stream"
+                yield start, end, f"data:{kind};base64,{b64encode(data).decode()}"
+
+    def _chips(self) -> Iterator[_Edit]:
+        """Code in texts becomes a chip with its name, all other code goes."""
+        inside = iter(sorted((one.start, one.content or one.end) for one in self._pieces if isinstance(one, Tag)))
+        at = next(inside, None)
+        for code in self._codes:
+            while at is not None and at[1] <= code.start:
+                at = next(inside, None)
+            in_tag = at is not None and at[0] <= code.start
+            yield code.start, code.end, _CHIP.format(code.words) if code.words and not in_tag else ""
+
+    def _opened(self, edits: Sequence[_Edit]) -> Iterator[_Edit]:
+        """What a program sees that reads conditional parts: hidden ones opened, those not for it gone, shapes of VML
+        with their fill as ground."""
+        changed = {start: new for start, _, new in edits}
+        gone: int | None = None
+        within = 0
+        for one in self._pieces:
+            if isinstance(one, End):
+                if one.side is Side.OPEN and not holds(one.condition):
+                    gone = one.start
+                elif one.side is Side.OPEN_END and gone is not None:
+                    yield gone, one.end, ""
+                    gone = None
+                elif one.side in (Side.HIDDEN, Side.HIDDEN_END) and holds(one.condition):
+                    yield one.start, one.end, ""
+            elif isinstance(one, Tag) and gone is None and one.name in _SHAPES:
+                within += -1 if one.closes else self._plain[one.end - 2] != "/"
+                if one.closes:
+                    continue
+                filled = one.attributes.get("fillcolor")
+                literals = read_value(filled.written).literals if filled is not None else ()
+                if filled is not None and literals:
+                    start, end = filled.start + literals[0].start, filled.start + literals[0].end
+                    ground = f"display:inline-block;background-color:{changed.get(start, self._plain[start:end])}"
+                    style = one.attributes.get("style")
+                    if style is not None and style.quoted:
+                        yield style.end, style.end, f";{ground}"
+                    else:
+                        yield one.insert, one.insert, f' style="{ground}"'
+            elif isinstance(one, Tag) and within > 0 and one.name in _BLOCKS:
+                # A block would end the shape for a browser, to which that is a word in a line.
+                start = one.start + 1 + one.closes
+                yield start, start + len(one.name), "span"
+
+
+def _apart(edits: Iterable[_Edit]) -> list[_Edit]:
+    """Edits that do not reach into one another; what takes away most goes first."""
+    kept: list[_Edit] = []
+    at = 0
+    for start, end, new in sorted(edits, key=lambda one: (one[0], -one[1])):
+        if start >= at:
+            kept.append((start, end, new))
+            at = max(at, end)
+    return kept

@@ -1,0 +1,325 @@
+"""Every place of a mail at which a color is written, and those where one is meant that nothing names."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from pavese.core.color.parse import try_color
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.css import Declaration, Value, read_declarations, read_value
+from pavese.core.formats.mail.tags import Attribute, Piece
+from pavese.core.formats.mail.tree import Element, build, find_buttons, matched
+from pavese.core.formats.notation import rewritten
+from pavese.core.recolor.site import Kind
+
+#: Properties that hold color (CSS Backgrounds 3, Text Decoration 3, Fill and Stroke for drawings inside), and what
+#: they paint.
+_PROPERTIES: Mapping[str, Kind] = {
+    "background": Kind.GROUND,
+    "background-color": Kind.GROUND,
+    "background-image": Kind.GROUND,
+    "color": Kind.TEXT,
+    "-webkit-text-fill-color": Kind.TEXT,
+    "caret-color": Kind.TEXT,
+    **{
+        f"border{side}{of}": Kind.STROKE
+        for side in ("", "-top", "-right", "-bottom", "-left", "-block", "-inline")
+        for of in ("", "-color")
+    },
+    "outline": Kind.STROKE,
+    "outline-color": Kind.STROKE,
+    "column-rule": Kind.STROKE,
+    "column-rule-color": Kind.STROKE,
+    "text-decoration": Kind.TEXT,
+    "text-decoration-color": Kind.TEXT,
+    "box-shadow": Kind.SHADOW,
+    "text-shadow": Kind.SHADOW,
+    "fill": Kind.FILL,
+    "stroke": Kind.STROKE,
+    "stop-color": Kind.STOP,
+    "mso-shading": Kind.GROUND,
+    "mso-border-color": Kind.STROKE,
+}
+#: Attributes that hold color (HTML, 15.3 "non-replaced elements", and VML), and what they paint.
+_ATTRIBUTES: Mapping[str, Kind] = {
+    "bgcolor": Kind.GROUND,
+    "fillcolor": Kind.GROUND,
+    "color": Kind.TEXT,
+    "text": Kind.TEXT,
+    "link": Kind.LINK,
+    "vlink": Kind.LINK,
+    "alink": Kind.LINK,
+    "bordercolor": Kind.STROKE,
+    "strokecolor": Kind.STROKE,
+    "fill": Kind.FILL,
+    "stroke": Kind.STROKE,
+    "stop-color": Kind.STOP,
+}
+#: Attributes of these names mean color on these elements only.
+_ONLY_ON: Mapping[str, frozenset[str]] = {
+    "color": frozenset(("font", "basefont", "hr", "v:fill", "v:stroke", "v:shadow")),
+    **dict.fromkeys(("text", "link", "vlink", "alink"), frozenset(("body",))),
+    **dict.fromkeys(
+        ("fill", "stroke", "stop-color"),
+        frozenset(
+            [
+                "svg",
+                "g",
+                "path",
+                "rect",
+                "circle",
+                "ellipse",
+                "line",
+                "polyline",
+                "polygon",
+                "text",
+                "tspan",
+                "use",
+                "stop",
+            ]
+        ),
+    ),
+}
+_DRAWN = {"v:fill": Kind.GROUND, "v:stroke": Kind.STROKE, "v:shadow": Kind.SHADOW, "hr": Kind.STROKE}
+#: Grounds and inks of buttons, and the inks of links, are told from others.
+_PRESSED = {Kind.GROUND: Kind.ACTION, Kind.TEXT: Kind.LABEL}
+#: What browsers paint where nothing is said (HTML, 15.3.1 and 15.3.4; CSS Color 4, 6.2: Canvas, CanvasText).
+CANVAS, INK, LINK = Rgba(255, 255, 255), Rgba(0, 0, 0), Rgba(0, 0, 238)
+#: Rules inside of others hold only now and then.
+_ALWAYS = frozenset(("supports", "layer"))
+#: Elements that hold no text that is seen, or are no part of what is.
+_HEAD = frozenset(("html", "head", "title", "meta", "link", "style", "script", "base", "xml", "o:p"))
+
+
+class MailPlace(NamedTuple):
+    """A color written from `start` to `end`, as `written`; or meant by nothing (`implied`), to be written at `start` as
+    that declaration or attribute. `source` says where: an element's attribute, or a rule."""
+
+    paint: Rgba
+    kind: Kind
+    start: int
+    end: int
+    written: str
+    source: str
+    selectors: tuple[str, ...] = ()
+    implied: Implied | None = None
+
+    def rewritten(self, target: Rgb) -> str:
+        """The target in the notation of this place."""
+        return rewritten(self.written, self.paint, target).decode()
+
+
+class Implied(NamedTuple):
+    """What can be written on an element so that it says a color itself: an attribute, or a declaration of its style.
+    Without an element it is written on a body, which is put before the first tag."""
+
+    element: Element | None
+    attribute: str = ""
+    property: str = ""
+
+
+@dataclass(frozen=True)
+class Written:
+    """The places of a mail in their order, and its elements; `unread` are color functions that cannot be read."""
+
+    places: tuple[MailPlace, ...]
+    elements: Sequence[Element]
+    unread: tuple[str, ...]
+
+
+def written_colors(text: str, pieces: Sequence[Piece]) -> Written:
+    """All places of a mail, whose text has blanks where code stood. Raises UnreadableCssError."""
+    reader = _Reader(text, build(text, pieces))
+    return Written(tuple(sorted(reader.places(), key=lambda one: one.start)), reader.elements, tuple(reader.unread))
+
+
+class _Said(NamedTuple):
+    """A value of a property or attribute: where it stands, and which elements it is said of."""
+
+    name: str
+    kind: Kind
+    start: int
+    end: int
+    source: str
+    of: Sequence[Element]
+    selectors: tuple[str, ...]
+    bare: bool = False
+    #: Whether it holds in every look.
+    always: bool = True
+
+
+class _Reader:
+    def __init__(self, text: str, elements: list[Element]) -> None:
+        self.unread: list[str] = []
+        self.elements = elements
+        self._text = text
+        self._said = [*self._of_elements(), *self._of_sheets()]
+        self._said = [*map(self._used, self._said)]
+        for one in self._said:
+            for element in one.of if one.always else ():
+                element.grounded |= one.kind is Kind.GROUND and self._paints(one)
+                element.inked |= one.kind in (Kind.TEXT, Kind.LINK) and one.name in ("color", "text")
+        find_buttons(elements)
+
+    def places(self) -> Iterator[MailPlace]:
+        for one in self._said:
+            yield from self._in(one)
+        yield from self._implied()
+
+    def _in(self, said: _Said) -> Iterator[MailPlace]:
+        written = self._text[said.start : said.end]
+        kind = self._capacity(said)
+        if said.bare:
+            # The whole of an old attribute is one color, perhaps without its sign.
+            color = try_color(written.strip()) or try_color(f"#{written.strip()}")
+            if color is not None:
+                start = said.start + len(written) - len(written.lstrip())
+                code = written.strip()
+                yield MailPlace(color, kind, start, start + len(code), code, said.source, said.selectors)
+                return
+        value = read_value(written)
+        self.unread += value.unread
+        for literal in value.literals:
+            span = said.start + literal.start, said.start + literal.end
+            yield MailPlace(literal.color, kind, *span, self._text[slice(*span)], said.source, said.selectors)
+
+    def _used(self, said: _Said) -> _Said:
+        """What a custom property is said of, and paints: as the first that uses it."""
+        if not said.name.startswith("--"):
+            return said
+        for one in self._said:
+            if not one.name.startswith("--") and said.name in self._value(one).variables:
+                return said._replace(kind=one.kind, of=one.of)
+        return said
+
+    def _value(self, said: _Said) -> Value:
+        return read_value(self._text[said.start : said.end])
+
+    def _capacity(self, said: _Said) -> Kind:
+        """What a value paints: buttons and links are told from others by most of what it is said of."""
+        if said.kind not in (Kind.GROUND, Kind.TEXT):
+            return said.kind
+        found = Counter(self._kind_on(said.kind, element) for element in said.of)
+        if found:
+            return found.most_common(1)[0][0]
+        last = said.source.split(",")[0].split()[-1:] if said.source else []
+        link = bool(last) and last[0].split(":")[0].split(".")[0].lower() == "a"
+        return Kind.LINK if link and said.kind is Kind.TEXT else said.kind
+
+    def _kind_on(self, kind: Kind, element: Element) -> Kind:
+        if element.in_button:
+            return _PRESSED[kind]
+        return Kind.LINK if kind is Kind.TEXT and element.in_link else kind
+
+    def _paints(self, said: _Said) -> bool:
+        value = self._value(said)
+        return bool(value.literals or value.variables) or said.bare
+
+    def _of_elements(self) -> Iterator[_Said]:
+        for element in self.elements:
+            for name, attribute in element.tag.attributes.items():
+                if attribute.start == attribute.end:
+                    continue
+                if name == "style":
+                    yield from self._declared(attribute.start, attribute.end, element.name, [element])
+                elif name in _ATTRIBUTES and element.name in _ONLY_ON.get(name, (element.name,)):
+                    yield self._attribute(element, name, attribute)
+
+    def _attribute(self, element: Element, name: str, attribute: Attribute) -> _Said:
+        kind = _DRAWN.get(element.name, _ATTRIBUTES[name]) if name == "color" else _ATTRIBUTES[name]
+        # What a shape of VML is filled with, its child may say.
+        of = element.parent if element.name.startswith("v:") and name == "color" and element.parent else element
+        span = attribute.start, attribute.end
+        old = ":" not in element.name
+        return _Said(name, kind, *span, f"{element.name} {name}", [of], element.selectors, old)
+
+    def _of_sheets(self) -> Iterator[_Said]:
+        for element in self.elements:
+            tag = element.tag
+            if tag.name == "style" and tag.content is not None:
+                rules = list(self._declared(tag.end, tag.content, None, []))
+                meant = matched(self.elements, (one.source for one in rules))
+                for one in rules:
+                    always = one.always and tag.condition is None
+                    yield one._replace(of=meant[one.source], always=always)
+
+    def _declared(self, start: int, end: int, element: str | None, of: Sequence[Element]) -> Iterator[_Said]:
+        text = self._text[start:end]
+        for declaration in read_declarations(text):
+            kind = _kind(declaration)
+            if kind is None:
+                continue
+            source = f"{element} style" if element is not None else declaration.selector or ""
+            selectors = of[0].selectors if of else ()
+            span = start + declaration.start, start + declaration.end
+            always = set(declaration.at_rules) <= _ALWAYS
+            yield _Said(declaration.name, kind, *span, source, of, selectors, always=always)
+
+    def _implied(self) -> Iterator[MailPlace]:
+        """The canvas, inks and links that nothing names, where inheritance begins."""
+        bodies = [one for one in self.elements if one.name == "body" and one.tag.condition is None]
+        shown = [one for one in self.elements if one.name not in _HEAD and one.tag.condition is None]
+        first = [one for one in shown if one.parent is None or one.parent.name in _HEAD]
+        if not first:
+            return
+        # A part of a mail says it on its outermost element; where there are several, on a body before them.
+        alone: Element | None = first[0] if len(first) == 1 else None
+        outer = bodies[0] if bodies else alone
+        start = min(one.tag.start for one in first)
+        if outer is None or not outer.grounded:
+            if not any(one.name == "html" and one.grounded for one in self.elements):
+                yield _meant(CANVAS, Kind.GROUND, Implied(outer, property="background-color"), start)
+        if any(one.words and not one.in_link and not any(outer.inked for outer in one.line) for one in shown):
+            yield _meant(INK, Kind.TEXT, Implied(outer, property="color"), start)
+        blue = {link.index: link for one in shown if one.words and one.in_link and (link := _bare_link(one))}
+        if blue and (outer is None or (outer.name == "body" and "link" not in outer.tag.attributes)):
+            yield _meant(LINK, Kind.LINK, Implied(outer, attribute="link"), start)
+        elif outer is not None and outer.name != "body":
+            for link in blue.values():
+                kind = Kind.LABEL if link.in_button else Kind.LINK
+                yield _meant(LINK, kind, Implied(link, property="color"), start)
+
+
+def _bare_link(element: Element) -> Element | None:
+    """The link that an element with words stands in, where nothing up to it has an ink."""
+    for one in element.line:
+        if one.inked:
+            return None
+        if one.name == "a":
+            return one if "href" in one.tag.attributes else None
+    return None
+
+
+def _kind(declaration: Declaration) -> Kind | None:
+    name = declaration.name
+    if name.startswith("--"):
+        return Kind.FILL
+    return _PROPERTIES.get(name)
+
+
+def _meant(paint: Rgba, kind: Kind, implied: Implied, start: int) -> MailPlace:
+    element = implied.element
+    if element is None:
+        return MailPlace(paint, kind, start, start, "", "not said", (), implied)
+    at = element.tag.insert
+    return MailPlace(paint, kind, at, at, "", f"{element.name}, not said", element.selectors, implied)
+
+
+def said_on(places: Sequence[tuple[MailPlace, Rgb]]) -> Iterator[tuple[int, str]]:
+    """What is inserted where, so that one element says colors which nothing named."""
+    implied = [(place.implied, color) for place, color in places if place.implied is not None]
+    attributes = "".join(f' {one.attribute}="{color.hex}"' for one, color in implied if one.attribute)
+    declared = ";".join(f"{one.property}:{color.hex}" for one, color in implied if one.property)
+    place, element = places[0][0], implied[0][0].element
+    style = element.tag.attributes.get("style") if element is not None else None
+    if style is None or (style.start == style.end and not style.quoted):
+        # Before a style that says nothing: of two with one name the first counts.
+        attributes += f' style="{declared}"' if declared else ""
+    elif declared:
+        joined = "" if not style.written.strip() or style.written.rstrip().endswith(";") else ";"
+        yield style.end, joined + declared
+    if attributes:
+        yield place.start, attributes if element is not None else f"<body{attributes}>"

@@ -1,0 +1,238 @@
+"""What the tags of a mail make up: its elements, which of them are pressed, and which rules of its sheets mean them.
+
+Only so much of the tree is built as capacities need: what reads on what is told by an engine, not here.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+from xml.etree.ElementTree import Element as Node
+
+import cssselect2
+
+from pavese.core import limits
+from pavese.core.errors import UnreadableCssError
+from pavese.core.formats.mail.tags import Piece, Tag, Words
+
+_HTML = "http://www.w3.org/1999/xhtml"
+#: HTML, 13.1.2 (void elements).
+_VOID = frozenset(
+    [
+        "area",
+        "base",
+        "basefont",
+        "bgsound",
+        "br",
+        "col",
+        "embed",
+        "frame",
+        "hr",
+        "img",
+        "input",
+        "keygen",
+        "link",
+        "meta",
+        "param",
+        "source",
+        "track",
+        "wbr",
+    ]
+)
+#: What an element ends when it begins inside of it (HTML, 13.1.2.4, optional tags).
+_ENDS = {
+    "tr": frozenset(("tr", "td", "th")),
+    "td": frozenset(("td", "th")),
+    "th": frozenset(("td", "th")),
+    "li": frozenset(("li",)),
+    "p": frozenset(("p",)),
+}
+#: Where looking for what an element ends stops.
+_BOUNDS = frozenset(("table", "body", "html", "ul", "ol", "td", "th", "div"))
+#: The longest label of a button.
+_LABEL = 60
+#: States in which an element is only now and then (Selectors 4, section 9).
+_STATES = re.compile(r":(?:hover|active|focus(?:-within|-visible)?|visited|link)\b")
+#: What may be a button round a link.
+_ROUND_LINKS = frozenset(("table", "tbody", "tr", "td", "th", "div", "span", "p", "center", "v:rect"))
+
+
+@dataclass(eq=False)
+class Element:
+    """An element with what lies in it: letters of its own (`words`) and of all within, how many of those in links, how
+    many links, and pictures."""
+
+    index: int
+    tag: Tag
+    parent: Element | None
+    words: int = 0
+    letters: int = 0
+    linked: int = 0
+    links: int = 0
+    pictures: int = 0
+    #: Whether something says a ground for it, or an ink.
+    grounded: bool = False
+    inked: bool = False
+    #: Whether something in it has a ground of its own and holds a link.
+    holds_button: bool = False
+    #: Whether it is a link or a button, or stands in one.
+    in_link: bool = False
+    in_button: bool = False
+
+    @property
+    def name(self) -> str:
+        return self.tag.name
+
+    def value(self, name: str) -> str:
+        """An attribute's value, "" for none."""
+        attribute = self.tag.attributes.get(name)
+        return attribute.value if attribute else ""
+
+    @property
+    def line(self) -> Iterator[Element]:
+        """Itself, and what it stands in, nearest first."""
+        at: Element | None = self
+        while at is not None:
+            yield at
+            at = at.parent
+
+    @property
+    def selectors(self) -> tuple[str, ...]:
+        """Its id and classes."""
+        own = [f"#{self.value('id')}"] if self.value("id") else []
+        return (*own, *(f".{name}" for name in self.value("class").split()))
+
+    @property
+    def pressed(self) -> bool:
+        """Whether it is a button: a link or control with a ground, or what has a ground and holds a link alone."""
+        if not self.grounded or self.pictures:
+            return False
+        if self.name in ("a", "button", "input", "v:roundrect"):
+            return True
+        alone = not self.holds_button and self.links == 1 and 0 < self.linked == self.letters <= _LABEL
+        return alone and self.name in _ROUND_LINKS
+
+
+def build(text: str, pieces: Iterable[Piece]) -> list[Element]:
+    """The elements in their order. Raises UnreadableCssError beyond the bounds."""
+    elements: list[Element] = []
+    stack: list[Element] = []
+    #: Hidden parts open and close what others must not see: each has a stack of its own.
+    hidden: dict[str, list[Element]] = {}
+    for piece in pieces:
+        if isinstance(piece, Words):
+            count = len(text[piece.start : piece.end].strip())
+            at = stack if piece.condition is None else hidden.setdefault(piece.condition, list(stack))
+            if count and at:
+                at[-1].words += count
+                at[-1].letters += count
+                at[-1].linked += count if at[-1].in_link else 0
+            continue
+        if not isinstance(piece, Tag):
+            hidden.clear()
+            continue
+        at = stack if piece.condition is None else hidden.setdefault(piece.condition, list(stack))
+        if piece.closes:
+            _close(at, piece.name)
+            continue
+        for ended in _ended(at, piece.name):
+            del at[at.index(ended) :]
+        if len(elements) >= limits.ELEMENTS or len(at) >= limits.ELEMENT_DEPTH:
+            raise UnreadableCssError("it has more elements, or has them nested deeper, than are read here.")
+        parent = at[-1] if at else None
+        # A shape of VML that leads somewhere is a link, too.
+        link = piece.name == "a" or (piece.name.startswith("v:") and "href" in piece.attributes)
+        in_link = link or (parent is not None and parent.in_link)
+        pictures = int(piece.name in ("img", "v:image"))
+        element = Element(len(elements), piece, parent, links=int(link), pictures=pictures, in_link=in_link)
+        elements.append(element)
+        if piece.name not in _VOID and piece.content is None and not _closed(text, piece):
+            at.append(element)
+    for element in reversed(elements):
+        if (outer := element.parent) is not None:
+            outer.letters += element.letters
+            outer.linked += element.linked
+            outer.links += element.links
+            outer.pictures += element.pictures
+    return elements
+
+
+def find_buttons(elements: Sequence[Element]) -> None:
+    """Says of each element whether it stands in a button, once it is known which have a ground."""
+    for element in reversed(elements):
+        if element.parent is not None and (element.holds_button or (element.grounded and element.links)):
+            element.parent.holds_button = True
+    for element in elements:
+        element.in_button = element.pressed or (element.parent is not None and element.parent.in_button)
+
+
+def _closed(text: str, tag: Tag) -> bool:
+    """Whether a tag closes itself, as elements of VML and SVG may."""
+    return ":" in tag.name and text[tag.end - 2] == "/"
+
+
+def _close(stack: list[Element], name: str) -> None:
+    for at in range(len(stack) - 1, -1, -1):
+        if stack[at].name == name:
+            del stack[at:]
+            return
+        if stack[at].name in ("td", "th") and name not in ("tr", "table", "tbody", "body", "html"):
+            return
+
+
+def _ended(stack: Sequence[Element], name: str) -> list[Element]:
+    ends = _ENDS.get(name, frozenset())
+    for one in reversed(stack) if ends else ():
+        if one.name in ends and (name != "tr" or one.name == "tr"):
+            return [one]
+        if one.name in _BOUNDS and one.name not in ends:
+            return []
+    return []
+
+
+def matched(elements: Sequence[Element], selectors: Iterable[str]) -> dict[str, list[Element]]:
+    """The elements that each selector means. Raises UnreadableCssError for sheets that take too long to match."""
+    wanted = tuple(dict.fromkeys(selectors))
+    found: dict[str, list[Element]] = {selector: [] for selector in wanted}
+    if not wanted or not elements:
+        return found
+    if sum(selector.count(",") + 1 for selector in wanted) * len(elements) > limits.SELECTOR_MATCHES:
+        raise UnreadableCssError("its style has more selectors for its elements than can be matched here.")
+    matcher = _matcher(wanted)
+    root, by_node = _mirror(elements)
+    for one in cssselect2.ElementWrapper.from_html_root(root).iter_subtree():
+        if (element := by_node.get(one.etree_element)) is not None:
+            for selector in {said for _, _, _, said in matcher.match(one)}:
+                found[selector].append(element)
+    return found
+
+
+@lru_cache(maxsize=64)
+def _matcher(selectors: tuple[str, ...]) -> Any:
+    matcher = cssselect2.Matcher()
+    for selector in selectors:
+        try:
+            compiled = cssselect2.compile_selector_list(_STATES.sub("", selector))
+        except cssselect2.SelectorError:
+            continue
+        for one in compiled:
+            if one.pseudo_element is None and not one.never_matches:
+                matcher.add_selector(one, selector)
+    return matcher
+
+
+def _mirror(elements: Sequence[Element]) -> tuple[Node, dict[Node, Element]]:
+    """The elements below one that stands for the document, as the selector library walks them."""
+    nodes: list[Node] = []
+    root = Node(f"{{{_HTML}}}document")
+    for element in elements:
+        nodes.append(Node(f"{{{_HTML}}}{element.name}", _named(element.tag)))
+        (root if element.parent is None else nodes[element.parent.index]).append(nodes[-1])
+    return root, dict(zip(nodes, elements, strict=True))
+
+
+def _named(tag: Tag) -> dict[str, str]:
+    return {name: one.value for name, one in tag.attributes.items() if not name.startswith("xmlns")}

@@ -1,0 +1,22 @@
+"""Colors that stand for places: where an engine computes one of them, it tells the place that it comes from."""
+
+from __future__ import annotations
+
+from pavese.core.color.srgb import Rgb
+
+#: Above what browsers paint by themselves in dark (black, the blue of links), below white.
+_FIRST = 0x100000
+#: So many places can be told from each other; more of a file are not followed.
+MOST_MARKS = 0xC00000
+
+
+def mark(number: int) -> Rgb:
+    """The color that stands for a place, by its number."""
+    code = _FIRST + number % MOST_MARKS
+    return Rgb(code >> 16, code >> 8 & 255, code & 255)
+
+
+def marked(color: Rgb, count: int) -> int | None:
+    """The number of the place, of so many, that a color stands for; None for a color of no place."""
+    number = (color.r << 16 | color.g << 8 | color.b) - _FIRST
+    return number if 0 <= number < count else None

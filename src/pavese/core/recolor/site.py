@@ -1,0 +1,31 @@
+"""A place that uses a paint, and what the paint does there."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import NamedTuple
+
+from pavese.core.color.srgb import Rgba
+
+
+class Kind(StrEnum):
+    """What a paint does at a site."""
+
+    FILL = "fill"
+    STROKE = "stroke"
+    STOP = "stop"
+    TEXT = "text"
+    GROUND = "ground"
+    LINK = "link"
+    ACTION = "button"
+    LABEL = "label"
+    SHADOW = "shadow"
+    EFFECT = "effect"
+
+
+class Site(NamedTuple):
+    """One place that uses a paint. `selectors` name the element and what it stands in: `#id` and `.class`."""
+
+    paint: Rgba
+    kind: Kind
+    selectors: tuple[str, ...] = ()

@@ -1,0 +1,319 @@
+"""Pages of HTML as Chromium shows them, script off and nothing fetched.
+
+The engine gives no page within a bound on its address space, which the children of `pool` have. So each child has a
+helper of its own beside it, started before its bounds are set: a small process that does nothing until it is asked,
+starts the engine then, keeps it while it is asked again, and goes when its child goes. What the engine holds is
+watched.
+"""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+from collections.abc import Mapping, Sequence
+from contextlib import suppress
+from multiprocessing import Pipe
+from multiprocessing.connection import Connection
+from queue import Empty, SimpleQueue
+from threading import Event, Thread
+from typing import Any, NamedTuple
+
+import psutil
+
+CHROMIUM = "/usr/bin/chromium"
+ARGUMENTS = (
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    # One picture and its numbers on every machine.
+    "--force-color-profile=srgb",
+    "--font-render-hinting=none",
+    "--hide-scrollbars",
+)
+#: What the engine's processes may hold together, in megabytes, and how often that is looked at.
+MEGABYTES = 1_200
+_LOOK_SECONDS = 0.1
+#: How long the engine is kept when nobody asks, and what one page may take, in seconds.
+_IDLE, _PAGE_SECONDS = 60.0, 6.0
+#: Pages higher than this are shown as far as that.
+TALLEST = 6_000
+_MOST_NODES, _MOST_TEXTS = 20_000, 400
+_BLANK = "about:blank"
+#: Pages that are kept open, and how many mails one of them shows.
+_MOST_PAGES, _MOST_USED = 4, 200
+
+#: Every text that is seen, once for each manner in which it is painted: its ink, the grounds behind it from the nearest
+#: on to the first that hides what is behind (null: a picture), its size, weight, veil and box. What the engine computes
+#: is only collected here.
+_TEXTS = """
+([mostNodes, mostTexts]) => {
+  const found = new Map()
+  const clear = color => color === 'transparent' || /^rgba\\(.*,\\s*0\\)$/.test(color)
+  const walker = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT)
+  const behind = new Map()
+  const groundsOf = element => {
+    if (behind.has(element)) return behind.get(element)
+    const style = getComputedStyle(element)
+    const outer = element.parentElement ? groundsOf(element.parentElement) : []
+    let grounds = outer
+    if (style.backgroundImage !== 'none') grounds = [null, ...outer]
+    else if (!clear(style.backgroundColor)) grounds = [style.backgroundColor, ...outer].slice(0, 8)
+    behind.set(element, grounds)
+    return grounds
+  }
+  const veilOf = element => {
+    let veil = 1
+    for (let at = element; at; at = at.parentElement) veil *= Number(getComputedStyle(at).opacity)
+    return veil
+  }
+  let node
+  let seen = 0
+  while ((node = walker.nextNode()) && seen++ < mostNodes && found.size < mostTexts) {
+    const element = node.parentElement
+    const text = node.data.replace(/\\s+/g, ' ').trim()
+    if (!text || !element || /^(SCRIPT|STYLE|NOSCRIPT|TITLE|TEXTAREA)$/.test(element.tagName)) continue
+    const style = getComputedStyle(element)
+    const size = parseFloat(style.fontSize)
+    const ink = style.webkitTextFillColor || style.color
+    if (style.visibility === 'hidden' || size < 2 || clear(ink)) continue
+    const range = document.createRange()
+    range.selectNodeContents(node)
+    const box = range.getBoundingClientRect()
+    // Text for the list of mails is often there and not seen: no room, or no height.
+    if (box.width < 1 || box.height < 1) continue
+    let hidden = false
+    for (let at = element; at && !hidden; at = at.parentElement) {
+      const own = getComputedStyle(at)
+      const room = own.overflowX === 'visible' ? null : at.getBoundingClientRect()
+      hidden = (room && (room.width < 1 || room.height < 1)) || Number(own.opacity) < 0.05
+    }
+    if (hidden) continue
+    const grounds = groundsOf(element)
+    const bold = Number(style.fontWeight) >= 700
+    const key = [ink, grounds.join(), size, bold].join('|')
+    if (found.has(key)) continue
+    found.set(key, {
+      text: text.slice(0, 60), ink, grounds, size, bold, veil: veilOf(element),
+      box: [box.x + scrollX, box.y + scrollY, box.width, box.height],
+    })
+  }
+  return [...found.values()]
+}
+"""
+
+
+class Asked(NamedTuple):
+    """A page (HTML), how wide it is shown, in which scheme, and what is wanted of it: its picture, its texts."""
+
+    html: bytes
+    width: int
+    dark: bool
+    picture: bool = False
+    texts: bool = False
+
+
+class Shown(NamedTuple):
+    """A page as it was shown: its picture as PNG, and its texts as the engine computes them; `problem` says why there
+    is nothing."""
+
+    png: bytes = b""
+    texts: Sequence[Mapping[str, Any]] = ()
+    problem: str = ""
+
+
+_helper: list[Connection] = []
+
+
+def start() -> None:
+    """Starts the helper of this process; before its bounds are set."""
+    ours, theirs = Pipe()
+    with theirs:
+        subprocess.Popen(
+            [sys.executable, "-m", __name__, str(theirs.fileno())],
+            pass_fds=[theirs.fileno()],
+            start_new_session=True,
+        )
+    _helper[:] = [ours]
+
+
+def show(asked: Asked) -> Shown:
+    """A page as it is shown. Raises ValueError with the reason when it cannot be."""
+    if not _helper:
+        start()
+    try:
+        _helper[0].send(asked)
+        shown: Shown = _helper[0].recv()
+    except (EOFError, OSError):
+        _helper.clear()
+        raise ValueError("the browser engine gave up on it") from None
+    if shown.problem:
+        raise ValueError(shown.problem)
+    return shown
+
+
+class Watch:
+    """Ends the processes below this one when they hold more than so many megabytes together."""
+
+    def __init__(self, megabytes: int) -> None:
+        self.exceeded = False
+        self._most = megabytes * 1024 * 1024
+        self._over = Event()
+        self._thread = Thread(target=self._look, daemon=True)
+
+    def __enter__(self) -> Watch:
+        self._thread.start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._over.set()
+        self._thread.join()
+
+    def _look(self) -> None:
+        while not self._over.wait(_LOOK_SECONDS):
+            below = psutil.Process().children(recursive=True)
+            if sum(map(_held, below)) > self._most:
+                self.exceeded = True
+                end(below)
+                return
+
+
+def end(processes: Sequence[psutil.Process]) -> None:
+    """Ends processes at once."""
+    for process in processes:
+        with suppress(psutil.Error):
+            process.kill()
+
+
+def _held(process: psutil.Process) -> int:
+    """What a process holds by itself: what it shares with others would count for each of them."""
+    try:
+        memory = process.memory_info()
+        return int(memory.rss - memory.shared)
+    except psutil.Error:
+        return 0
+
+
+def first_line(error: Exception) -> str:
+    """What an error of the engine says, in short."""
+    return str(error).splitlines()[0][:160]
+
+
+class _Engine:
+    """Chromium, started when it is first needed and again after it fell."""
+
+    def __init__(self) -> None:
+        self._playwright: Any = None
+        self._browser: Any = None
+        #: How often each page was used, by width and scheme; the one used last stands last.
+        self._pages: dict[tuple[int, bool], tuple[int, Any]] = {}
+
+    def show(self, asked: Asked) -> Shown:
+        from playwright.sync_api import Error
+
+        with Watch(MEGABYTES) as watch:
+            try:
+                return self._shown(asked)
+            except ValueError as error:
+                return Shown(problem=str(error))
+            except Error as error:
+                self.close()
+                if watch.exceeded:
+                    return Shown(problem=f"showing it needs more than {MEGABYTES:,} MB")
+                return Shown(problem=f"the browser engine cannot show it: {first_line(error)}")
+
+    def _shown(self, asked: Asked) -> Shown:
+        page = self._page(asked.width, asked.dark)
+        page.set_content(asked.html.decode("utf-8-sig"), wait_until="load")
+        texts = page.evaluate(_TEXTS, [_MOST_NODES, _MOST_TEXTS]) if asked.texts else ()
+        png = b""
+        if asked.picture:
+            tall = int(page.evaluate("document.documentElement.scrollHeight"))
+            clip = {"x": 0, "y": 0, "width": asked.width, "height": min(max(tall, 1), TALLEST)}
+            png = page.screenshot(full_page=True, animations="disabled", clip=clip)
+        if page.url != _BLANK:
+            # It wanted to lead elsewhere; that is not there, and what is shown now is not what was asked.
+            self._leave(asked.width, asked.dark)
+            raise ValueError("it leads to another page at once")
+        return Shown(png, texts)
+
+    def _page(self, width: int, dark: bool) -> Any:
+        """A page of that width in that scheme; to open one takes longer than to show most mails. Without script, and
+        with nothing fetched, nothing stays of one mail for the next."""
+        used, page = self._pages.pop((width, dark), (0, None))
+        if page is None or used >= _MOST_USED or page.url != _BLANK:
+            if page is not None:
+                page.context.close()
+            context = self._started().new_context(
+                java_script_enabled=False,
+                viewport={"width": width, "height": 800},
+                color_scheme="dark" if dark else "light",
+                service_workers="block",
+                accept_downloads=False,
+                reduced_motion="reduce",
+                offline=True,
+            )
+            context.set_default_timeout(_PAGE_SECONDS * 1000)
+            context.route("**/*", lambda route: route.abort())
+            used, page = 0, context.new_page()
+        self._pages[width, dark] = used + 1, page
+        while len(self._pages) > _MOST_PAGES:
+            self._leave(*next(iter(self._pages)))
+        return page
+
+    def _leave(self, width: int, dark: bool) -> None:
+        _, page = self._pages.pop((width, dark))
+        page.context.close()
+
+    def _started(self) -> Any:
+        from playwright.sync_api import sync_playwright
+
+        if self._browser is None:
+            self._playwright = sync_playwright().start()
+            self._browser = self._playwright.chromium.launch(executable_path=CHROMIUM, args=list(ARGUMENTS))
+        return self._browser
+
+    def close(self) -> None:
+        """Lets the engine go."""
+        browser, playwright, self._browser, self._playwright = self._browser, self._playwright, None, None
+        self._pages.clear()
+        for one in (browser and browser.close, playwright and playwright.stop):
+            if one:
+                with suppress(Exception):
+                    one()
+        end(psutil.Process().children(recursive=True))
+
+
+def _asking(channel: Connection, to: SimpleQueue[Asked]) -> None:
+    """Hands on what is asked; when whoever asks is gone, so is this process, whatever it does just then."""
+    with suppress(EOFError, OSError):
+        while True:
+            to.put(channel.recv())
+    end(psutil.Process().children(recursive=True))
+    os._exit(0)
+
+
+def serve(channel: Connection) -> None:
+    """Answers until nobody can ask any more."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    questions: SimpleQueue[Asked] = SimpleQueue()
+    Thread(target=_asking, args=(channel, questions), daemon=True).start()
+    engine = _Engine()
+    while True:
+        try:
+            asked = questions.get(timeout=_IDLE)
+        except Empty:
+            engine.close()
+            asked = questions.get()
+        channel.send(engine.show(asked))
+
+
+if __name__ == "__main__":
+    # What goes to and fro must be of the module that the other side knows.
+    from pavese.render import browser
+
+    browser.serve(Connection(int(sys.argv[1])))
