@@ -51,7 +51,9 @@ def zipped(*names: str) -> bytes:
         # What does not tell by its beginning is what its name says, and its reader says what is wrong.
         ("a.svg", b"", "a.svg"),
         ("a.svg", b"<!-- " + b"x" * HEAD + b" -->" + SVG, "a.svg"),
-        ("a.svg", b"<html><body>" + SVG, "a.svg"),
+        ("a.svg", b"<html><body>" + SVG, "a.html"),
+        ("mail.txt", b"<!-- x --><!DOCTYPE html><p>x", "mail.txt.html"),
+        ("page.htm", b"{% extends 'x' %}<p>x", "page.htm"),
         ("a.json", b'{"$type": "color"}', "a.json"),
     ],
 )
@@ -61,7 +63,7 @@ def test_a_file_gets_the_ending_that_fits(name: str, data: bytes, expected: str)
 
 @pytest.mark.parametrize(
     "data",
-    [b"", b"text", b"<html><svg/></html>", b"<div><svg></div>", b"\x89PNG", b"\x1f\x8bbroken", b"{}", zipped("a.txt")],
+    [b"", b"text", b"<em>x</em>", b"a < b", b"\x89PNG", b"\x1f\x8bbroken", b"{}", zipped("a.txt")],
 )
 def test_what_is_none_of_them_is_refused_by_its_name(data: bytes) -> None:
     with pytest.raises(RefusedFileError, match=r"a\.bin"):

@@ -72,6 +72,13 @@ const arriving = useArriving(kitId, setId)
 const drop = arriving.drop
 const closer = ref<AssetView>()
 const comparing = ref(false)
+// Mails that have just come are seen as several whole results at once; one press takes one, and all else refines it.
+watch(
+  () => drop.value?.running,
+  (now, before) => {
+    if (before && !now && set.value?.reading && !set.value.history.undo && !Object.keys(set.value.rules).length) comparing.value = true
+  },
+)
 const stock = ref(false)
 const order = ref<Order>('set')
 const filter = ref<Only>('all')

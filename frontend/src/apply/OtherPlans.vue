@@ -35,22 +35,25 @@ async function take(index: number, title: string): Promise<void> {
       </header>
       <ProblemNote v-if="error" :error="error" @again="refetch()" />
       <p v-else-if="!data" class="muted" role="status">{{ isFetching ? 'Making plans…' : '' }}</p>
-      <ol v-else class="scrolls" tabindex="0" aria-label="Plans">
+      <ol v-else class="scrolls" :class="{ whole: set.reading }" tabindex="0" aria-label="Plans">
         <li v-for="one in data.alternatives" :key="one.index" :aria-label="one.title">
           <div class="said">
             <h3>{{ one.index + 1 }}. {{ one.title }}</h3>
-            <PlanFigures :figures="one.figures" />
+            <p v-if="set.reading" class="small" :class="{ lost: one.lost }">
+              {{ one.lost ? `${one.lost} ${one.lost === 1 ? 'text reads' : 'texts read'} less well than before` : 'every text reads as well as before' }}
+            </p>
+            <PlanFigures v-else :figures="one.figures" />
             <v-btn :disabled="busy || one.index === 0" @click="take(one.index, one.title)">
               {{ one.index === 0 ? 'In force' : 'Take this plan' }}
             </v-btn>
           </div>
           <div class="strip" :style="{ background: ground }">
-            <span v-for="(asset, at) in data.files" :key="asset.id" class="thumb">
+            <span v-for="(asset, at) in set.reading ? data.files.slice(0, 3) : data.files" :key="asset.id" class="thumb">
               <SteadyImage
                 :src="
                   pictureUrl(
                     { id: asset.id, fingerprint: one.fingerprints[at]! },
-                    one.index === 0 ? { size: 96, of: set.id } : { size: 96, of: set.id, alternative: one.index },
+                    { size: set.reading ? 320 : 96, of: set.id, alternative: one.index || undefined },
                   )
                 "
                 :alt="asset.name"
@@ -86,6 +89,30 @@ li {
   align-items: center;
   padding: 8px 0;
   border-top: 1px solid var(--hair);
+}
+/* Whole mails side by side, each plan a column of them. */
+.whole {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 16px;
+}
+.whole li {
+  grid-template-columns: minmax(0, 1fr);
+  align-content: start;
+  gap: 8px;
+}
+.whole .strip {
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  align-items: start;
+}
+.whole .thumb {
+  height: auto;
+}
+.whole .thumb:first-child {
+  grid-column: 1 / -1;
+}
+.lost {
+  font-weight: 600;
 }
 .said {
   display: grid;

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import tempfile
 import uuid
+from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from itertools import groupby
 from pathlib import Path
@@ -13,12 +14,13 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats import format_of
 from pavese.core.formats.intake import ReadFile, holds_files
 from pavese.render.pool import DrawingPool
-from pavese.render.reading import Read, Refused, begin_reading, read_archive, sizes_in
+from pavese.render.reading import Read, Refused, begin_reading, read_archive, weights_in
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState, Waiting
-from pavese.store.models import DropRow
+from pavese.store.models import DropRow, SetRow
 from pavese.store.queue import MOST_TRIES, NoLongerOursError
 
 log = structlog.get_logger()
@@ -138,16 +140,16 @@ class _Reader:
                 contents.to_file(session, one.digest, path)
             done = one.members
             try:
-                sizes = sizes_in(self._pool, one.name, path)
+                weights = weights_in(self._pool, one.name, path)
                 if not done:
                     with self._sessions.begin() as session:
-                        self._held(session).expected += len(sizes) - 1
-                for read in read_archive(self._pool, one.name, path, sizes, done):
+                        self._held(session).expected += len(weights) - 1
+                for read in read_archive(self._pool, one.name, path, weights, done):
                     done += len(read)
                     with self._sessions.begin() as session:
                         self._add(session, read, one.rights)
                         drops.read_members(session, one.id, done)
-                        if done == len(sizes):
+                        if done == len(weights):
                             drops.read_whole(session, [one.id])
             except RefusedFileError as error:
                 self._keep([(one, Refused(error.name, error.reason))])
@@ -163,10 +165,10 @@ class _Reader:
         set_row = sets.get(session, row.set_id)
         if self._room is None:
             self._room = sets.room(session, set_row)
-        taken = [one for one in read if isinstance(one, ReadFile)]
+        taken, elsewhere = _for_channel(set_row, read, empty=not self._room.files)
         contents.keep(session, {one.digest: one.data for one in taken if one.data})
         full = sets.add_files(session, set_row, self._room, taken, rights)
-        refused = [(one.name, one.reason) for one in read if isinstance(one, Refused)]
+        refused = [(one.name, one.reason) for one in (*read, *elsewhere) if isinstance(one, Refused)]
         drops.told(session, row, taken=len(taken) - len(full), refused=[*refused, *full])
 
     def _held(self, session: Session) -> DropRow:
@@ -192,3 +194,23 @@ def _by_rights(outcomes: Iterable[tuple[Waiting, Read]]) -> Iterator[tuple[Mappi
         run.append(read)
     if run:
         yield rights, run
+
+
+def _for_channel(row: SetRow, read: Sequence[Read], *, empty: bool) -> tuple[list[ReadFile], list[Refused]]:
+    """The files that a set takes by its channel, and those that another would. An empty set becomes one for what most
+    of the first files are."""
+    channels = [format_of(one.name).channel for one in read if isinstance(one, ReadFile)]
+    if empty and (most := Counter(channels).most_common(1)) and most[0][0]:
+        row.channel = most[0][0]
+    taken: list[ReadFile] = []
+    elsewhere: list[Refused] = []
+    for one in read:
+        if not isinstance(one, ReadFile):
+            continue
+        form = format_of(one.name)
+        if form.channel in ("", row.channel):
+            taken.append(one)
+        else:
+            reason = f"it is one of the {form.words}, which are taken in sets of the channel {form.channel} (Settings)."
+            elsewhere.append(Refused(one.name, reason))
+    return taken, elsewhere

@@ -16,7 +16,7 @@ from typing import Any, TypeVar, cast
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import format_of
+from pavese.core.formats import format_of, is_taken
 from pavese.core.formats.archive import Archive
 from pavese.core.formats.document import Document, Lettered, Marked, path_beside
 from pavese.core.formats.format import Can
@@ -36,6 +36,8 @@ from pavese.render.texts import texts_measured
 GROUP_FILES = 16
 GROUP_BYTES = 2 * 1024 * 1024
 SECONDS = 10.0
+#: What a file that is laid out counts for: four of them are a group.
+_LAID_OUT = GROUP_BYTES // 4
 #: References of one file that are followed.
 _MOST_BESIDE = 200
 #: Groups of an archive's files that are on their way at a time.
@@ -62,7 +64,7 @@ def read_files(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> list[Re
 
 def begin_reading(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> Callable[[], list[Read]]:
     """Has files (name, bytes) read, and gives what waits for it: what became of each, in their order."""
-    groups = list(_groups(files, size=lambda one: len(one[1])))
+    groups = list(_groups(files, size=lambda one: _weight(one[0], len(one[1]))))
     tickets = [pool.begin(read_group, group, seconds=SECONDS) for group in groups]
 
     def ended() -> list[Read]:
@@ -97,25 +99,25 @@ def _asked(pool: DrawingPool, work: Callable[[str, bytes], _One], name: str, dat
     return found
 
 
-def sizes_in(pool: DrawingPool, name: str, path: Path) -> tuple[int, ...]:
-    """The unpacked bytes of each file in an archive, as it says.
+def weights_in(pool: DrawingPool, name: str, path: Path) -> tuple[int, ...]:
+    """What each file in an archive counts for in a group: its unpacked bytes, as it says, or more.
 
     Raises RefusedFileError for an archive that cannot be opened, or that is one file of another program.
     """
     try:
-        sizes = pool.result(pool.begin(_sizes, name, str(path), seconds=SECONDS))
+        weights = pool.result(pool.begin(_weights, name, str(path), seconds=SECONDS))
     except ChildFailedError as error:
         raise RefusedFileError(name, _too_much(error)) from error
-    if isinstance(sizes, Refused):
-        raise RefusedFileError(sizes.name, sizes.reason)
-    found: tuple[int, ...] = sizes
+    if isinstance(weights, Refused):
+        raise RefusedFileError(weights.name, weights.reason)
+    found: tuple[int, ...] = weights
     return found
 
 
-def read_archive(pool: DrawingPool, name: str, path: Path, sizes: Sequence[int], start: int) -> Iterator[list[Read]]:
+def read_archive(pool: DrawingPool, name: str, path: Path, weights: Sequence[int], start: int) -> Iterator[list[Read]]:
     """What became of the files of an archive from the `start`-th on, some at a time, in their order."""
     groups = [
-        [number for number, _ in group] for group in _groups(list(enumerate(sizes))[start:], size=lambda one: one[1])
+        [number for number, _ in group] for group in _groups(list(enumerate(weights))[start:], size=lambda one: one[1])
     ]
     for at in range(0, len(groups), _AT_ONCE):
         some = groups[at : at + _AT_ONCE]
@@ -130,6 +132,11 @@ def read_archive(pool: DrawingPool, name: str, path: Path, sizes: Sequence[int],
                     for number in group
                 ]
         yield _logged(found)
+
+
+def _weight(name: str, size: int) -> int:
+    """The bytes that a file counts for in a group: what an engine lays out takes as long as many others."""
+    return max(size, _LAID_OUT) if is_taken(name) and Can.LAID_OUT in format_of(name).can else size
 
 
 def _groups(files: Sequence[_One], size: Callable[[_One], int]) -> Iterator[list[_One]]:
@@ -179,14 +186,14 @@ def read_group(files: Sequence[tuple[str, bytes]], measuring: bool = True) -> li
     return [_read(name, data, measuring) for name, data in files]
 
 
-def _sizes(name: str, path: str) -> tuple[int, ...] | Refused:
-    """Runs in a child: the unpacked bytes of each file of an archive."""
+def _weights(name: str, path: str) -> tuple[int, ...] | Refused:
+    """Runs in a child: what each file of an archive counts for."""
     try:
         archive = _archive(name, path)
         archive.check_loose()
     except RefusedFileError as error:
         return Refused(error.name, error.reason)
-    return archive.sizes
+    return tuple(_weight(path, archive.sizes[number]) for path, number in archive.numbers.items())
 
 
 def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool = True) -> list[Read]:

@@ -50,6 +50,8 @@ class Format:
     read: Callable[[str, bytes, Beside], Document]
     can: frozenset[Can]
     acts: tuple[str, ...] = ()
+    #: The channel whose sets alone take its files; "" where all do. Packages of drawings often hold a page about them.
+    channel: str = ""
 
     @property
     def moves(self) -> bool:

@@ -133,10 +133,12 @@ class _Teller:
         for kind, listed in ((DoubtKind.UNREAD, unread), (DoubtKind.BELOW, below)):
             for (one, other), found in listed.items():
                 if not self._by_person(one, other):
-                    reason = (
-                        f"{one.key} on {other.key} had {shown(found.before)}:1 and has {shown(found.after)}:1; "
-                        f"{shown(found.level)}:1 {'reads' if kind is DoubtKind.UNREAD else 'can be told apart'}."
+                    enough = "reads" if kind is DoubtKind.UNREAD else "can be told apart"
+                    wanted = (
+                        f"{shown(found.level)}:1 {enough}" if found.level >= LARGE else "it did not read before either"
                     )
+                    had = f"had {shown(found.before)}:1 and has {shown(found.after)}:1"
+                    reason = f"{one.key} on {other.key} {had}; {wanted}."
                     yield self._doubt(kind, (one, other), found, reason, self._clearer(one, other, found.level))
 
     def sinking(self) -> Iterator[Doubt]:

@@ -160,8 +160,11 @@ class Plan(BaseModel):
             whole = choices.get(use.paint.key)
             if whole is not None and whole.by == "you":
                 continue
+            # Where each of its kinds has its rule, the paint itself goes with its grounds, or the first of them.
+            every = all(kind in self.rules for kind in use.kinds)
+            first = Kind.GROUND if Kind.GROUND in use.kinds else use.kinds[0]
             for kind in use.kinds:
-                key = use.paint.key if len(use.kinds) == 1 else f"{use.paint.key}@{kind}"
+                key = use.paint.key if every and kind is first else f"{use.paint.key}@{kind}"
                 standing = choices.get(key)
                 if kind in self.rules and (standing is None or standing.by != "you"):
                     choices[key] = Choice(target=self.rules[kind], by="rule", reason=f"every {kind} goes there")

@@ -57,18 +57,16 @@ class Ties:
 
 
 def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[TextRun, Rgba, float]]:
-    """Every text that stands on a paint, that paint, and the ratio that they are to keep (WCAG 2.2, 1.4.3 and 1.4.6):
-    the highest level it reaches, none where it reaches none."""
+    """Every text that stands on a paint, that paint, and the ratio that they are to keep: the highest level it reaches
+    (WCAG 2.2, 1.4.3 and 1.4.6), and where it reaches none what it has, so that it does not get worse."""
     for run in file.measured.texts:
         if run.ground is None or run.ground == BARE:
             continue
         ground = run.ground.over(shown_on)
         ink = Rgba(*run.text.ink.rgb, run.text.ink.alpha * run.text.opacity).over(ground)
         ratio = contrast_ratio(ink, ground)
-        levels = (TEXT, LARGE) if run.text.large else (ENHANCED, TEXT, LARGE)
-        reached = next((level for level in levels if ratio >= level), None)
-        if reached is not None:
-            yield run, run.ground, reached
+        levels = (TEXT, LARGE) if run.text.large else (ENHANCED, TEXT)
+        yield run, run.ground, next((level for level in levels if ratio >= level), ratio)
 
 
 def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Ties:

@@ -15,4 +15,5 @@ MAIL = Format(
     matches=is_html,
     read=read_mail,
     can=frozenset((Can.EXACT, Can.STILL, Can.LAID_OUT, Can.LOOKS, Can.TEXTS)),
+    channel="email",
 )

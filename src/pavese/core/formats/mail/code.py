@@ -40,9 +40,8 @@ MARKS: tuple[Mark, ...] = (
     Mark("%%", "%%", inside=r"[\w .:\-()=@]"),
     Mark("@@", "@@", inside=r"[\w .:\-]"),
 )
-_CODE = re.compile(
-    "|".join(f"{re.escape(one.opens)}{one.inside}{{1,{_LONGEST}}}?{re.escape(one.closes)}" for one in MARKS)
-)
+_OPENS = re.compile("|".join(re.escape(one.opens) for one in MARKS))
+_BY_OPENING = {one.opens: one for one in MARKS}
 #: Code that puts nothing: conditions, repetitions, and what they end with.
 _SILENT = re.compile(r"\{\{[{~]?\s*(?:[#/^!>]|else\b|end\b|if\b|range\b|with\b)")
 _WORDS = re.compile(r"[\w.\- ]*\w")
@@ -58,13 +57,21 @@ class Code(NamedTuple):
 
 def codes_in(text: str) -> Sequence[Code]:
     """All code of a text, in its order."""
-    found = []
-    for match in _CODE.finditer(text):
-        mark = next(one for one in MARKS if match[0].startswith(one.opens))
-        silent = not mark.put or _SILENT.match(match[0])
-        inside = match[0][len(mark.opens) : -len(mark.closes)]
+    found: list[Code] = []
+    at = 0
+    while (opened := _OPENS.search(text, at)) is not None:
+        mark = _BY_OPENING[opened[0]]
+        at = opened.end()
+        end = text.find(mark.closes, at + 1, at + _LONGEST)
+        inside = text[at:end]
+        if end < 0 or not re.fullmatch(f"{mark.inside}+", inside):
+            at = opened.start() + 1
+            continue
+        at = end + len(mark.closes)
+        silent = not mark.put or _SILENT.match(text, opened.start())
         words = _WORDS.search(inside)
-        found.append(Code(match.start(), match.end(), "" if silent else (words[0].strip()[:24] if words else "…")))
+        said = "" if silent else (words[0].strip()[:24] if words else "…")
+        found.append(Code(opened.start(), at, said))
     return found
 
 

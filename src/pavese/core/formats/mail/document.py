@@ -156,11 +156,11 @@ class Mail:
         said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
         for number, place in enumerate(self._written.places):
             color = color_of(number, place)
-            if color is None:
+            if color is None or color == place.paint.rgb:
                 continue
             if place.implied is None:
                 yield place.start, place.end, place.rewritten(color)
-            elif color != place.paint.rgb:
+            else:
                 element = place.implied.element
                 said[-1 if element is None else element.index].append((place, color))
         for on_one in said.values():

@@ -110,11 +110,14 @@ def scan(text: str, start: int = 0, end: int | None = None, condition: str | Non
             elif _OPEN_END.fullmatch(text, sign + 2, at - 1):
                 yield End(Side.OPEN_END, sign, at)
         else:
-            tag = _tag(text, sign, end, condition)
-            if tag is None:
+            if _NAME.match(text, sign + 1 + text.startswith("/", sign + 1), end) is None:
                 yield Words(sign, sign + 1, condition)
                 at = sign + 1
                 continue
+            tag = _tag(text, sign, end, condition)
+            if tag is None:
+                # A tag that does not end takes all the rest with it, as in browsers.
+                return
             yield tag
             at = tag.end if tag.content is None else tag.content
 
@@ -146,8 +149,7 @@ def _comment(text: str, start: int, end: int) -> Generator[Piece, None, int]:
 def _tag(text: str, start: int, end: int, condition: str | None) -> Tag | None:
     closes = text.startswith("</", start)
     named = _NAME.match(text, start + 1 + closes, end)
-    if named is None:
-        return None
+    assert named is not None
     attributes: dict[str, Attribute] = {}
     at = named.end()
     while True:

@@ -42,9 +42,12 @@ class MailText:
     def edited(self, edits: Iterable[tuple[int, int, str]]) -> bytes:
         """The bytes with the text from one character to another in the place of what stood there."""
         coded = "latin-1" if self._size == 1 else self.charset
-        return splice(
-            self.data, (Edit(start * self._size, end * self._size, new.encode(coded)) for start, end, new in edits)
-        )
+
+        def bytes_of(edit: tuple[int, int, str]) -> Edit:
+            start, end, new = edit
+            return Edit(start * self._size, end * self._size, new.encode(coded, "xmlcharrefreplace"))
+
+        return splice(self.data, map(bytes_of, edits))
 
     def meant(self, data: bytes) -> str:
         """What such bytes mean to a reader."""

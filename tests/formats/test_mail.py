@@ -1,0 +1,222 @@
+"""Mails: where color stands in them and where it does not, and what is written back."""
+
+from __future__ import annotations
+
+import re
+from contextlib import suppress
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from pavese.core import limits
+from pavese.core.color.parse import parse_color
+from pavese.core.color.srgb import Rgb
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.mail.code import MARKS, codes_in
+from pavese.core.formats.mail.document import DARK, DESKTOP, OPENED, PHONE, Mail, read_mail
+from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
+from pavese.demo.mail import LOGO, mail_files
+from tests.formats.mails import mails
+
+BLUE = parse_color("#102030").rgb
+
+
+def mail(text: str) -> Mail:
+    return read_mail("m.html", text.encode())
+
+
+def found(text: str) -> list[tuple[str, str]]:
+    """The paints that are written in a text, each with its kind; not those that nothing names."""
+    return [(place.written, place.kind.value) for place in mail(text)._written.places if place.implied is None]
+
+
+def meant(text: str) -> dict[str, str]:
+    """The colors that nothing names, by kind."""
+    return {place.kind.value: place.paint.key for place in mail(text)._written.places if place.implied}
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        # Both manners of one tag, in any case, with and without quotes and sign.
+        ("<td bgcolor=\"#414141\" style='background:#414141'>x", [("#414141", "ground"), ("#414141", "ground")]),
+        ("<TABLE BGCOLOR=FfFfFf><tr><td>x", [("FfFfFf", "ground")]),
+        ("<font color='red'>x</font>", [("red", "text")]),
+        ("<body text=black link=#00f vlink='navy' bgcolor=white>x", [
+            ("black", "text"), ("#00f", "link"), ("navy", "link"), ("white", "ground")]),
+        ("<p style='border:1px solid #ddd !important;background:url(a.png) #eee no-repeat'>x", [
+            ("#ddd", "stroke"), ("#eee", "ground")]),
+        ("<div style='background:linear-gradient(#111,#222 50%);box-shadow:0 0 2px rgba(0,0,0,.3)'>x", [
+            ("#111", "ground"), ("#222", "ground"), ("rgba(0,0,0,.3)", "shadow")]),
+        # An empty comment ends at once; what follows is read, and what is a comment is not.
+        ("<!--[if !mso]><!--><a style='background:#c41e3a'>Book</a><!--<![endif]-->", [("#c41e3a", "button")]),
+        ("<!--><b style='color:#123'>x</b><!-- #456 <i style='color:#789'> -->", [("#123", "text")]),
+        ("<!--[if gte mso 9]><v:rect fillcolor='#abc' strokecolor=#def><![endif]--><p>x", [
+            ("#abc", "ground"), ("#def", "stroke")]),
+        ("<![if !mso]><p style='color:#123'>x</p><![endif]>", [("#123", "text")]),
+        # Words, links, ids, notes, scripts, and code are no paint.
+        ("<a id='#ff0000' href='?c=#ff0000' style='color:#123'>Red shoes vip #1 navy</a>", [("#123", "link")]),
+        ("<style>/* #123456 */ #fade { color: #010203 } .x{content:'#445566'}</style><p>x", [("#010203", "text")]),
+        ("<script>var a='#123456'</script><title>#654321</title><p style='color:#111'>x", [("#111", "text")]),
+        ("{% set c = '#222222' %}<p style='color: {{ c }};background:#fafafa'>x", [("#fafafa", "ground")]),
+        ("<p {{#if a > b}}style='color:#111'{{/if}}>x</p><% if (a > \"b\") { %><i style='color:#222'>", [
+            ("#111", "text"), ("#222", "text")]),
+        ("<p title='a > b' style=color:#123>don't</p><p title=don't style='color:#456'>x", [
+            ("#123", "text"), ("#456", "text")]),
+        # What is transparent or inherited says no color.
+        ("<p style='color:inherit;background:transparent;border-color:currentColor'>x", []),
+        # A button is what has a ground and holds a link alone; a band round it is none.
+        ("<div style='background:#fff'><a style='background:#c00;color:#fff' href=u>Go</a></div>", [
+            ("#fff", "ground"), ("#c00", "button"), ("#fff", "label")]),
+        ("<table><tr><td bgcolor=#c00><a href=u style='color:#fff'>Go</a></td></tr></table>", [
+            ("#c00", "button"), ("#fff", "label")]),
+        ("<td bgcolor=#333 style='color:#ccc'>Write to <a href=u style='color:#9cf'>us</a>", [
+            ("#333", "ground"), ("#ccc", "text"), ("#9cf", "link")]),
+        ("<style>.b{background:#c00;color:#fff}.b:hover{background:#900}</style><a class=b href=u>Go</a>", [
+            ("#c00", "button"), ("#fff", "label"), ("#900", "button")]),
+        ("<style>:root{--alarm:#d00}.t{border-top:6px solid var(--alarm)}</style><div class=t>x", [("#d00", "stroke")]),
+    ],
+)  # fmt: skip
+def test_where_color_stands(text: str, expected: list[tuple[str, str]]) -> None:
+    assert found(text) == expected
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        ("<p>x</p>", {"ground": "#ffffff", "text": "#000000"}),
+        ("<p>x <a href=u>y</a></p>", {"ground": "#ffffff", "text": "#000000", "link": "#0000ee"}),
+        ("<body bgcolor=#eee text=#111>x <a href=u>y</a>", {"link": "#0000ee"}),
+        ("<html style='background:#eee'><body style='color:#111'>x", {}),
+        ("<style>body{color:#111;background:#eee}a{color:#07c}</style><body>x <a href=u>y</a>", {}),
+        ("<style>@media (max-width:600px){body{color:#111}}</style><body bgcolor=#eee>x", {"text": "#000000"}),
+        ("<body bgcolor=#eee><div style='color:#111'>x</div><a href=u><span style='color:#07c'>y</span></a>", {}),
+    ],
+)
+def test_colors_that_nothing_names_are_known(text: str, expected: dict[str, str]) -> None:
+    assert meant(text) == expected
+
+
+def test_what_nothing_names_is_said_once_where_inheritance_begins() -> None:
+    to = dict.fromkeys(mail("<p>x <a href=u>y</a></p><p>z</p>").inventory().paints, BLUE)
+    said = "background-color:#102030;color:#102030"
+    assert mail("<p>x <a href=u>y</a></p><p>z</p>").write(to) == (
+        b'<body link="#102030" style="' + said.encode() + b'"><p>x <a href=u>y</a></p><p>z</p>'
+    )
+    assert mail("<td>x</td>").write(to) == f'<td style="{said}">x</td>'.encode()
+    assert mail("<body style='margin:0'>x").write(to) == f"<body style='margin:0;{said}'>x".encode()
+    assert mail("<html><body style=>x").write(to) == f'<html><body style="{said}" style=>x'.encode()
+
+
+@settings(max_examples=150)
+@given(mails(), st.data())
+def test_nothing_moves_but_colors(data: bytes, draw: st.DataObject) -> None:
+    """Code, comments, words, links: every byte but those of the colors stands where it stood."""
+    document = read_mail("m.html", data)
+    places = [place for place in document._written.places if place.implied is None]
+    size = 2 if data[:2] in (b"\xff\xfe", b"\xfe\xff") else 1
+    written = document.write({place.paint: BLUE for place in places})
+    at = behind = 0
+    for place in places:
+        same = place.start * size - at
+        assert written[behind : behind + same] == data[at : place.start * size]
+        new = place.rewritten(BLUE) if place.paint.rgb != BLUE else place.written
+        at, behind = place.end * size, behind + same + len(new) * size
+    said = [place for place in document._written.places if place.implied]
+    assert said or written[behind:] == data[at:]
+    for code in codes_in(document._text.text):
+        assert document._text.text[code.start : code.end].encode("latin-1", "ignore") in written.replace(b"\0", b"")
+
+
+@given(st.sampled_from(MARKS), st.text("abc .", min_size=1, max_size=9))
+def test_every_kind_of_code_is_cut_out(mark: object, inside: str) -> None:
+    code = f"{mark.opens}{inside}{mark.closes}"  # type: ignore[attr-defined]
+    text = f'<p style="color:#123456;width:{code}">{code}<b style="color:#654321">x</b></p>'
+    assert [written for written, _ in found(text)] == ["#123456", "#654321"]
+    document = mail(text)
+    assert document.write(dict.fromkeys(document.inventory().paints, BLUE)).count(code.encode()) == 2
+    assert code.encode() not in document.preview({}).content
+
+
+def test_colors_in_code_are_told_and_stay() -> None:
+    document = mail("{% set accent = '#7B3FF2' %}<p style='color:{{ accent }}'>x</p>")
+    assert document.inventory().remarks == ("Its template code names #7B3FF2, which stays as it is.",)
+    assert b"#7B3FF2" in document.write(dict.fromkeys(document.inventory().paints, BLUE))
+
+
+def test_the_looks_of_the_demo_mails() -> None:
+    looks = {name: read_mail(name, data).looks for name, data in mail_files().items()}
+    assert looks["delay.html"] == (DESKTOP, PHONE, DARK)
+    assert looks["departures.html"] == (DESKTOP, PHONE, OPENED)
+    assert looks["reply.html"] == (DESKTOP, PHONE)
+
+
+def test_conditional_parts_are_opened_and_others_closed_in_their_look() -> None:
+    document = read_mail("departures.html", mail_files()["departures.html"])
+    plain, opened = (document.preview({}, look=look).content.decode() for look in (DESKTOP, OPENED))
+    assert "background-color:#E67E22;color:#FFFFFF" in plain
+    assert "background-color:#E67E22;color:#FFFFFF" not in opened
+    assert "<!--[if mso]><v:roundrect" in plain
+    assert "<!--[if mso]" not in opened
+    # The fill of a shape is shown as it becomes.
+    orange = parse_color("#e67e22")
+    changed = document.preview({orange: BLUE}, look=OPENED).content.decode()
+    assert re.search(r"<v:roundrect [^>]*background-color:#102030", changed, re.IGNORECASE)
+
+
+def test_pictures_that_lie_beside_it_are_put_in() -> None:
+    data = mail_files()["departures.html"]
+    assert read_mail("m.html", data).refers == (LOGO,)
+    document = read_mail("m.html", data, {LOGO: b"\x89PNG"})
+    assert b'src="data:image/png;base64,iVBORw=="' in document.preview({}).content
+    assert b"data:image" not in document.write({})
+    assert document.inventory().remarks == ()
+
+
+def test_a_part_by_kind_goes_its_own_way() -> None:
+    document = mail("<td bgcolor=#fff style='color:#000'>x <a href=u style='background:#000;color:#fff'>Go</a>")
+    white = parse_color("#fff")
+    to = Recoloring({}, {(white, Kind.GROUND): BLUE, (white, Kind.LABEL): Rgb(1, 2, 3)})
+    assert document.write(to) == (
+        b"<td bgcolor=#102030 style='color:#000'>x <a href=u style='background:#000;color:#010203'>Go</a>"
+    )
+
+
+@pytest.mark.parametrize(
+    ("data", "reason"),
+    [
+        (b"", "empty"),
+        (b"just words, and a < b", "no tag"),
+        (b"a { color: #123 }", "no tag"),
+        (b"<p>\0</p>", "no text"),
+        (b"\xff\xfe<\0p\0>", "middle of a character"),
+        (b"<div>" * (limits.ELEMENT_DEPTH + 1), "nested"),
+        (b"<br>" * (limits.ELEMENTS + 1), "more elements"),
+        (b"<style>" + b"a{color:#123}" * 200_000 + b"</style><p>x", "style is longer"),
+        (b"<style>" + b"a>b{color:#123}.x b{color:red}" * 9 + b"x" * 9 + b"{" * 60 + b"</style><p>x", "nested"),
+    ],
+)
+def test_what_is_no_mail_is_refused(data: bytes, reason: str) -> None:
+    with pytest.raises(RefusedFileError, match=reason):
+        read_mail("m.html", data)
+
+
+@pytest.mark.parametrize(
+    "data",
+    [
+        b"<!--" * 20_000,
+        b"<a href='" * 20_000,
+        b"{{" * 50_000 + b"<p>",
+        b"<p " + b"a=b " * 50_000 + b">",
+        b"<table>" + b"<tr><td bgcolor=#123456>x" * 50_000,
+        b"<!--[if mso]>" * 20_000 + b"<p>",
+        b"<p>" + b"<!--[if !mso]><!-->" * 20_000,
+    ],
+)  # fmt: skip
+def test_hostile_mails_are_read_or_refused_in_no_time(data: bytes) -> None:
+    with suppress(RefusedFileError):
+        document = read_mail("m.html", data)
+        assert document.write({}) == data
+        assert document.preview({}).content

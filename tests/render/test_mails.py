@@ -1,0 +1,157 @@
+"""Mails as an engine shows them: which text stands on which ground, and that all read in what is handed over."""
+
+from __future__ import annotations
+
+from functools import cache
+
+import pytest
+
+from pavese.core.color.contrast import TEXT, WHITE, contrast_ratio
+from pavese.core.errors import InvalidPlanError
+from pavese.core.formats.document import Look
+from pavese.core.formats.mail.document import DARK, DESKTOP, OPENED, Mail, read_mail
+from pavese.core.kit.kit import Kit
+from pavese.core.kit.token import parse_token
+from pavese.core.recolor.assign import assign
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import SetPaints, summarize
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.quiet import Pressed, light_and_dark, quiet
+from pavese.core.recolor.reading import readings
+from pavese.core.recolor.texts import TextRun
+from pavese.demo.load import demo_kit
+from pavese.demo.mail import mail_files
+from pavese.render import browser
+from pavese.render.draw import draw, pixels_of
+from pavese.render.marked import texts_marked
+
+FILES = {
+    **mail_files(),
+    "grounds.html": b"<body bgcolor=#eee><div style='background:#123;color:#fff'>a <a href=u>b</a></div>"
+    b"<div style='background-image:url(x.png);color:#000'>c</div><p style='opacity:.5;color:#123'>d</p>"
+    b"<div style='max-height:0;overflow:hidden'>unseen</div>"
+    b"<style>@media (max-width:500px){p{color:#a00!important}}</style>",
+}
+
+
+def mail(name: str) -> Mail:
+    return read_mail(name, FILES[name])
+
+
+@cache
+def texts(name: str, look: Look = DESKTOP) -> tuple[TextRun, ...]:
+    return texts_marked(mail(name), look)
+
+
+def told(name: str, look: Look = DESKTOP) -> dict[str, tuple[str, str | None]]:
+    return {run.text.text: (run.text.ink.key, run.ground.key if run.ground else None) for run in texts(name, look)}
+
+
+def test_inks_and_grounds_come_through_rules_inheritance_and_what_nothing_names() -> None:
+    assert told("grounds.html") == {
+        "a": ("#ffffff", "#112233"),
+        "b": ("#0000ee", "#112233"),
+        "c": ("#000000", None),
+        "d": ("#112233", "#eeeeee"),
+    }
+    [veiled] = [run.text for run in texts("grounds.html") if run.text.text == "d"]
+    assert veiled.opacity == 0.5
+    assert told("grounds.html", Look("phone", "", 375))["d"] == ("#aa0000", "#eeeeee")
+    assert told("reply.html")["the new timetable here"] == ("#0000ee", "#ffffff")
+
+
+def test_the_dark_and_the_conditional_look_have_texts_of_their_own() -> None:
+    assert told("delay.html")["15:10"] == ("#d7263d", "#ffffff")
+    assert told("delay.html", DARK)["15:10"] == ("#ff7a85", "#18222b")
+    opened = [run for run in texts("departures.html", OPENED) if run.text.text == "Book a crossing"]
+    assert [(run.text.ink.key, run.ground and run.ground.key) for run in opened] == [("#ffffff", "#e67e22")]
+
+
+@cache
+def _set() -> tuple[SetPaints, Kit]:
+    found = []
+    for name in mail_files():
+        document = mail(name)
+        runs = tuple(dict.fromkeys(run for look in document.looks for run in texts(name, look)))
+        found.append((document.inventory(), runs))
+    paints = summarize([one for one, _ in found], [Measured(texts=runs) for _, runs in found], list(mail_files()))
+    return paints, demo_kit()
+
+
+def _read_again(name: str, changes: Changes) -> list[tuple[TextRun, float, float]]:
+    """Every text of what is handed over, opened anew, with its ratio and that which it needs."""
+    written = read_mail(name, mail(name).write(changes))
+    runs = (run for look in written.looks for run in texts_marked(written, look))
+    return [(one.run, one.after, one.needed) for one in readings(runs, Changes(), WHITE)]
+
+
+@pytest.mark.parametrize("pressed", Pressed)
+@pytest.mark.parametrize("dark", [False, True])
+def test_one_ground_and_one_ink_reads_in_every_look_of_what_is_handed_over(pressed: Pressed, dark: bool) -> None:
+    paints, kit = _set()
+    pair = list(light_and_dark(kit))[dark]
+    all_in = quiet(kit, pair.ground, pair.ink, pressed)
+    plan = assign(paints, kit, Plan().with_rules(all_in.rules, kit))
+    wanted = {kit.resolve(parse_token(token)) for token in all_in.rules.values()}
+    for name in mail_files():
+        changes = plan.changes(kit, name)
+        again = _read_again(name, changes)
+        assert all(ratio >= needed for _, ratio, needed in again), name
+        assert {run.text.ink.rgb for run, _, _ in again} <= wanted
+        # Nothing of the old colors is left, but for the veil of a shadow, which goes with the rest of the plan.
+        left = {site.paint.rgb for site in read_mail(name, mail(name).write(changes)).sites()}
+        assert left <= wanted | {color for _, color in kit.tokens()}
+
+
+def test_faithful_keeps_the_level_of_every_text_that_read() -> None:
+    paints, kit = _set()
+    plan = assign(paints, kit)
+    for name in mail_files():
+        runs = [run for look in mail(name).looks for run in texts(name, look)]
+        for one in readings(runs, plan.changes(kit, name), WHITE):
+            assert one.after >= one.needed or one.before < one.needed, (name, one.run)
+
+
+def test_a_pair_that_does_not_read_is_refused() -> None:
+    kit = demo_kit()
+    with pytest.raises(InvalidPlanError, match="does not read"):
+        quiet(kit, parse_token("fog.base"), parse_token("lamp.base"), Pressed.INK)
+    for ground, ink in (("fog.base", "hull.base"), ("hull.base", "fog.base"), ("deep-water.base", "fog.base")):
+        for pressed in Pressed:
+            made = quiet(kit, parse_token(ground), parse_token(ink), pressed)
+            assert contrast_ratio(kit.resolve(made.label), kit.resolve(made.button)) >= TEXT
+
+
+def test_pictures_of_a_mail_are_as_wide_as_asked_and_small_ones_show_its_head() -> None:
+    preview = mail("departures.html").preview({})
+    whole, small = pixels_of(draw(preview, 900)), pixels_of(draw(preview, 160))
+    assert whole.shape[1] == 900
+    assert small.shape[:2] == (round(min(whole.shape[0], 900 * 1.25) * 160 / 900), 160)
+    assert (whole[5, 5, :3] == (0xE9, 0xEE, 0xF2)).all()
+    long = read_mail("m.html", b"<p>x</p>" * 200).preview({})
+    assert pixels_of(draw(long, 160)).shape[:2] == (200, 160)
+
+
+@pytest.mark.parametrize(
+    "page",
+    [
+        b'<meta http-equiv="refresh" content="0;url=http://tarnmoor.example/"><p style="color:#123">x',
+        b"<base href='http://tarnmoor.example/'><img src=a.png><link rel=stylesheet href=b.css><p>x",
+        b"<p>x</p><script>document.body.innerHTML = '<p>run</p>'</script><iframe src='http://tarnmoor.example'></iframe>",
+        b"<form action='http://tarnmoor.example'><input autofocus><p>x</p></form>",
+        b"<style>" + b":has(:has(*)) *{color:#123}" * 200 + b"</style><p>x",
+    ],
+)
+def test_nothing_runs_and_nothing_is_fetched(page: bytes) -> None:
+    document = read_mail("m.html", page)
+    assert [run.text.text for run in texts_marked(document)] == ["x"]
+    assert pixels_of(draw(document.preview({}), 300)).shape[1] == 300
+
+
+def test_a_page_that_takes_too_much_is_told_and_the_next_one_is_shown() -> None:
+    huge = b"<table>" + b"<tr>" + b"<td bgcolor=#123456>x</td>" * 6 + b"</tr>" * 8000
+    asked = browser.Asked(huge, 900, dark=False, picture=True, texts=True)
+    shown = browser.show(asked)
+    assert shown.png
+    assert browser.show(browser.Asked(b"<p>x", 300, dark=False, texts=True)).texts
