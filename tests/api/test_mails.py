@@ -1,0 +1,126 @@
+"""Sets of mails: told by what comes, worked by one ground and one ink, and handed over with nothing else moved."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from pavese.core.color.parse import parse_color
+from pavese.core.formats.mail.document import read_mail
+from pavese.demo.mail import mail_files
+from tests.api.test_sets import drop, files_of, kit, start
+
+Json = Any
+__all__ = ["kit"]
+RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
+MAILS = mail_files()
+
+
+@pytest.fixture
+def mails(client: TestClient, kit: Json) -> Json:
+    return start(client, kit, *MAILS.items())
+
+
+def put(client: TestClient, mails: Json, **body: Any) -> Any:
+    return client.put(f"/api/sets/{mails['id']}/ground-and-ink", json=body)
+
+
+def written(client: TestClient, mails: Json) -> dict[str, bytes]:
+    return {
+        file["name"]: client.get(f"/api/assets/{file['id']}/file", params={"of": mails["id"]}).content
+        for file in files_of(client, mails["id"])
+    }
+
+
+def test_an_empty_set_becomes_one_for_mails_and_others_do_not_take_them(client: TestClient, kit: Json) -> None:
+    mails = start(client, kit, ("delay.html", MAILS["delay.html"]))
+    assert mails["channel"] == "email"
+    icons = start(client, kit, ("a.svg", RED))
+    [refused] = drop(client, icons["id"], ("demo.html", MAILS["delay.html"]))["refused"]
+    assert refused["name"] == "demo.html"
+    assert "channel email" in refused["reason"]
+    # A package of drawings with a page about them is one of drawings.
+    package = start(client, kit, ("a.svg", RED), ("b.svg", RED), ("index.html", MAILS["delay.html"]))
+    assert (package["channel"], package["files"]) == ("icons", 2)
+
+
+def test_mails_are_told_with_their_texts_and_looks(client: TestClient, kit: Json, mails: Json) -> None:
+    assert mails["reading"]["texts"] > 40
+    assert mails["reading"]["read"] + mails["reading"]["unknown"] <= mails["reading"]["texts"]
+    file = next(one for one in files_of(client, mails["id"]) if one["name"] == "delay.html")
+    view = client.get(f"/api/sets/{mails['id']}/files/{file['id']}").json()
+    assert [(look["key"], look["width"], look["dark"]) for look in view["looks"]] == [
+        ("desktop", 900, False),
+        ("phone", 375, False),
+        ("dark", 900, True),
+    ]
+    assert any(text["text"] == "15:10" for text in view["texts"])
+    picture = f"/api/assets/{file['id']}/picture.png"
+    seen = {
+        look: client.get(picture, params={"size": 500, "of": mails["id"], "look": look}).content
+        for look in ("desktop", "phone", "dark")
+    }
+    assert len(set(seen.values())) == 3
+    assert start(client, kit, ("a.svg", RED))["reading"] is None
+
+
+def test_whole_results_stand_beside_the_plan_and_one_is_taken(client: TestClient, mails: Json) -> None:
+    path = f"/api/sets/{mails['id']}/alternatives"
+    first, light, dark = client.get(path).json()["alternatives"][:3]
+    assert first["title"] == "faithful"
+    assert light["title"] == "one ground, one ink: Hull on Fog"
+    assert dark["title"] == "one ground, one ink: Fog on Hull"
+    assert light["lost"] == dark["lost"] == 0
+    taken = client.post(f"{path}/1").json()
+    assert taken["reading"]["lost"] == 0
+    assert taken["reading"]["read"] == taken["reading"]["texts"] - taken["reading"]["unknown"]
+    assert taken["rules"]["ground"] == "fog.base"
+    assert client.get(path).json()["alternatives"][1]["title"] == "faithful"
+    assert client.post(f"/api/sets/{mails['id']}/undo").json()["rules"] == {}
+
+
+def test_a_ground_and_an_ink_for_all_reach_the_files_and_nothing_else_moves(client: TestClient, mails: Json) -> None:
+    offered = client.get(f"/api/sets/{mails['id']}/grounds-and-inks").json()
+    assert offered["now"] is None
+    assert all(float(pair["ratio"]) >= 4.5 for pair in offered["pairs"])
+    toned = put(client, mails, ground="deep-water.base", ink="fog.base", pressed="tone on tone").json()
+    assert toned["history"]["undo"] == "All in Fog on Deep water, tone on tone"
+    now = client.get(f"/api/sets/{mails['id']}/grounds-and-inks").json()["now"]
+    assert now == {
+        "ground": "deep-water.base",
+        "ink": "fog.base",
+        "title": "Fog on Deep water",
+        "pressed": "tone on tone",
+    }
+    ground = parse_color("#0b5e6b").rgb
+    for name, data in written(client, mails).items():
+        document = read_mail(name, data)
+        grounds = {site.paint.rgb for site in document.sites() if site.kind == "ground"}
+        assert grounds == {ground}, name
+        assert b"{{" not in MAILS[name] or data.count(b"{{") == MAILS[name].count(b"{{")
+    assert put(client, mails, ground="fog.base", ink="lamp.base").status_code == 422
+    assert put(client, mails, ground="fog.base", ink="gone.base").status_code == 422
+    assert put(client, mails).json()["rules"] == {}
+
+
+def test_a_choice_by_hand_stays_when_all_get_a_ground(client: TestClient, mails: Json) -> None:
+    path = f"/api/sets/{mails['id']}"
+    client.post(f"{path}/aim", json={"paints": ["#f5c469"], "target": "lamp.base"})
+    put(client, mails, ground="fog.base", ink="hull.base", pressed="same ink")
+    assert b"#EFB23A" in written(client, mails)["departures.html"]
+
+
+def test_what_is_no_mail_is_refused_and_the_rest_is_taken(client: TestClient, kit: Json) -> None:
+    made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Mails", "channel": "email"}).json()
+    drops = [
+        ("empty.html", b""),
+        ("words.html", b"no tag at all"),
+        ("zero.html", b"<p>\0</p>"),
+        ("deep.html", b"<div>" * 600),
+        ("good.html", MAILS["season.html"]),
+    ]
+    answer = drop(client, made["id"], *drops)
+    assert answer["set"]["files"] == 1
+    assert [one["name"] for one in answer["refused"]] == ["empty.html", "words.html", "zero.html", "deep.html"]

@@ -1,0 +1,71 @@
+"""Mails through the real interface: dropped, seen as whole results, worked by one ground and one ink, handed over."""
+
+from __future__ import annotations
+
+import re
+import zipfile
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from pavese.demo.mail import LOGO, mail_files, mail_logo
+from tests.browser.test_walk import stage, start_kit, write
+
+
+def test_from_dropped_mails_to_a_package_in_one_ground_and_one_ink(page: Page, tmp_path: Path) -> None:
+    start_kit(page, "Tarnmoor by mail")
+    stage(page, "Apply")
+    expect(page.locator("main")).to_contain_text("mails in HTML")
+    (tmp_path / "images").mkdir()
+    dropped = write(tmp_path, {**mail_files(), LOGO: mail_logo()})
+    packed = tmp_path / "mails.zip"
+    with zipfile.ZipFile(packed, "w") as archive:
+        for path in dropped:
+            archive.write(path, Path(path).relative_to(tmp_path))
+    page.get_by_test_id("files").set_input_files(str(packed))
+    # Whole results stand side by side by themselves, and one press takes one.
+    plans = page.get_by_role("dialog", name="Other plans")
+    quiet = plans.get_by_role("listitem", name=re.compile("^one ground, one ink")).first
+    expect(quiet).to_contain_text("every text reads as well as before")
+    quiet.get_by_role("button", name="Take this plan").click()
+    expect(plans).to_be_hidden()
+    plan = page.get_by_role("region", name="Plan")
+    expect(plan.get_by_label("Ground and ink of all")).to_have_count(1)
+    expect(plan.get_by_role("status").first).to_contain_text(re.compile(r"^(\d+) of (\d+) kinds of text read"))
+    # Buttons in another manner, from the keyboard.
+    buttons = plan.get_by_label("Buttons")
+    buttons.focus()
+    page.keyboard.press("Enter")
+    page.get_by_role("option", name=re.compile("tone on tone")).click()
+    expect(page.get_by_role("contentinfo")).to_contain_text("tone on tone")
+    # Seen as its readers do.
+    page.get_by_role("button", name="delay.html: look closer").click()
+    look = page.get_by_role("dialog", name="delay.html")
+    expect(look.get_by_alt_text("delay.html after on a phone")).to_be_visible()
+    wide = look.get_by_alt_text("delay.html after", exact=True)
+    by_day = wide.get_attribute("src") or ""
+    look.get_by_text("in dark mode").click()
+    expect(wide).not_to_have_attribute("src", by_day)
+    expect(look.get_by_label("Texts on their grounds")).to_contain_text("15:10")
+    look.get_by_role("button", name="Close").click()
+    stage(page, "Hand over")
+    with page.expect_download() as started:
+        page.get_by_role("link", name="Download the package").click()
+    with zipfile.ZipFile(started.value.path()) as handed:
+        assert handed.read(LOGO) == mail_logo()
+        reply = handed.read("reply.html")
+        departures = handed.read("departures.html")
+    assert reply.startswith(b"<body link=")
+    assert reply.count(b"{{ guest.first_name }}") == 1
+    assert departures.count(b"<!--[if mso]>") == mail_files()["departures.html"].count(b"<!--[if mso]>")
+    assert b"#F5C469" not in departures
+
+
+def test_a_page_among_drawings_is_told_and_left_out(page: Page, tmp_path: Path) -> None:
+    start_kit(page, "Tarnmoor mixed")
+    stage(page, "Apply")
+    square = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
+    dropped = write(tmp_path, {"a.svg": square, "b.svg": square, "demo.html": mail_files()["reply.html"]})
+    page.get_by_test_id("files").set_input_files(dropped)
+    expect(page.locator("main")).to_contain_text("taken in sets of the channel email")
+    expect(page.get_by_role("button", name="a.svg: look closer")).to_be_visible()
