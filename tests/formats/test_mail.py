@@ -103,9 +103,10 @@ def test_what_nothing_names_is_said_once_where_inheritance_begins() -> None:
     to = dict.fromkeys(mail("<p>x <a href=u>y</a></p><p>z</p>").inventory().paints, BLUE)
     said = "background-color:#102030;color:#102030"
     assert mail("<p>x <a href=u>y</a></p><p>z</p>").write(to) == (
-        b'<body link="#102030" style="' + said.encode() + b'"><p>x <a href=u>y</a></p><p>z</p>'
+        b'<body link="#102030" vlink="#102030" style="' + said.encode() + b'"><p>x <a href=u>y</a></p><p>z</p>'
     )
-    assert mail("<td>x</td>").write(to) == f'<td style="{said}">x</td>'.encode()
+    assert mail("<div>x</div>").write(to) == f'<div style="{said}">x</div>'.encode()
+    assert mail("<span>x</span>").write(to) == f'<body style="{said}"><span>x</span>'.encode()
     assert mail("<body style='margin:0'>x").write(to) == f"<body style='margin:0;{said}'>x".encode()
     assert mail("<html><body style=>x").write(to) == f'<html><body style="{said}" style=>x'.encode()
 
@@ -176,11 +177,11 @@ def test_pictures_that_lie_beside_it_are_put_in() -> None:
 
 
 def test_a_part_by_kind_goes_its_own_way() -> None:
-    document = mail("<td bgcolor=#fff style='color:#000'>x <a href=u style='background:#000;color:#fff'>Go</a>")
+    document = mail("<body bgcolor=#fff style='color:#000'>x <a href=u style='background:#000;color:#fff'>Go</a>")
     white = parse_color("#fff")
     to = Recoloring({}, {(white, Kind.GROUND): BLUE, (white, Kind.LABEL): Rgb(1, 2, 3)})
     assert document.write(to) == (
-        b"<td bgcolor=#102030 style='color:#000'>x <a href=u style='background:#000;color:#010203'>Go</a>"
+        b"<body bgcolor=#102030 style='color:#000'>x <a href=u style='background:#000;color:#010203'>Go</a>"
     )
 
 

@@ -55,15 +55,20 @@ _TEXTS = """
   const found = new Map()
   const clear = color => color === 'transparent' || /^rgba\\(.*,\\s*0\\)$/.test(color)
   const walker = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT)
-  const behind = new Map()
-  const groundsOf = element => {
-    if (behind.has(element)) return behind.get(element)
+  // Of an element of a line nothing is painted behind the blocks in it; of one without a box nothing at all.
+  const behind = [new Map(), new Map()]
+  const groundsOf = (element, fromBlock) => {
+    const known = behind[Number(fromBlock)]
+    if (known.has(element)) return known.get(element)
     const style = getComputedStyle(element)
-    const outer = element.parentElement ? groundsOf(element.parentElement) : []
+    const inLine = style.display === 'inline'
+    const outer = element.parentElement ? groundsOf(element.parentElement, fromBlock || !inLine) : []
     let grounds = outer
-    if (style.backgroundImage !== 'none') grounds = [null, ...outer]
-    else if (!clear(style.backgroundColor)) grounds = [style.backgroundColor, ...outer].slice(0, 8)
-    behind.set(element, grounds)
+    if (style.display !== 'contents' && !(inLine && fromBlock)) {
+      if (style.backgroundImage !== 'none') grounds = [null, ...outer]
+      else if (!clear(style.backgroundColor)) grounds = [style.backgroundColor, ...outer].slice(0, 8)
+    }
+    known.set(element, grounds)
     return grounds
   }
   const veilOf = element => {
@@ -93,7 +98,7 @@ _TEXTS = """
       hidden = (room && (room.width < 1 || room.height < 1)) || Number(own.opacity) < 0.05
     }
     if (hidden) continue
-    const grounds = groundsOf(element)
+    const grounds = groundsOf(element, false)
     const bold = Number(style.fontWeight) >= 700
     const key = [ink, grounds.join(), size, bold].join('|')
     if (found.has(key)) continue

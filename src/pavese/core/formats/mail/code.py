@@ -31,6 +31,7 @@ MARKS: tuple[Mark, ...] = (
     Mark("{%", "%}", put=False),
     Mark("{#", "#}", put=False, inside=r"[^\n{}]"),
     Mark("<%=", "%>"),
+    Mark("<%-", "%>"),
     Mark("<%", "%>", put=False),
     Mark("<?", "?>", put=False),
     Mark("[[", "]]", inside=r"[^\[\]<>]"),

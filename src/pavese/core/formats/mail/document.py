@@ -46,6 +46,8 @@ _SHOWN = frozenset(("img", "v:image", "v:imagedata", "v:fill", "table", "td", "t
 _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.IGNORECASE)
 _ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
 _HEX = re.compile(r"#(?:[0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})\b")
+#: A link that leads where code says; one that led to nothing would be shown as one that was visited.
+_LEADS, _SOMEWHERE = re.compile(r"href\s*=\s*[\"']?$", re.IGNORECASE), "http://link.invalid/"
 #: Shapes of VML, which no browser draws any more.
 _SHAPES = frozenset(("v:rect", "v:roundrect", "v:oval", "v:shape"))
 _BLOCKS = frozenset(("center", "div", "p", "h1", "h2", "h3", "table", "tbody", "tr", "td"))
@@ -84,7 +86,7 @@ class Mail:
     ) -> None:
         """Raises UnreadableCssError."""
         self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
-        self._written = written_colors(plain, pieces)
+        self._written = written_colors(plain, pieces, [one.start for one in codes])
         self.looks: tuple[Look, ...] = (
             DESKTOP,
             PHONE,
@@ -197,7 +199,12 @@ class Mail:
             while at is not None and at[1] <= code.start:
                 at = next(inside, None)
             in_tag = at is not None and at[0] <= code.start
-            yield code.start, code.end, _CHIP.format(code.words) if code.words and not in_tag else ""
+            shown = _CHIP.format(code.words) if code.words and not in_tag else ""
+            yield (
+                code.start,
+                code.end,
+                _SOMEWHERE if _LEADS.search(self._plain[max(code.start - 8, 0) : code.start]) else shown,
+            )
 
     def _opened(self, edits: Sequence[_Edit]) -> Iterator[_Edit]:
         """What a program sees that reads conditional parts: hidden ones opened, those not for it gone, shapes of VML

@@ -90,6 +90,8 @@ _PRESSED = {Kind.GROUND: Kind.ACTION, Kind.TEXT: Kind.LABEL}
 CANVAS, INK, LINK = Rgba(255, 255, 255), Rgba(0, 0, 0), Rgba(0, 0, 238)
 #: Rules inside of others hold only now and then.
 _ALWAYS = frozenset(("supports", "layer"))
+#: What fills its width, so that a ground of it lies behind all that is in it.
+_BOXES = frozenset(("table", "div", "center", "section", "main", "article", "p", "blockquote"))
 #: Elements that hold no text that is seen, or are no part of what is.
 _HEAD = frozenset(("html", "head", "title", "meta", "link", "style", "script", "base", "xml", "o:p"))
 
@@ -117,7 +119,7 @@ class Implied(NamedTuple):
     Without an element it is written on a body, which is put before the first tag."""
 
     element: Element | None
-    attribute: str = ""
+    attributes: tuple[str, ...] = ()
     property: str = ""
 
 
@@ -130,9 +132,9 @@ class Written:
     unread: tuple[str, ...]
 
 
-def written_colors(text: str, pieces: Sequence[Piece]) -> Written:
-    """All places of a mail, whose text has blanks where code stood. Raises UnreadableCssError."""
-    reader = _Reader(text, build(text, pieces))
+def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[int] = ()) -> Written:
+    """All places of a mail, whose text has blanks where code stood, at these places. Raises UnreadableCssError."""
+    reader = _Reader(text, build(text, pieces, codes))
     return Written(tuple(sorted(reader.places(), key=lambda one: one.start)), reader.elements, tuple(reader.unread))
 
 
@@ -266,7 +268,7 @@ class _Reader:
         if not first:
             return
         # A part of a mail says it on its outermost element; where there are several, on a body before them.
-        alone: Element | None = first[0] if len(first) == 1 else None
+        alone: Element | None = first[0] if len(first) == 1 and first[0].name in _BOXES else None
         outer = bodies[0] if bodies else alone
         start = min(one.tag.start for one in first)
         if outer is None or not outer.grounded:
@@ -276,7 +278,7 @@ class _Reader:
             yield _meant(INK, Kind.TEXT, Implied(outer, property="color"), start)
         blue = {link.index: link for one in shown if one.words and one.in_link and (link := _bare_link(one))}
         if blue and (outer is None or (outer.name == "body" and "link" not in outer.tag.attributes)):
-            yield _meant(LINK, Kind.LINK, Implied(outer, attribute="link"), start)
+            yield _meant(LINK, Kind.LINK, Implied(outer, ("link", "vlink")), start)
         elif outer is not None and outer.name != "body":
             for link in blue.values():
                 kind = Kind.LABEL if link.in_button else Kind.LINK
@@ -311,7 +313,7 @@ def _meant(paint: Rgba, kind: Kind, implied: Implied, start: int) -> MailPlace:
 def said_on(places: Sequence[tuple[MailPlace, Rgb]]) -> Iterator[tuple[int, str]]:
     """What is inserted where, so that one element says colors which nothing named."""
     implied = [(place.implied, color) for place, color in places if place.implied is not None]
-    attributes = "".join(f' {one.attribute}="{color.hex}"' for one, color in implied if one.attribute)
+    attributes = "".join(f' {name}="{color.hex}"' for one, color in implied for name in one.attributes)
     declared = ";".join(f"{one.property}:{color.hex}" for one, color in implied if one.property)
     place, element = places[0][0], implied[0][0].element
     style = element.tag.attributes.get("style") if element is not None else None

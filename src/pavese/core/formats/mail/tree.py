@@ -6,6 +6,7 @@ Only so much of the tree is built as capacities need: what reads on what is told
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -116,8 +117,9 @@ class Element:
         return alone and self.name in _ROUND_LINKS
 
 
-def build(text: str, pieces: Iterable[Piece]) -> list[Element]:
-    """The elements in their order. Raises UnreadableCssError beyond the bounds."""
+def build(text: str, pieces: Iterable[Piece], codes: Sequence[int] = ()) -> list[Element]:
+    """The elements in their order; code that stands at these places counts as a word. Raises UnreadableCssError beyond
+    the bounds."""
     elements: list[Element] = []
     stack: list[Element] = []
     #: Hidden parts open and close what others must not see: each has a stack of its own.
@@ -125,6 +127,7 @@ def build(text: str, pieces: Iterable[Piece]) -> list[Element]:
     for piece in pieces:
         if isinstance(piece, Words):
             count = len(text[piece.start : piece.end].strip())
+            count += bisect_left(codes, piece.end) - bisect_left(codes, piece.start)
             at = stack if piece.condition is None else hidden.setdefault(piece.condition, list(stack))
             if count and at:
                 at[-1].words += count
