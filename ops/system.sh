@@ -17,16 +17,29 @@ wanted=()
 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null || wanted+=(postgresql)
 command -v chromium >/dev/null || wanted+=(chromium)
 [ -n "${missing_venv:-}" ] && wanted+=("$missing_venv")
-[ ${#wanted[@]} -eq 0 ] && exit 0
+# Faces that are as wide as those which most mails and decks name; without them these are drawn too wide.
+faces=()
+for face in fonts-liberation2 fonts-crosextra-carlito fonts-crosextra-caladea fonts-noto-color-emoji; do
+  dpkg -s "$face" >/dev/null 2>&1 || faces+=("$face")
+done
+[ ${#wanted[@]} -eq 0 ] && [ ${#faces[@]} -eq 0 ] && exit 0
 
 if [ "$(id -u)" -ne 0 ] || ! command -v apt-get >/dev/null; then
+  [ ${#faces[@]} -eq 0 ] || say "mails are drawn in other faces than their own: this machine lacks ${faces[*]}."
+  [ ${#wanted[@]} -eq 0 ] && exit 0
   say "this machine lacks: ${wanted[*]}. As root: apt-get install ${wanted[*]}"
   exit 1
 fi
-say "installing ${wanted[*]} with apt…"
 export DEBIAN_FRONTEND=noninteractive
-apt-get update -qq
-# Debian's own cluster is not wanted: Pavese keeps its own.
-mkdir -p /etc/postgresql-common
-[ -e /etc/postgresql-common/createcluster.conf ] || echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.conf
-apt-get install -y -qq --no-install-recommends "${wanted[@]}" >/dev/null
+install() {
+  say "installing $* with apt…"
+  apt-get install -y -qq --no-install-recommends "$@" >/dev/null
+}
+apt-get update -qq || say 'the lists of packages could not be brought up to date.'
+if [ ${#wanted[@]} -gt 0 ]; then
+  # Debian's own cluster is not wanted: Pavese keeps its own.
+  mkdir -p /etc/postgresql-common
+  [ -e /etc/postgresql-common/createcluster.conf ] || echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.conf
+  install "${wanted[@]}"
+fi
+[ ${#faces[@]} -eq 0 ] || install "${faces[@]}" || say "mails will be drawn in other faces than their own."
