@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import base64
+import quopri
+
 from hypothesis import strategies as st
 
 from pavese.core.color.srgb import Rgb
@@ -57,8 +60,8 @@ def _tags(draw: st.DrawFn) -> str:
 
 
 @st.composite
-def mails(draw: st.DrawFn) -> bytes:
-    """A whole mail or a part of one, in one of several encodings."""
+def mail_texts(draw: st.DrawFn) -> str:
+    """A whole mail or a part of one."""
     inside = "\n".join(draw(st.lists(_tags(), min_size=1, max_size=6)))
     whole = draw(
         st.sampled_from(
@@ -72,4 +75,46 @@ def mails(draw: st.DrawFn) -> bytes:
             ]
         )
     )
-    return f"<p>{whole}".encode(draw(st.sampled_from(["utf-8", "cp1252", "utf-16"])))
+    return f"<p>{whole}"
+
+
+def mails() -> st.SearchStrategy[bytes]:
+    """Mails in one of several encodings."""
+    return st.builds(str.encode, mail_texts(), st.sampled_from(["utf-8", "cp1252", "utf-16"]))
+
+
+_WAYS = st.sampled_from(["quoted-printable", "base64", "8bit"])
+PICTURE = b"\x89PNG not read here \xff\x00"
+
+
+@st.composite
+def sent_mails(draw: st.DrawFn) -> bytes:
+    """Mails as they are sent, in one of several encodings: words beside the HTML, a picture, a forwarded mail."""
+    html = draw(mail_texts()).encode()
+    way, end = draw(_WAYS), draw(st.sampled_from([b"\r\n", b"\n"]))
+    part = sent_part(html, way, end)
+    parts = [part]
+    if draw(st.booleans()):
+        parts.append(end.join([b"Content-Type: message/rfc822", b"", b"Subject: x", part]))
+    return sent(end, *parts)
+
+
+def sent_part(html: bytes, way: str, end: bytes = b"\r\n") -> bytes:
+    """A part in HTML, encoded."""
+    coded = {
+        "quoted-printable": lambda: quopri.encodestring(html).replace(b"\r\n", b"\n").replace(b"\n", end),
+        "base64": lambda: base64.encodebytes(html).replace(b"\n", end),
+        "8bit": lambda: html,
+    }[way]()
+    head = [b"Content-Type: text/html; charset=utf-8", b"Content-Transfer-Encoding: " + way.encode(), b""]
+    return end.join([*head, coded])
+
+
+def sent(end: bytes, *parts: bytes) -> bytes:
+    """A mail of parts."""
+    head = [b"From: quay@tarnmoor.example", b"Subject: =?utf-8?q?=C3=85_news?=", b"MIME-Version: 1.0"]
+    kind = b'Content-Type: multipart/mixed; boundary="=_x"'
+    words = end.join([b"Content-Type: text/plain", b"", b"color: #123456"])
+    picture = end.join([b"Content-Type: image/png", b"Content-ID: <logo@x>", b"", PICTURE])
+    body = b"".join(b"--=_x" + end + part + end for part in (words, *parts, picture))
+    return end.join([*head, kind, b"", b"A mail with parts."]) + end + body + b"--=_x--" + end

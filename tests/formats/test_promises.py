@@ -21,7 +21,7 @@ from pavese.core.recolor.recoloring import Recoloring
 from tests import bunting
 from tests.core.strategies import colors
 from tests.formats.lotties import lotties
-from tests.formats.mails import mails
+from tests.formats.mails import mails, sent_mails
 from tests.formats.svgs import svgs
 
 _flags = st.lists(st.tuples(colors, colors, st.sampled_from(["Quay", "Å & <", ""])), min_size=1, max_size=4)
@@ -36,7 +36,14 @@ _buntings = _flags.map(
 _packages = st.lists(lotties(), min_size=1, max_size=3).map(
     lambda listed: package([("manifest.json", b"{}"), *((f"a/{at}.json", one) for at, one in enumerate(listed))])
 )
-FILES = {"svg": svgs(), "lottie": lotties(), "dotlottie": _packages, "mail": mails(), "bunting": _buntings}
+FILES = {
+    "svg": svgs(),
+    "lottie": lotties(),
+    "dotlottie": _packages,
+    "mail": mails(),
+    "sent-mail": sent_mails(),
+    "bunting": _buntings,
+}
 ALL = [*FORMATS, bunting.FORMAT]
 
 of_every_format = pytest.mark.parametrize("format_", ALL, ids=lambda one: one.key)

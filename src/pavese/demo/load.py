@@ -28,7 +28,7 @@ from pavese.core.pictures.decode import decode_picture
 from pavese.demo.animations import animation_files
 from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
-from pavese.demo.mail import LOGO, mail_files, mail_logo
+from pavese.demo.mail import LOGO, mail_files, mail_logo, sent_mail
 from pavese.demo.people import COORDINATOR, REVIEWER, let_in
 from pavese.demo.pictures import board_pictures, logo
 from pavese.render.draw import draw, load_fonts
@@ -98,7 +98,7 @@ def load(session: Session, site: tuple[str, int]) -> bool:
         ("Deck signage", "icons", icon_files()),
         ("Route illustrations", "illustrations", illustration_files()),
         ("Boarding animations", "motion", animation_files()),
-        ("Mails to travellers", "email", mail_files()),
+        ("Mails to travellers", "email", {**mail_files(), "crew-news.eml": sent_mail()}),
     ):
         intake = take(files.items())
         if intake.refused:

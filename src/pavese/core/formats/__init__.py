@@ -9,11 +9,18 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats.document import ALONE, Beside, Document
 from pavese.core.formats.format import Format
 from pavese.core.formats.lottie import DOTLOTTIE, LOTTIE
-from pavese.core.formats.mail import MAIL
+from pavese.core.formats.mail import MAIL, SENT_MAIL
 from pavese.core.formats.svg import SVG_FORMAT
 from pavese.core.recolor.acts import ACTS
 
-FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL]
+FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL, SENT_MAIL]
+
+
+#: What is said of files that other programs can turn into ones that are taken.
+_WAYS_OUT = {
+    ".msg": "this kind of mail is not read here. Open it in your mail program and save it as .eml or .html.",
+    ".oft": "this kind of mail is not read here. Open it in your mail program and save it as .html.",
+}
 
 
 def words() -> str:
@@ -27,6 +34,9 @@ def format_of(name: str) -> Format:
     for known in FORMATS:
         if name.lower().endswith(known.endings):
             return known
+    way_out = next((words for ending, words in _WAYS_OUT.items() if name.lower().endswith(ending)), None)
+    if way_out is not None:
+        raise RefusedFileError(name, way_out)
     taken = ", ".join(ending for known in FORMATS for ending in known.endings)
     raise RefusedFileError(name, f"this kind of file is not taken here; taken are {taken} and .zip.")
 

@@ -20,6 +20,9 @@ _HTML = re.compile(
     rb"span|font|tr|td|h[1-6]|section|main)[\s/>])",
     re.DOTALL | re.IGNORECASE,
 )
+#: A header (RFC 5322, 2.2), and those that tell a mail with parts from other texts (RFC 2045, 4 and 5).
+_HEADER = re.compile(rb"[!-9;-~]+:[ \t]")
+_MIME = re.compile(rb"^(?:MIME-Version|Content-Type|Received|From):[ \t]", re.MULTILINE | re.IGNORECASE)
 #: What an animation says of itself (Lottie 1.0, Animation): all that is needed to play it.
 _PLAYED = (b'"fr"', b'"ip"', b'"op"', b'"w"', b'"h"')
 
@@ -32,6 +35,12 @@ def is_svg(data: bytes) -> bool:
 def is_html(data: bytes) -> bool:
     """Whether a file begins as a mail, a page, or a part of one does."""
     return _HTML.match(_plain(data)) is not None
+
+
+def is_sent(data: bytes) -> bool:
+    """Whether a file begins with the headers of a mail."""
+    head = data[:HEAD]
+    return _HEADER.match(head) is not None and _MIME.search(head) is not None
 
 
 def is_lottie(data: bytes) -> bool:

@@ -1,10 +1,13 @@
-"""Mails and pages in HTML: recolored in place, seen as their readers do."""
+"""Mails and pages in HTML, alone or as they are sent: recolored in place, seen as their readers do."""
 
 from __future__ import annotations
 
 from pavese.core.formats.format import Can, Format
 from pavese.core.formats.mail.document import read_mail
-from pavese.core.formats.told import is_html
+from pavese.core.formats.mail.sent import read_sent
+from pavese.core.formats.told import is_html, is_sent
+
+_CAN = frozenset((Can.EXACT, Can.STILL, Can.LAID_OUT, Can.LOOKS, Can.TEXTS))
 
 MAIL = Format(
     key="mail",
@@ -14,6 +17,17 @@ MAIL = Format(
     media_type="text/html",
     matches=is_html,
     read=read_mail,
-    can=frozenset((Can.EXACT, Can.STILL, Can.LAID_OUT, Can.LOOKS, Can.TEXTS)),
+    can=_CAN,
+    channel="email",
+)
+SENT_MAIL = Format(
+    key="sent-mail",
+    title="Mail as it is sent",
+    words="mails as they are sent (.eml)",
+    endings=(".eml", ".mht", ".mhtml"),
+    media_type="message/rfc822",
+    matches=is_sent,
+    read=read_sent,
+    can=_CAN | {Can.PAGES},
     channel="email",
 )

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import mimetypes
 import re
-from base64 import b64encode
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import cached_property
@@ -13,6 +11,7 @@ from pavese.core import limits
 from pavese.core.color.srgb import Rgb
 from pavese.core.css import read_value
 from pavese.core.errors import RefusedFileError, UnreadableCssError
+from pavese.core.formats.data_url import data_url
 from pavese.core.formats.document import (
     ALONE,
     NOT_FETCHED,
@@ -25,6 +24,7 @@ from pavese.core.formats.document import (
     Page,
     Preview,
 )
+from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
 from pavese.core.formats.mail.places import MailPlace, said_on, written_colors
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, holds, scan
@@ -57,9 +57,12 @@ _CHIP = '<span style="border:1px solid;padding:0 3px;font-size:.85em;white-space
 _Edit = tuple[int, int, str]
 
 
-def read_mail(name: str, data: bytes, beside: Beside = ALONE) -> Mail:
-    """Raises RefusedFileError for what is no text, has no tag at all, or is beyond the bounds."""
-    text = MailText(name, data)
+def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | None = None) -> Mail:
+    """`charset` is what was said of its encoding elsewhere.
+
+    Raises RefusedFileError for what is no text, has no tag at all, or is beyond the bounds.
+    """
+    text = MailText(name, data, charset)
     if not data.strip():
         raise RefusedFileError(name, "the file is empty.")
     codes = codes_in(text.text)
@@ -141,18 +144,24 @@ class Mail:
             yield f"{self._written.unread[0][:60]} is a color that cannot be read here; it stays."
 
     def write(self, wanted: Wanted) -> bytes:
-        return self._text.edited(self._edits(Changes.of(wanted)))
+        return splice(self._text.data, self.edits(Changes.of(wanted)))
 
-    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
-        return self._seen(list(self._edits(Changes.of(wanted))), look)
+    def edits(self, changes: Changes, within: tuple[str, ...] = ()) -> Iterator[Edit]:
+        """What is changed in its bytes; `within` are selectors of what the mail itself stands in."""
+        return self._text.of_bytes(self._edits(changes, within))
+
+    def preview(
+        self, wanted: Wanted, page: int | None = None, look: Look = PLAIN, within: tuple[str, ...] = ()
+    ) -> Preview:
+        return self._seen(list(self._edits(Changes.of(wanted), within)), look)
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The mail with each of its sites in the color of its number (`marks.mark`)."""
         return self._seen(list(self._colored(lambda number, _: mark(number))), look)
 
-    def _edits(self, changes: Changes) -> Iterator[_Edit]:
+    def _edits(self, changes: Changes, within: tuple[str, ...]) -> Iterator[_Edit]:
         to = changes.recoloring
-        return self._colored(lambda _, place: to.at(place.paint, place.kind, place.selectors))
+        return self._colored(lambda _, place: to.at(place.paint, place.kind, (*place.selectors, *within)))
 
     def _colored(self, color_of: Callable[[int, MailPlace], Rgb | None]) -> Iterator[_Edit]:
         said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
@@ -187,9 +196,9 @@ class Mail:
     def _pictured(self) -> Iterator[_Edit]:
         for start, end, said in self._pictures:
             data = self._beside.get(said.strip())
-            if data is not None:
-                kind = mimetypes.guess_type(said)[0] or "application/octet-stream"
-                yield start, end, f"data:{kind};base64,{b64encode(data).decode()}"
+            address = data_url(data) if data is not None else None
+            if address is not None:
+                yield start, end, address
 
     def _chips(self) -> Iterator[_Edit]:
         """Code in texts becomes a chip with its name, all other code goes."""

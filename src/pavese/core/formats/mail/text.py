@@ -6,7 +6,7 @@ import array
 import codecs
 import re
 import sys
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.edits import Edit, splice
@@ -20,8 +20,8 @@ _WIDE = {b"\xff\xfe": "utf-16-le", b"\xfe\xff": "utf-16-be"}
 class MailText:
     """`text` has one character for each byte, or for each two of a file in UTF-16; what they mean tells `meant`."""
 
-    def __init__(self, name: str, data: bytes) -> None:
-        """Raises RefusedFileError for what is no text."""
+    def __init__(self, name: str, data: bytes, charset: str | None = None) -> None:
+        """`charset` is what was said of it outside. Raises RefusedFileError for what is no text."""
         self.data = data
         wide = _WIDE.get(data[:2])
         if wide is not None:
@@ -37,17 +37,17 @@ class MailText:
         if at >= 0:
             raise RefusedFileError(name, f"it is no text: there is a zero at character {at + 1:,}.")
         self._size = 2 if wide else 1
-        self.charset = wide or _charset(data)
+        self.charset = wide or _known(charset) or _charset(data)
 
     def edited(self, edits: Iterable[tuple[int, int, str]]) -> bytes:
         """The bytes with the text from one character to another in the place of what stood there."""
+        return splice(self.data, self.of_bytes(edits))
+
+    def of_bytes(self, edits: Iterable[tuple[int, int, str]]) -> Iterator[Edit]:
+        """Edits of the text as edits of its bytes."""
         coded = "latin-1" if self._size == 1 else self.charset
-
-        def bytes_of(edit: tuple[int, int, str]) -> Edit:
-            start, end, new = edit
-            return Edit(start * self._size, end * self._size, new.encode(coded, "xmlcharrefreplace"))
-
-        return splice(self.data, map(bytes_of, edits))
+        for start, end, new in edits:
+            yield Edit(start * self._size, end * self._size, new.encode(coded, "xmlcharrefreplace"))
 
     def meant(self, data: bytes) -> str:
         """What such bytes mean to a reader."""
@@ -59,16 +59,20 @@ def _charset(data: bytes) -> str:
     if data.startswith(codecs.BOM_UTF8):
         return "utf-8"
     said = _CHARSET.search(data[:_HEAD])
-    if said is not None:
-        try:
-            found = codecs.lookup(said[1].decode()).name
-        except LookupError:
-            found = ""
-        # What is read byte by byte is no UTF-16, whatever it says; Latin-1 means Windows-1252.
-        if found and "16" not in found and "32" not in found:
-            return {"iso8859-1": "cp1252", "ascii": "cp1252"}.get(found, found)
+    if said is not None and (found := _known(said[1].decode())):
+        return found
     try:
         data.decode()
     except UnicodeDecodeError:
         return "cp1252"
     return "utf-8"
+
+
+def _known(said: str | None) -> str | None:
+    """The encoding of that name, None for one that is not known, or that cannot be so: what is read byte by byte is no
+    UTF-16, whatever it says. Latin-1 means Windows-1252."""
+    try:
+        found = codecs.lookup(said or "").name
+    except LookupError:
+        return None
+    return None if "16" in found or "32" in found else {"iso8859-1": "cp1252", "ascii": "cp1252"}.get(found, found)

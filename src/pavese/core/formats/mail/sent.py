@@ -1,0 +1,95 @@
+"""A mail as it is sent (`.eml`), or a page with its parts (`.mht`): its HTML parts are read and changed, each in its
+encoding, and all else stays byte for byte."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import NamedTuple
+
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Page, PageKind, Preview
+from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.mail.document import Mail, read_mail
+from pavese.core.formats.mail.mime import Part, is_signed, parts_of, subject_of
+from pavese.core.recolor.changes import Changes, Wanted
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.site import Site
+
+SIGNED = "It is signed: once it is changed, the signature no longer holds."
+
+
+class _Html(NamedTuple):
+    """A part in HTML, read; `page` names it among the others."""
+
+    part: Part
+    mail: Mail
+    page: Page
+
+    @property
+    def within(self) -> tuple[str, ...]:
+        """The selector that its sites bear."""
+        return (self.page.selector,) if self.page.selector else ()
+
+
+def read_sent(name: str, data: bytes, beside: Beside = ALONE) -> Sent:
+    """Raises RefusedFileError for what holds no part in HTML, or one that cannot be read."""
+    if not data.strip():
+        raise RefusedFileError(name, "the file is empty.")
+    parts = parts_of(data)
+    pictures = {one: part.content(data) for part in parts if part.kind.startswith("image/") for one in part.names}
+    html = [part for part in parts if part.kind == "text/html" and not part.attached]
+    html = [part for part in html if part.content(data).strip()]
+    if not html:
+        raise RefusedFileError(name, "there is no part in HTML in it; a mail of words alone has no colors.")
+    found: list[_Html] = []
+    for number, part in enumerate(html, 1):
+        mail = read_mail(name, part.content(data), {**pictures, **beside}, part.charset)
+        page = WHOLE if len(html) == 1 else Page(f"Part {number}", PageKind.SECTION, f"/part-{number}")
+        found.append(_Html(part, mail, page))
+    return Sent(data, found)
+
+
+class Sent:
+    """See `pavese.core.formats.document.Marked`."""
+
+    def __init__(self, data: bytes, html: Sequence[_Html]) -> None:
+        self._data, self._html = data, html
+        self.pages: tuple[Page, ...] = tuple(one.page for one in html)
+        self.looks: tuple[Look, ...] = tuple(dict.fromkeys(look for one in html for look in one.mail.looks))
+        self.subject = subject_of(data)
+
+    @property
+    def refers(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(said for one in self._html for said in one.mail.refers))
+
+    def embedded(self) -> Sequence[Document]:
+        return ()
+
+    def sites(self) -> Iterator[Site]:
+        for one in self._html:
+            for site in one.mail.sites():
+                yield site._replace(selectors=(*site.selectors, *one.within))
+
+    def inventory(self) -> Inventory:
+        remarks = dict.fromkeys(remark for one in self._html for remark in one.mail.inventory().remarks)
+        return Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])])
+
+    def write(self, wanted: Wanted) -> bytes:
+        changes = Changes.of(wanted)
+        return splice(
+            self._data,
+            (
+                Edit(one.part.start, one.part.end, new)
+                for one in self._html
+                if (new := one.part.changed(self._data, one.mail.edits(changes, one.within)))
+                != one.part.raw(self._data)
+            ),
+        )
+
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        one = self._html[page or 0]
+        return one.mail.preview(wanted, None, look, one.within)
+
+    def marked(self, look: Look = PLAIN) -> Preview:
+        # The first part is what is seen; the marks of the others are not met.
+        return self._html[0].mail.marked(look)
