@@ -37,9 +37,9 @@ from pavese.core.kit.codes import find_codes
 from pavese.core.recolor.alternatives import alternatives
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Inventory, PaintUse, SetPaints, summarize
-from pavese.core.recolor.site import Kind
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.site import Kind
 from pavese.demo.animations import animation_files
 from pavese.demo.load import demo_kit
 from pavese.demo.people import COORDINATOR

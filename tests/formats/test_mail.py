@@ -221,3 +221,31 @@ def test_hostile_mails_are_read_or_refused_in_no_time(data: bytes) -> None:
         document = read_mail("m.html", data)
         assert document.write({}) == data
         assert document.preview({}).content
+
+
+SECTIONED = """<body bgcolor=#eee><table bgcolor=#fff><tr><td bgcolor=#123><h1 style="color:#fff">News</h1></td></tr>
+<tr><td style="color:#222">Words enough for a band of its own</td></tr>
+<tr><td bgcolor=#333 style="color:#ccc">Leave this list <a href=u style="color:#9cf">here</a></td></tr></table>"""
+
+
+def test_sections_are_what_stands_on_a_ground_of_its_own() -> None:
+    titles = {name: [page.title for page in read_mail(name, data).pages] for name, data in mail_files().items()}
+    assert [title.split(":")[0] for title in titles["departures.html"]] == ["Header", *["Content"] * 3, "Footer"]
+    assert titles["departures.html"][1] == "Content: Departures for the weekend F"
+    assert [title.split(":")[0] for title in titles["season.html"]] == ["Header", *["Content"] * 4, "Footer"]
+    assert titles["reply.html"] == [""]
+    assert [page.selector for page in mail(SECTIONED).pages] == ["/content", "/header", "/footer"]
+
+
+def test_a_section_goes_its_own_way_and_is_shown_alone() -> None:
+    document = mail(SECTIONED)
+    grey = parse_color("#333")
+    kept = document.write(Recoloring(dict.fromkeys(document.inventory().paints, BLUE), {}, frozenset(["/footer"])))
+    assert b'<td bgcolor=#333 style="color:#ccc">' in kept
+    assert b"bgcolor=#102030><tr>" in kept
+    own = document.write(Recoloring({}, {(grey, "/footer"): BLUE, (parse_color("#fff"), "/header"): BLUE}))
+    assert b'<h1 style="color:#102030">' in own
+    assert b"<table bgcolor=#fff>" in own
+    shown = document.preview({}, page=2)
+    assert shown.part
+    assert shown.content.count(shown.part[1:-1].encode()) == 1

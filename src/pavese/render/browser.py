@@ -113,13 +113,15 @@ _TEXTS = """
 
 
 class Asked(NamedTuple):
-    """A page (HTML), how wide it is shown, in which scheme, and what is wanted of it: its picture, its texts."""
+    """A page (HTML), how wide it is shown, in which scheme, and what is wanted of it: its picture, or that of a part of
+    it (by a selector), its texts."""
 
     html: bytes
     width: int
     dark: bool
     picture: bool = False
     texts: bool = False
+    part: str = ""
 
 
 class Shown(NamedTuple):
@@ -238,7 +240,10 @@ class _Engine:
         png = b""
         if asked.picture:
             tall = int(page.evaluate("document.documentElement.scrollHeight"))
-            clip = {"x": 0, "y": 0, "width": asked.width, "height": min(max(tall, 1), TALLEST)}
+            clip = {"x": 0.0, "y": 0.0, "width": float(asked.width), "height": float(min(max(tall, 1), TALLEST))}
+            box = page.locator(asked.part).first.bounding_box() if asked.part else None
+            if box is not None and box["width"] >= 1 and box["height"] >= 1:
+                clip = {**box, "height": min(box["height"], TALLEST)}
             png = page.screenshot(full_page=True, animations="disabled", clip=clip)
         if page.url != _BLANK:
             # It wanted to lead elsewhere; that is not there, and what is shown now is not what was asked.

@@ -151,8 +151,8 @@ def _page_measured(preview: Preview, _side: int) -> Iterable[npt.NDArray[np.uint
 
 
 def _page_shown(preview: Preview) -> bytes:
-    asked = browser.Asked(preview.content, preview.look.width or _PAGE_WIDE, preview.look.dark, picture=True)
-    return browser.show(asked).png
+    width = preview.look.width or _PAGE_WIDE
+    return browser.show(browser.Asked(preview.content, width, preview.look.dark, picture=True, part=preview.part)).png
 
 
 def _page(preview: Preview, side: int) -> bytes:

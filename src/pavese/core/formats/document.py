@@ -73,11 +73,13 @@ PLAIN = Look("plain", "as it is")
 
 
 class Preview(NamedTuple):
-    """A document for a drawing engine, in a look; `content` is for pictures only, and is not handed over."""
+    """A document for a drawing engine, in a look; `content` is for pictures only, and is not handed over. Of a page
+    laid out in HTML, `part` is the selector of all that is to be seen."""
 
     notation: Notation
     content: bytes
     look: Look = PLAIN
+    part: str = ""
 
 
 _ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")

@@ -22,6 +22,7 @@ from pavese.core.formats.document import (
     Look,
     Notation,
     Page,
+    PageKind,
     Preview,
 )
 from pavese.core.formats.edits import Edit, splice
@@ -48,6 +49,8 @@ _ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
 _HEX = re.compile(r"#(?:[0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})\b")
 #: A link that leads where code says; one that led to nothing would be shown as one that was visited.
 _LEADS, _SOMEWHERE = re.compile(r"href\s*=\s*[\"']?$", re.IGNORECASE), "http://link.invalid/"
+#: What a section bears that is shown by itself.
+_SECTION = "data-section-shown"
 #: Shapes of VML, which no browser draws any more.
 _SHAPES = frozenset(("v:rect", "v:roundrect", "v:oval", "v:shape"))
 _BLOCKS = frozenset(("center", "div", "p", "h1", "h2", "h3", "table", "tbody", "tr", "td"))
@@ -82,14 +85,14 @@ def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | Non
 class Mail:
     """See `pavese.core.formats.document.Marked`."""
 
-    pages: tuple[Page, ...] = (WHOLE,)
-
     def __init__(
         self, text: MailText, codes: Sequence[Code], plain: str, pieces: Sequence[Piece], beside: Beside
     ) -> None:
         """Raises UnreadableCssError."""
         self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
         self._written = written_colors(plain, pieces, [one.start for one in codes])
+        pages = (Page(one.title, PageKind.SECTION, one.selector) for one in self._written.sections)
+        self.pages: tuple[Page, ...] = tuple(pages) or (WHOLE,)
         self.looks: tuple[Look, ...] = (
             DESKTOP,
             PHONE,
@@ -153,7 +156,11 @@ class Mail:
     def preview(
         self, wanted: Wanted, page: int | None = None, look: Look = PLAIN, within: tuple[str, ...] = ()
     ) -> Preview:
-        return self._seen(list(self._edits(Changes.of(wanted), within)), look)
+        edits = list(self._edits(Changes.of(wanted), within))
+        if page is None or not self._written.sections:
+            return self._seen(edits, look)
+        at = self._written.sections[page].element.tag.insert
+        return self._seen([*edits, (at, at, f" {_SECTION}")], look)._replace(part=f"[{_SECTION}]")
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The mail with each of its sites in the color of its number (`marks.mark`)."""

@@ -10,6 +10,7 @@ from typing import NamedTuple
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
+from pavese.core.formats.mail.sections import Section, sections_of
 from pavese.core.formats.mail.tags import Attribute, Piece
 from pavese.core.formats.mail.tree import Element, build, find_buttons, matched
 from pavese.core.formats.notation import rewritten
@@ -108,6 +109,8 @@ class MailPlace(NamedTuple):
     source: str
     selectors: tuple[str, ...] = ()
     implied: Implied | None = None
+    #: The element that alone says it.
+    of: Element | None = None
 
     def rewritten(self, target: Rgb) -> str:
         """The target in the notation of this place."""
@@ -130,12 +133,31 @@ class Written:
     places: tuple[MailPlace, ...]
     elements: Sequence[Element]
     unread: tuple[str, ...]
+    sections: tuple[Section, ...]
 
 
 def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[int] = ()) -> Written:
     """All places of a mail, whose text has blanks where code stood, at these places. Raises UnreadableCssError."""
     reader = _Reader(text, build(text, pieces, codes))
-    return Written(tuple(sorted(reader.places(), key=lambda one: one.start)), reader.elements, tuple(reader.unread))
+    places = list(reader.places())
+    sections = sections_of(text, reader.elements)
+    inside = _within(reader.elements, sections)
+    for at, place in enumerate(places):
+        if place.of is not None and inside[place.of.index]:
+            places[at] = place._replace(selectors=(*place.selectors, *inside[place.of.index]))
+    return Written(
+        tuple(sorted(places, key=lambda one: one.start)), reader.elements, tuple(reader.unread), tuple(sections)
+    )
+
+
+def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:
+    """The selectors of the sections in which each element stands, the nearest first."""
+    own = {section.element.index: section.selector for section in sections}
+    found: list[tuple[str, ...]] = []
+    for element in elements:
+        outer = found[element.parent.index] if element.parent is not None else ()
+        found.append((own[element.index], *outer) if element.index in own else outer)
+    return found
 
 
 class _Said(NamedTuple):
@@ -151,6 +173,8 @@ class _Said(NamedTuple):
     bare: bool = False
     #: Whether it holds in every look.
     always: bool = True
+    #: The element that says it, where no rule does.
+    alone: Element | None = None
 
 
 class _Reader:
@@ -162,7 +186,9 @@ class _Reader:
         self._said = [*map(self._used, self._said)]
         for one in self._said:
             for element in one.of if one.always else ():
-                element.grounded |= one.kind is Kind.GROUND and self._paints(one)
+                if one.kind is Kind.GROUND and self._paints(one):
+                    element.grounded = True
+                    element.ground = element.ground or self._color(one)
                 element.inked |= one.kind in (Kind.TEXT, Kind.LINK) and one.name in ("color", "text")
         find_buttons(elements)
 
@@ -180,13 +206,14 @@ class _Reader:
             if color is not None:
                 start = said.start + len(written) - len(written.lstrip())
                 code = written.strip()
-                yield MailPlace(color, kind, start, start + len(code), code, said.source, said.selectors)
+                yield MailPlace(color, kind, start, start + len(code), code, said.source, said.selectors, of=said.alone)
                 return
         value = read_value(written)
         self.unread += value.unread
         for literal in value.literals:
             span = said.start + literal.start, said.start + literal.end
-            yield MailPlace(literal.color, kind, *span, self._text[slice(*span)], said.source, said.selectors)
+            written = self._text[slice(*span)]
+            yield MailPlace(literal.color, kind, *span, written, said.source, said.selectors, of=said.alone)
 
     def _used(self, said: _Said) -> _Said:
         """What a custom property is said of, and paints: as the first that uses it."""
@@ -216,6 +243,14 @@ class _Reader:
             return _PRESSED[kind]
         return Kind.LINK if kind is Kind.TEXT and element.in_link else kind
 
+    def _color(self, said: _Said) -> Rgba | None:
+        """The one color that a ground is, None for a gradient and the like."""
+        if said.bare:
+            written = self._text[said.start : said.end].strip()
+            return try_color(written) or try_color(f"#{written}")
+        literals = self._value(said).literals
+        return literals[0].color if len(literals) == 1 else None
+
     def _paints(self, said: _Said) -> bool:
         value = self._value(said)
         return bool(value.literals or value.variables) or said.bare
@@ -236,7 +271,7 @@ class _Reader:
         of = element.parent if element.name.startswith("v:") and name == "color" and element.parent else element
         span = attribute.start, attribute.end
         old = ":" not in element.name
-        return _Said(name, kind, *span, f"{element.name} {name}", [of], element.selectors, old)
+        return _Said(name, kind, *span, f"{element.name} {name}", [of], element.selectors, old, alone=element)
 
     def _of_sheets(self) -> Iterator[_Said]:
         for element in self.elements:
@@ -258,7 +293,8 @@ class _Reader:
             selectors = of[0].selectors if of else ()
             span = start + declaration.start, start + declaration.end
             always = set(declaration.at_rules) <= _ALWAYS
-            yield _Said(declaration.name, kind, *span, source, of, selectors, always=always)
+            alone = of[0] if of else None
+            yield _Said(declaration.name, kind, *span, source, of, selectors, always=always, alone=alone)
 
     def _implied(self) -> Iterator[MailPlace]:
         """The canvas, inks and links that nothing names, where inheritance begins."""

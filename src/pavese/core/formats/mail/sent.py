@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Page, PageKind, Preview
+from pavese.core.formats.document import ALONE, PLAIN, Beside, Document, Look, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.document import Mail, read_mail
 from pavese.core.formats.mail.mime import Part, is_signed, parts_of, subject_of
@@ -19,16 +19,16 @@ SIGNED = "It is signed: once it is changed, the signature no longer holds."
 
 
 class _Html(NamedTuple):
-    """A part in HTML, read; `page` names it among the others."""
+    """A part in HTML, read; `selector` names it where there are others."""
 
     part: Part
     mail: Mail
-    page: Page
+    selector: str
 
     @property
     def within(self) -> tuple[str, ...]:
-        """The selector that its sites bear."""
-        return (self.page.selector,) if self.page.selector else ()
+        """The selectors that its sites bear."""
+        return (self.selector,) if self.selector else ()
 
 
 def read_sent(name: str, data: bytes, beside: Beside = ALONE) -> Sent:
@@ -44,8 +44,7 @@ def read_sent(name: str, data: bytes, beside: Beside = ALONE) -> Sent:
     found: list[_Html] = []
     for number, part in enumerate(html, 1):
         mail = read_mail(name, part.content(data), {**pictures, **beside}, part.charset)
-        page = WHOLE if len(html) == 1 else Page(f"Part {number}", PageKind.SECTION, f"/part-{number}")
-        found.append(_Html(part, mail, page))
+        found.append(_Html(part, mail, f"/part-{number}" if len(html) > 1 else ""))
     return Sent(data, found)
 
 
@@ -54,7 +53,9 @@ class Sent:
 
     def __init__(self, data: bytes, html: Sequence[_Html]) -> None:
         self._data, self._html = data, html
-        self.pages: tuple[Page, ...] = tuple(one.page for one in html)
+        # Of one part, its sections; of several, each is a page.
+        parts = (Page(f"Part {number}", PageKind.SECTION, one.selector) for number, one in enumerate(html, 1))
+        self.pages: tuple[Page, ...] = tuple(parts) if len(html) > 1 else html[0].mail.pages
         self.looks: tuple[Look, ...] = tuple(dict.fromkeys(look for one in html for look in one.mail.looks))
         self.subject = subject_of(data)
 
@@ -87,6 +88,8 @@ class Sent:
         )
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        if len(self._html) == 1:
+            return self._html[0].mail.preview(wanted, page, look)
         one = self._html[page or 0]
         return one.mail.preview(wanted, None, look, one.within)
 

@@ -16,6 +16,7 @@ from xml.etree.ElementTree import Element as Node
 import cssselect2
 
 from pavese.core import limits
+from pavese.core.color.srgb import Rgba
 from pavese.core.errors import UnreadableCssError
 from pavese.core.formats.mail.tags import Piece, Tag, Words
 
@@ -76,6 +77,8 @@ class Element:
     pictures: int = 0
     #: Whether something says a ground for it, or an ink.
     grounded: bool = False
+    #: The color that it says as its ground.
+    ground: Rgba | None = None
     inked: bool = False
     #: Whether something in it has a ground of its own and holds a link.
     holds_button: bool = False
