@@ -14,6 +14,13 @@ from pathlib import Path
 
 from pavese.settings import settings
 
+#: Packages with mails: templates with code, with conditional parts, parts of mails.
+MAILS = (
+    "foundation-emails@2.5.1",
+    "mailgen@2.0.36",
+    "responsive-email@1.0.3",
+    "inky@1.5.0",
+)
 #: Package and what it brings: flat sets of many colors, single-color sets, gradients and filters, animations.
 PACKAGES = (
     "@twemoji/svg@15.0.0",
@@ -34,6 +41,8 @@ PACKAGES = (
     "@iconify-json/meteocons@1.2.4",
     "@iconify-json/streamline-plump-color@1.2.2",
     "@iconify-json/streamline-ultimate-color@1.2.2",
+    # Mails in HTML.
+    *MAILS,
 )
 #: Of a table of drawings this many are written out as files.
 _OF_TABLE = 300

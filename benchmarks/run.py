@@ -26,6 +26,7 @@ from fetch import corpus_dir
 from figures import figure, ratio_by_file, seconds
 from gathering import composing, extraction
 from hostile import hostile
+from mails import mails
 from natural_tones import natural
 from pavese.core import css
 from pavese.core.color.ramp import ramp
@@ -240,3 +241,4 @@ if __name__ == "__main__":
     full_set()
     hostile()
     films()
+    mails()

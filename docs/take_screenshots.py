@@ -33,7 +33,8 @@ def main() -> None:
             context.close()
 
         shot("apply", lambda page: None)
-        shot("apply-stock", stock)
+        shot("apply-mails", whole_results)
+        shot("mail", mail)
         shot("closer-look", closer, "dark")
         shot("gather-board", board)
         shot("gather-page", site, "mid")
@@ -41,7 +42,6 @@ def main() -> None:
         shot("compose", lambda page: stage(page, "Compose"))
         shot("compose-wheel", wheel, "mid")
         shot("compose-gaps", gaps)
-        shot("compose-proportions", lambda page: compose(page, "proportions"), "dark")
         shot("compose-type", lambda page: compose(page, "type"))
         shot("prove", lambda page: stage(page, "Prove"))
         shot("prove-pair", pair)
@@ -63,10 +63,23 @@ def stage(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="Stages").get_by_role("link", name=name).click()
 
 
-def stock(page: Page) -> None:
-    page.get_by_role("button", name="stock library…").click()
-    page.get_by_label("looks like this set").check()
-    page.wait_for_timeout(6000)
+def mails(page: Page) -> None:
+    page.get_by_role("link", name="Mails to travellers").click()
+    page.get_by_role("button", name="departures.html: look closer").wait_for()
+
+
+def whole_results(page: Page) -> None:
+    mails(page)
+    page.get_by_role("button", name="Other plans…").click()
+    page.get_by_role("dialog").get_by_alt_text("season.html").first.wait_for()
+    page.wait_for_timeout(4000)
+
+
+def mail(page: Page) -> None:
+    mails(page)
+    page.get_by_role("button", name="season.html: look closer").click()
+    page.get_by_alt_text("season.html after on a phone").wait_for()
+    page.wait_for_timeout(2500)
 
 
 def closer(page: Page) -> None:

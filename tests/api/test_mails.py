@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import io
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+from pypdf import PdfReader
 
 from pavese.core.color.parse import parse_color
 from pavese.core.formats.mail.document import read_mail
 from pavese.demo.mail import mail_files
+from pavese.settings import Settings
+from tests.api.test_exports import made
 from tests.api.test_sets import drop, files_of, kit, start
 
 Json = Any
@@ -55,6 +59,7 @@ def test_mails_are_told_with_their_texts_and_looks(client: TestClient, kit: Json
         ("desktop", 900, False),
         ("phone", 375, False),
         ("dark", 900, True),
+        ("inverted", 900, False),
     ]
     assert any(text["text"] == "15:10" for text in view["texts"])
     picture = f"/api/assets/{file['id']}/picture.png"
@@ -124,3 +129,26 @@ def test_what_is_no_mail_is_refused_and_the_rest_is_taken(client: TestClient, ki
     answer = drop(client, made["id"], *drops)
     assert answer["set"]["files"] == 1
     assert [one["name"] for one in answer["refused"]] == ["empty.html", "words.html", "zero.html", "deep.html"]
+
+
+def test_the_proof_tells_every_text_with_its_level(
+    client: TestClient, app_settings: Settings, database_url: str, mails: Json
+) -> None:
+    put(client, mails, ground="fog.base", ink="hull.base")
+    forms = ["proof of mails", "contact sheet", "PNG", "favicon and app icons"]
+    inside = made(client, app_settings, database_url, mails, forms=forms)
+    assert {name for name in inside if name.startswith("proof/")} == {f"proof/{name[:-5]}.pdf" for name in MAILS}
+    # What is made of drawings is not made of mails.
+    assert not any(name.startswith(("png/", "favicon/")) for name in inside)
+    proof = PdfReader(io.BytesIO(inside["proof/delay.pdf"]))
+    said = " ".join(page.extract_text() for page in proof.pages)
+    assert proof.metadata is not None
+    assert proof.metadata.title == "Your crossing is delayed"
+    assert "reads on its ground" in said
+    assert "In dark mode" in said
+    assert "#16252b #eef0ec" in " ".join(said.split())
+    assert "below AA" not in said
+    put(client, mails)
+    inside = made(client, app_settings, database_url, mails, forms=["proof of mails"])
+    said = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(inside["proof/ticket.pdf"])).pages)
+    assert "do not read at level AA" in said

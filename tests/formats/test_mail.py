@@ -14,7 +14,7 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.mail.code import MARKS, codes_in
-from pavese.core.formats.mail.document import DARK, DESKTOP, OPENED, PHONE, Mail, read_mail
+from pavese.core.formats.mail.document import DARK, DESKTOP, INVERTED, OPENED, PHONE, Mail, read_mail
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.demo.mail import LOGO, mail_files
@@ -149,9 +149,9 @@ def test_colors_in_code_are_told_and_stay() -> None:
 
 def test_the_looks_of_the_demo_mails() -> None:
     looks = {name: read_mail(name, data).looks for name, data in mail_files().items()}
-    assert looks["delay.html"] == (DESKTOP, PHONE, DARK)
-    assert looks["departures.html"] == (DESKTOP, PHONE, OPENED)
-    assert looks["reply.html"] == (DESKTOP, PHONE)
+    assert looks["delay.html"] == (DESKTOP, PHONE, DARK, INVERTED)
+    assert looks["departures.html"] == (DESKTOP, PHONE, INVERTED, OPENED)
+    assert looks["reply.html"] == (DESKTOP, PHONE, INVERTED)
 
 
 def test_conditional_parts_are_opened_and_others_closed_in_their_look() -> None:
@@ -249,3 +249,31 @@ def test_a_section_goes_its_own_way_and_is_shown_alone() -> None:
     shown = document.preview({}, page=2)
     assert shown.part
     assert shown.content.count(shown.part[1:-1].encode()) == 1
+
+
+def test_a_mail_is_called_by_its_title_and_how_it_begins() -> None:
+    found = read_mail("departures.html", mail_files()["departures.html"]).inventory()
+    assert found.title == "Departures for the weekend"
+    assert found.preview.startswith("Two more crossings on Saturday, one fewer on Sunday.")
+    assert len(found.preview) <= 90
+    accents = "<title>\u00c5 &amp; \u00f6</title><p>\u201eJa\u201c {{ name }}</p>"
+    for coding in ("utf-8", "utf-16"):
+        called = read_mail("m.html", accents.encode(coding)).inventory()
+        assert (called.title, called.preview) == ("\u00c5 & \u00f6", "\u201eJa\u201c")
+
+
+def test_rules_and_controls_have_colors_of_the_browser() -> None:
+    text = "<body bgcolor=#fff text=#000><hr><button>Go</button><input type=submit value=Go><input type=text>"
+    assert [(place.paint.key, place.kind) for place in mail(text)._written.places if place.implied] == [
+        ("#808080", "stroke"),
+        ("#efefef", "button"),
+        ("#000000", "label"),
+        ("#efefef", "button"),
+        ("#000000", "label"),
+    ]
+    grey = parse_color("#808080")
+    assert b'<hr style="border-color:#102030">' in mail(text).write({grey: BLUE})
+    assert (
+        meant("<body bgcolor=#fff text=#000><hr color=red><hr style='border:1px solid red'><hr style='background:red'>")
+        == {}
+    )

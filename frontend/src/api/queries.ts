@@ -341,6 +341,11 @@ export function paintAt(setId: string, assetId: string, x: number, y: number, lo
   )
 }
 
+/** The text of a file: as it came, or as it becomes in a set. */
+export async function sourceOf(assetId: string, query: { of?: string; side?: 'before' }): Promise<string> {
+  return String(await taken(client.GET('/api/assets/{asset_id}/file', { params: { path: { asset_id: assetId }, query }, parseAs: 'text' })))
+}
+
 export async function addVariant(set: SetView, body: Schemas['NewVariant']): Promise<SetView> {
   const made = await taken(
     client.POST('/api/sets/{set_id}/variants', { params: { path: { set_id: set.id } }, body }),

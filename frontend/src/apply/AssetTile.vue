@@ -98,7 +98,8 @@ function come(src: string): void {
   lay()
 }
 const contrast = computed(() => (props.trial ? null : props.asset.contrast))
-const short = computed(() => props.asset.name.split('/').at(-1)!)
+const short = computed(() => props.asset.title || props.asset.name.split('/').at(-1)!)
+const hint = computed(() => [props.asset.name, props.asset.preview].filter(Boolean).join(': '))
 </script>
 
 <template>
@@ -128,7 +129,7 @@ const short = computed(() => props.asset.name.split('/').at(-1)!)
         <span v-if="compare === 'inset'" class="corner"><SteadyImage :src="before" alt="" /></span>
       </template>
     </span>
-    <span v-hint="asset.name" class="name">
+    <span v-hint="hint" class="name">
       <span v-for="[word, means] in said" :key="word" v-hint="`${asset.name}: ${means}`" class="said">{{ word }}</span>
       <span class="short">{{ short }}</span>
       <span

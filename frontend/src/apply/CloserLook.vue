@@ -3,9 +3,9 @@ import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import type { AssetView, FileView, KitView, PaintView, SetView } from '@/api/client'
-import { paintAt, pictureUrl, useSetChanges } from '@/api/queries'
+import { paintAt, pictureUrl, sourceOf, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
-import { complain } from '@/frame/notices'
+import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import SlideField from '@/parts/SlideField.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
@@ -113,6 +113,21 @@ async function ask(event: MouseEvent): Promise<void> {
   }
 }
 
+/** From about this size on some mail programs cut a mail off. */
+const LONG = 100
+/** Takes the recolored mail along, and says how long it is. */
+async function copySource(): Promise<void> {
+  try {
+    const [now, before] = await Promise.all([sourceOf(props.asset.id, { of: props.set.id }), sourceOf(props.asset.id, { side: 'before' })])
+    await navigator.clipboard.writeText(now)
+    const [size, was] = [now, before].map((text) => new Blob([text]).size / 1024)
+    const long = size! > 0.9 * LONG ? `; some mail programs cut what is longer than about ${LONG} kB` : ''
+    say(`The source is copied: ${size!.toFixed(1)} kB, ${was!.toFixed(1)} kB before${long}`)
+  } catch (problem) {
+    complain(problem)
+  }
+}
+
 useHand(() => {
   const paint = chosen.value
   return paint ? { label: `${paint} in ${props.asset.name}`, put: (color) => void own(paint, { color: color.key }) } : null
@@ -130,8 +145,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <v-dialog v-model="open" max-width="1160" :aria-label="asset.name">
     <section class="sheet look">
       <header>
-        <h2>{{ asset.name }}</h2>
-        <span class="muted small">
+        <h2>{{ asset.title || asset.name }}</h2>
+        <span v-if="asset.title" v-hint="asset.preview" class="muted small">{{ asset.name }}</span>
+        <span v-else class="muted small">
           {{ asset.traits.paints }} {{ asset.traits.paints === 1 ? 'color' : 'colors' }},
           {{ asset.traits.sites }} {{ asset.traits.sites === 1 ? 'place' : 'places' }}, {{ asset.traits.stroked ? 'strokes' : 'filled' }}
         </span>
@@ -279,6 +295,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           />
         </span>
         <span class="gap" />
+        <v-btn v-if="laidOut" @click="copySource">Copy source</v-btn>
         <v-btn :href="`/api/assets/${asset.id}/file?of=${set.id}`">Download recolored</v-btn>
         <v-btn :href="`/api/assets/${asset.id}/file?side=before`">Download original</v-btn>
         <v-btn @click="emit('remove')">Take out of the set</v-btn>

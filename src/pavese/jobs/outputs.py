@@ -21,10 +21,12 @@ from pavese.core.formats.svg.raster import svg_of_png
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.handoff.css import links
 from pavese.core.handoff.export import Export, ExportForm
+from pavese.core.handoff.mail_proof import proof_page
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
 from pavese.core.recolor.changes import Changes
 from pavese.render.pool import DrawingPool
+from pavese.render.rendering import proof
 
 Made = Iterator[tuple[str, bytes]]
 
@@ -44,6 +46,7 @@ class Item:
     number: int
     document: Document
     changes: Changes
+    came: Came
 
     @property
     def can(self) -> frozenset[Can]:
@@ -119,6 +122,11 @@ def _favicon(item: Item, order: Order) -> Made:
         yield f"{folder}/app-{side}.png", _grounded(_as_png(picture), order.ground or _WHITE)
 
 
+def _proof(item: Item, order: Order) -> Made:
+    files = proof_page(proof(order.pool, item.came, item.changes), order.kit.name)
+    yield f"proof/{splitext(item.name)[0]}.pdf", order.pool.pdf(files, _DAY)
+
+
 def _moving(kind: str) -> Callable[[Item, Order], Made]:
     def made(item: Item, order: Order) -> Made:
         animation = item.animation(order)
@@ -190,6 +198,7 @@ MAKERS: dict[ExportForm, Callable[[Item, Order], Made]] = {
     ExportForm.WEBP: _moving("webp"),
     ExportForm.WEBM: _moving("webm"),
     ExportForm.MP4: _moving("mp4"),
+    ExportForm.PROOF: _proof,
 }
 #: Forms that are made once, of all files.
 OF_SET: dict[ExportForm, Callable[[Sequence[Item], Order], Made]] = {
@@ -200,7 +209,7 @@ OF_SET: dict[ExportForm, Callable[[Sequence[Item], Order], Made]] = {
 
 def item_of(came: Came, number: int, changes: Changes) -> Item:
     """A file, read. Raises RefusedFileError."""
-    return Item(came.name, number, read(came.name, came.data, dict(came.beside)), changes)
+    return Item(came.name, number, read(came.name, came.data, dict(came.beside)), changes, came)
 
 
 def _grounded(png: bytes, ground: Rgb | None) -> bytes:

@@ -10,25 +10,32 @@ from collections import deque
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import lru_cache
 from itertools import islice
-from typing import NamedTuple, TypeVar
+from typing import NamedTuple, TypeVar, cast
 
-from pavese.core.color.contrast import BLACK
+from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgba
 from pavese.core.formats import read
 from pavese.core.formats.animation import animation
-from pavese.core.formats.document import Document, Look, Page, paints_by_page
+from pavese.core.formats.document import Document, Look, Marked, Page, paints_by_page
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
+from pavese.core.handoff.mail_proof import MailProof, SeenMail
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import mask_recolorings
+from pavese.core.recolor.texts import TextRun
 from pavese.render.draw import draw, draw_masks, pixels_of
+from pavese.render.marked import texts_marked
 from pavese.render.pool import DrawingPool, Ticket
 
 #: Bounds on one picture, and on a group of files, in seconds.
 _SECONDS, _GROUP_SECONDS = 8.0, 20.0
+_PROOF_SECONDS = 30.0
+#: How wide a mail stands in its proof.
+_PROOF_WIDE = 700
 #: Files of a group, and groups that are on their way at a time.
 _GROUP, _AT_ONCE = 16, 4
 #: Files larger than this are not remembered.
@@ -96,6 +103,12 @@ def inventories_after(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[In
     return _in_groups(pool, files, _inventories)
 
 
+def proof(pool: DrawingPool, file: Came, changes: Changes) -> MailProof:
+    """What is shown of a mail for its proof. Raises CannotDrawError."""
+    made: MailProof = pool.done(_proof, file, changes, seconds=_PROOF_SECONDS)
+    return made
+
+
 def _in_groups(
     pool: DrawingPool, files: Iterable[Wanted], work: Callable[[list[Wanted]], list[_Made]]
 ) -> Iterator[_Made]:
@@ -112,6 +125,22 @@ def _in_groups(
 def _picture(wanted: Wanted, side: int, page: int | None, look: str) -> bytes:
     document = _document(wanted.file)
     return draw(document.preview(wanted.changes, page, _look(document, look)), side)
+
+
+def _proof(file: Came, changes: Changes) -> MailProof:
+    document = cast(Marked, _read(file))
+    written = cast(Marked, _read(Came(file.name, document.write(changes), file.beside)))
+    looks, runs = [], dict[TextRun, None]()
+    had: dict[tuple[str, float], float] = {}
+    for look in document.looks:
+        before, after = (one.preview(Changes(), look=look) for one in (document, written))
+        looks.append(SeenMail(look.words, draw(before, _PROOF_WIDE), draw(after, _PROOF_WIDE)))
+        for one in readings(texts_marked(document, look), Changes(), WHITE):
+            had.setdefault((one.run.text.text, one.run.text.size), one.before)
+        runs.update(dict.fromkeys(texts_marked(written, look)))
+    told = readings(runs, Changes(), WHITE)
+    title = document.inventory().title
+    return MailProof(file.name, title, looks, told, had, len(runs) - len(told))
 
 
 def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:

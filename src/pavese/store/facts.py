@@ -30,6 +30,8 @@ def to_json(inventory: Inventory, measured: Measured) -> dict[str, Any]:
         "outline": {paint.key: share for paint, share in measured.outline.items()},
         "texts": [_text_to_json(run) for run in measured.texts],
         "marks": {paint.key: list(selectors) for paint, selectors in inventory.selectors.items() if selectors},
+        "title": inventory.title,
+        "preview": inventory.preview,
         "blends": sorted([one.key, other.key] for one, other in inventory.blends),
     }
 
@@ -99,6 +101,8 @@ def _inventory(row: AssetRow, stored: Mapping[str, Any]) -> Inventory:
         tuple(row.remarks),
         {parse_key(key): tuple(selectors) for key, selectors in stored.get("marks", {}).items()},
         frozenset((parse_key(one), parse_key(other)) for one, other in stored.get("blends", ())),
+        stored.get("title", ""),
+        stored.get("preview", ""),
     )
 
 

@@ -50,6 +50,7 @@ from pavese.render.pool import DrawingPool
 from pavese.render.rendering import Wanted, inventories_after
 from pavese.store import kits, sets
 from pavese.store.errors import NotFoundError
+from pavese.store.facts import inventory_of
 from pavese.store.models import AssetRow, SetRow
 from pavese.store.sets import Files, KeptFile
 
@@ -258,9 +259,12 @@ def _reading(opened: OpenSet) -> ReadingFigures:
 def asset_view(seen: SeenFile) -> AssetView:
     """One file of a set."""
     asset, opened, shape, found = seen.row, seen.opened, seen.traits, seen.contrast
+    facts = inventory_of(asset)
     return AssetView(
         id=asset.id,
         name=asset.name,
+        title=facts.title,
+        preview=facts.preview,
         fingerprint=fingerprint(asset, opened.changes(asset)),
         can=sorted(format_of(asset.name).can),
         paints={key: sum(counts.values()) for key, counts in asset.paints.items()},

@@ -35,6 +35,7 @@ class ExportForm(StrEnum):
     FAVICON = "favicon and app icons"
     SPRITE = "SVG sprite"
     CONTACT = "contact sheet"
+    PROOF = "proof of mails"
 
 
 class Scope(StrEnum):
@@ -80,6 +81,10 @@ OUTPUTS: dict[ExportForm, Output] = {
     ExportForm.MP4: Output("animations as film (H.264), on a ground", Can.ANIMATED, in_motion=True, sized=True),
     ExportForm.FAVICON: Output("an .ico and the sizes that phones and browsers ask for", Can.STILL),
     ExportForm.SPRITE: Output("all drawings in one file, each a symbol", Can.STILL, Scope.SET),
+    ExportForm.PROOF: Output(
+        "a PDF a mail: before and after as readers see it, every text on its ground with its level",
+        Can.LAID_OUT,
+    ),
     ExportForm.CONTACT: Output("a PDF with all of them at a glance", None, Scope.SET),
 }
 

@@ -18,13 +18,15 @@ class Inventory:
     """The paints of one file with their number of sites by kind, and remarks on what cannot be recolored.
 
     `selectors` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
-    each other in a gradient.
+    each other in a gradient. `title` and `preview` are what the file calls itself and how it begins, where it tells.
     """
 
     sites: Mapping[Rgba, Mapping[Kind, int]]
     remarks: tuple[str, ...] = ()
     selectors: Mapping[Rgba, tuple[str, ...]] = field(default_factory=dict)
     blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
+    title: str = ""
+    preview: str = ""
 
     @property
     def paints(self) -> tuple[Rgba, ...]:

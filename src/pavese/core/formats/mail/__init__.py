@@ -7,7 +7,7 @@ from pavese.core.formats.mail.document import read_mail
 from pavese.core.formats.mail.sent import read_sent
 from pavese.core.formats.told import is_html, is_sent
 
-_CAN = frozenset((Can.EXACT, Can.STILL, Can.LAID_OUT, Can.PAGES, Can.LOOKS, Can.TEXTS))
+_CAN = frozenset((Can.EXACT, Can.LAID_OUT, Can.PAGES, Can.LOOKS, Can.TEXTS))
 
 MAIL = Format(
     key="mail",

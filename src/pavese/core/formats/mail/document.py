@@ -5,7 +5,9 @@ from __future__ import annotations
 import re
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import replace
 from functools import cached_property
+from html import unescape
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgb
@@ -28,9 +30,10 @@ from pavese.core.formats.document import (
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
 from pavese.core.formats.mail.places import MailPlace, said_on, written_colors
-from pavese.core.formats.mail.tags import End, Piece, Side, Tag, holds, scan
+from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
 from pavese.core.formats.mail.text import MailText
 from pavese.core.formats.marks import mark
+from pavese.core.kit.plain import shortened
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Site
@@ -38,6 +41,8 @@ from pavese.core.recolor.site import Site
 DESKTOP = Look("desktop", "on a desk", 900)
 PHONE = Look("phone", "on a phone", 375)
 DARK = Look("dark", "in dark mode", 900, dark=True)
+#: Some programs turn light mails dark by themselves, each in its way; this is an approximation of theirs.
+INVERTED = Look("inverted", "inverted by its program (about)", 900)
 OPENED = Look("conditional", "with its conditional parts", 900)
 
 _DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
@@ -51,6 +56,10 @@ _HEX = re.compile(r"#(?:[0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})\b")
 _LEADS, _SOMEWHERE = re.compile(r"href\s*=\s*[\"']?$", re.IGNORECASE), "http://link.invalid/"
 #: What a section bears that is shown by itself.
 _SECTION = "data-section-shown"
+#: Lightness turned over, hues as they were, pictures left alone.
+_INVERSION = b"<style>html,img{filter:invert(1) hue-rotate(180deg)}html{background:#fff}</style>"
+#: The longest that is told of how a mail begins.
+_PREVIEW = 90
 #: Shapes of VML, which no browser draws any more.
 _SHAPES = frozenset(("v:rect", "v:roundrect", "v:oval", "v:shape"))
 _BLOCKS = frozenset(("center", "div", "p", "h1", "h2", "h3", "table", "tbody", "tr", "td"))
@@ -97,6 +106,7 @@ class Mail:
             DESKTOP,
             PHONE,
             *((DARK,) if _DARK.search(plain) else ()),
+            INVERTED,
             *((OPENED,) if any(isinstance(one, End) for one in pieces) else ()),
         )
 
@@ -131,7 +141,29 @@ class Mail:
         return (Site(one.paint, one.kind, one.selectors) for one in self._written.places)
 
     def inventory(self) -> Inventory:
-        return Inventory.count(self.sites(), self._remarks())
+        counted = Inventory.count(self.sites(), self._remarks())
+        return replace(counted, title=self._title, preview=self._first_words)
+
+    @cached_property
+    def _title(self) -> str:
+        titles = (one for one in self._pieces if isinstance(one, Tag) and one.name == "title" and one.content)
+        return next((self._said(one.end, one.content or one.end) for one in titles), "")
+
+    @cached_property
+    def _first_words(self) -> str:
+        """What lists of mails show beside the title: the first words of the mail, seen or not."""
+        said: list[str] = []
+        for one in self._pieces:
+            if isinstance(one, Words) and one.condition is None and (words := self._said(one.start, one.end)):
+                said.append(words)
+                if sum(map(len, said)) > _PREVIEW:
+                    break
+        return shortened(" ".join(said), _PREVIEW)
+
+    def _said(self, start: int, end: int) -> str:
+        """A text as it is read, without its code."""
+        raw = self._plain[start:end]
+        return " ".join(unescape(self._text.meant(self._text.edited_part(raw))).split())
 
     def _remarks(self) -> Iterator[str]:
         if any(one not in self._beside for one in self.refers):
@@ -190,6 +222,8 @@ class Mail:
         opened = list(self._opened(edits)) if look.key == OPENED.key else []
         seen = _apart([*edits, *opened, *self._led_away(), *self._pictured(), *self._chips()])
         content = self._text.meant(self._text.edited(seen)).encode()
+        if look.key == INVERTED.key:
+            content += _INVERSION
         return Preview(Notation.PAGE, b"\xef\xbb\xbf" + content, look)
 
     def _led_away(self) -> Iterator[_Edit]:

@@ -88,6 +88,8 @@ _DRAWN = {"v:fill": Kind.GROUND, "v:stroke": Kind.STROKE, "v:shadow": Kind.SHADO
 #: Grounds and inks of buttons, and the inks of links, are told from others.
 _PRESSED = {Kind.GROUND: Kind.ACTION, Kind.TEXT: Kind.LABEL}
 #: What browsers paint where nothing is said (HTML, 15.3.1 and 15.3.4; CSS Color 4, 6.2: Canvas, CanvasText).
+RULE, CONTROL = Rgba(128, 128, 128), Rgba(239, 239, 239)
+_PRESSED_INPUTS = frozenset(("submit", "button", "reset"))
 CANVAS, INK, LINK = Rgba(255, 255, 255), Rgba(0, 0, 0), Rgba(0, 0, 238)
 #: Rules inside of others hold only now and then.
 _ALWAYS = frozenset(("supports", "layer"))
@@ -296,6 +298,19 @@ class _Reader:
             alone = of[0] if of else None
             yield _Said(declaration.name, kind, *span, source, of, selectors, always=always, alone=alone)
 
+    def _drawn_by_browsers(self, shown: Sequence[Element]) -> Iterator[MailPlace]:
+        """Rules and controls, which have greys of their own."""
+        lined = {one.index for said in self._said if said.kind is Kind.STROKE and said.always for one in said.of}
+        for one in shown:
+            start = one.tag.insert
+            if one.name == "hr" and one.index not in lined and not one.grounded:
+                yield _meant(RULE, Kind.STROKE, Implied(one, property="border-color"), start)
+            if one.name == "button" or (one.name == "input" and one.value("type").lower() in _PRESSED_INPUTS):
+                if not one.grounded:
+                    yield _meant(CONTROL, Kind.ACTION, Implied(one, property="background-color"), start)
+                if not one.inked:
+                    yield _meant(INK, Kind.LABEL, Implied(one, property="color"), start)
+
     def _implied(self) -> Iterator[MailPlace]:
         """The canvas, inks and links that nothing names, where inheritance begins."""
         bodies = [one for one in self.elements if one.name == "body" and one.tag.condition is None]
@@ -306,6 +321,7 @@ class _Reader:
         # A part of a mail says it on its outermost element; where there are several, on a body before them.
         alone: Element | None = first[0] if len(first) == 1 and first[0].name in _BOXES else None
         outer = bodies[0] if bodies else alone
+        yield from self._drawn_by_browsers(shown)
         start = min(one.tag.start for one in first)
         if outer is None or not outer.grounded:
             if not any(one.name == "html" and one.grounded for one in self.elements):

@@ -4,6 +4,7 @@ encoding, and all else stays byte for byte."""
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from typing import NamedTuple
 
 from pavese.core.errors import RefusedFileError
@@ -73,7 +74,9 @@ class Sent:
 
     def inventory(self) -> Inventory:
         remarks = dict.fromkeys(remark for one in self._html for remark in one.mail.inventory().remarks)
-        return Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])])
+        counted = Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])])
+        first = self._html[0].mail.inventory()
+        return replace(counted, title=self.subject or first.title, preview=first.preview)
 
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)

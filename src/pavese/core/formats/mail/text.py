@@ -49,6 +49,10 @@ class MailText:
         for start, end, new in edits:
             yield Edit(start * self._size, end * self._size, new.encode(coded, "xmlcharrefreplace"))
 
+    def edited_part(self, text: str) -> bytes:
+        """The bytes of a part of the text."""
+        return text.encode("latin-1") if self._size == 1 else text.encode(self.charset, "surrogatepass")
+
     def meant(self, data: bytes) -> str:
         """What such bytes mean to a reader."""
         return data.decode(self.charset, "replace").removeprefix("\ufeff")
