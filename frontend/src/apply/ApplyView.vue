@@ -73,12 +73,11 @@ const drop = arriving.drop
 const closer = ref<AssetView>()
 const comparing = ref(false)
 // Mails that have just come are seen as several whole results at once; one press takes one, and all else refines it.
-watch(
-  () => drop.value?.running,
-  (now, before) => {
-    if (before && !now && set.value?.reading && !set.value.history.undo && !Object.keys(set.value.rules).length) comparing.value = true
-  },
-)
+watch([arriving.arrived, set], ([arrived, now]) => {
+  if (!now || arrived !== now.id) return
+  arriving.arrived.value = undefined
+  if (now.reading && !now.history.undo && !Object.keys(now.rules).length) comparing.value = true
+})
 const stock = ref(false)
 const order = ref<Order>('set')
 const filter = ref<Only>('all')

@@ -34,6 +34,8 @@ const isAbort = (error: unknown) => error instanceof DOMException && error.name 
  */
 export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) {
   const drop = ref<Drop>()
+  /** The set whose drop has just ended, once it has been asked for anew. */
+  const arrived = ref<string>()
   let current: string | undefined
   let abort = new AbortController()
 
@@ -99,6 +101,7 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
       }
       if (view.ended) {
         current = undefined
+        arrived.value = set
         say(dropped(seen) + planned(view))
         if (!view.refusals) drop.value = undefined
         return
@@ -166,5 +169,5 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
   )
   onScopeDispose(() => (current = undefined))
 
-  return { drop, send }
+  return { arrived, drop, send }
 }
