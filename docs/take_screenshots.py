@@ -71,7 +71,7 @@ def mails(page: Page) -> None:
 def whole_results(page: Page) -> None:
     mails(page)
     page.get_by_role("button", name="Other plans…").click()
-    page.get_by_role("dialog").get_by_alt_text("season.html").first.wait_for()
+    page.get_by_role("dialog").get_by_alt_text("departures.html").first.wait_for()
     page.wait_for_timeout(4000)
 
 

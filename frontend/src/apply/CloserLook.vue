@@ -232,19 +232,21 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               </button>
             </li>
           </ul>
-          <ChoiceRow
-            v-if="(how === 'devices' ? wide : looks).length > 1"
-            :model-value="(how === 'devices' ? inWide : seen)!"
-            label="Seen"
-            :options="(how === 'devices' ? wide : looks).map((one) => ({ value: one.key, label: one.words }))"
-            @update:model-value="look = $event"
-          />
-          <ChoiceRow
-            v-if="how === 'devices'"
-            v-model="side"
-            label="Which of both"
-            :options="[{ value: 'after', label: 'as it becomes' }, { value: 'before', label: 'as it came' }]"
-          />
+          <div class="ways">
+            <ChoiceRow
+              v-if="(how === 'devices' ? wide : looks).length > 1"
+              :model-value="(how === 'devices' ? inWide : seen)!"
+              label="Seen"
+              :options="(how === 'devices' ? wide : looks).map((one) => ({ value: one.key, label: one.words }))"
+              @update:model-value="look = $event"
+            />
+            <ChoiceRow
+              v-if="how === 'devices'"
+              v-model="side"
+              label="Which of both"
+              :options="[{ value: 'after', label: 'as it becomes' }, { value: 'before', label: 'as it came' }]"
+            />
+          </div>
           <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" />
           <p v-if="told" class="remark" role="status">
             <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
@@ -358,13 +360,18 @@ footer {
   padding: 16px;
   border: 1px solid var(--hair);
 }
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
 .devices {
   display: grid;
   grid-template-columns: minmax(0, 9fr) minmax(0, 4fr);
   gap: 12px;
 }
 .page {
-  height: 52vh;
+  height: 44vh;
   overflow: hidden auto;
   border: 1px solid var(--hair);
   background: var(--ground);

@@ -43,7 +43,7 @@ const told = computed(() => {
   const weak = texts - unknown - read - lost
   return [
     `${read} of ${texts} kinds of text read`,
-    ...(lost ? [`${lost} did before and no longer do`] : []),
+    ...(lost ? [`${lost} read less well than before`] : []),
     ...(weak ? [`${weak} did not before either`] : []),
     ...(unknown ? [`${unknown} on pictures`] : []),
   ].join('; ')

@@ -40,7 +40,6 @@ from pavese.core.recolor.inventory import PaintUse, SetPaints
 from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
-from pavese.core.recolor.quiet import worked_so
 from pavese.core.recolor.reading import Reading, readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
@@ -225,7 +224,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         variants=[_variant(session, one) for one in sets.variants(session, row)],
         recipe=plan.recipe,
         rules=plan.rules,
-        reading=_reading(opened) if worked_so(opened.paints) else None,
+        reading=_reading(opened) if opened.paints.lettered else None,
         acts={key: act.model_dump(mode="json") for key, act in plan.acts.items()},
         guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
         kept_selectors=list(plan.kept_selectors),

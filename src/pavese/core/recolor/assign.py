@@ -115,7 +115,8 @@ def _left_alone(colors: Sequence[Rgb], paints: SetPaints, kit: Kit, recipe: Reci
     """Natural tones, and the ends of the scale where they are to stay."""
     own = members(kit)
     left: dict[Rgb, Choice] = {}
-    if recipe.natural and recipe.mode is Mode.KIT:
+    # Grounds and texts of mails are never skin or sky.
+    if recipe.natural and recipe.mode is Mode.KIT and not paints.lettered:
         tones = natural_in_set(paints.by_file)
         for color in colors:
             if color in tones and color not in own:

@@ -162,7 +162,7 @@ class _Teller:
 
     def skin(self) -> Iterator[Doubt]:
         """Tones that may be skin and were recolored, or may be none and were kept."""
-        if not self._plan.recipe.natural or self._plan.recipe.mode is not Mode.KIT:
+        if not self._plan.recipe.natural or self._plan.recipe.mode is not Mode.KIT or self._paints.lettered:
             return
         told = natural_in_set(self._paints.files)
         for use in self._paints.uses:

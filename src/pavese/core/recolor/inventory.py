@@ -133,6 +133,12 @@ class SetPaints:
     files: tuple[FilePaints, ...] = ()
 
     @property
+    def lettered(self) -> bool:
+        """Whether it has grounds and texts that are told from each other, as mails have."""
+        found = {kind for use in self.uses for kind in use.kinds}
+        return Kind.GROUND in found and not found.isdisjoint((Kind.TEXT, Kind.LINK))
+
+    @property
     def by_file(self) -> tuple[FilePaints, ...]:
         """The paints file by file."""
         if self.files:

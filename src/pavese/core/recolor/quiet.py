@@ -27,8 +27,6 @@ from pavese.core.recolor.site import Kind
 _LINE, _TONE = 2, 2
 #: Pairs that are offered where none is approved.
 _MOST = 24
-#: What has to be in a set for it to be worked so.
-_WORKED_SO = frozenset((Kind.GROUND, Kind.TEXT, Kind.LINK))
 
 
 class Pressed(StrEnum):
@@ -75,12 +73,6 @@ class Quiet:
             Kind.LABEL: str(self.label),
             Kind.STROKE: str(self.line),
         }
-
-
-def worked_so(paints: SetPaints) -> bool:
-    """Whether a set has grounds and texts that are told from each other, as mails have."""
-    found = {kind for use in paints.uses for kind in use.kinds}
-    return Kind.GROUND in found and not found.isdisjoint(_WORKED_SO - {Kind.GROUND})
 
 
 def grounds_and_inks(kit: Kit) -> list[GroundAndInk]:
