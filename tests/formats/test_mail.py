@@ -192,6 +192,7 @@ def test_a_part_by_kind_goes_its_own_way() -> None:
         (b"just words, and a < b", "no tag"),
         (b"a { color: #123 }", "no tag"),
         (b"<p>\0</p>", "no text"),
+        (b"<p>" + b" " * limits.FILE_BYTES + b"x", "larger than 12 MB"),
         (b"\xff\xfe<\0p\0>", "middle of a character"),
         (b"<div>" * (limits.ELEMENT_DEPTH + 1), "nested"),
         (b"<br>" * (limits.ELEMENTS + 1), "more elements"),
@@ -214,6 +215,8 @@ def test_what_is_no_mail_is_refused(data: bytes, reason: str) -> None:
         b"<table>" + b"<tr><td bgcolor=#123456>x" * 50_000,
         b"<!--[if mso]>" * 20_000 + b"<p>",
         b"<p>" + b"<!--[if !mso]><!-->" * 20_000,
+        b"<style>" + b"".join(b"--v%d:#123456;" % at for at in range(20_000)) + b"</style><p>x",
+        b"<div style='background:#123'>" * 500 + b"<p style='background:#456'>x" * 20_000,
     ],
 )  # fmt: skip
 def test_hostile_mails_are_read_or_refused_in_no_time(data: bytes) -> None:

@@ -74,9 +74,11 @@ def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | Non
 
     Raises RefusedFileError for what is no text, has no tag at all, or is beyond the bounds.
     """
-    text = MailText(name, data, charset)
     if not data.strip():
         raise RefusedFileError(name, "the file is empty.")
+    if len(data) > limits.FILE_BYTES:
+        raise RefusedFileError(name, f"the file is larger than {limits.FILE_BYTES // limits.MEGABYTE} MB.")
+    text = MailText(name, data, charset)
     codes = codes_in(text.text)
     plain = without(text.text, codes)
     pieces = list(scan(plain))

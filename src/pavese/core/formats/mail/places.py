@@ -184,8 +184,16 @@ class _Reader:
         self.unread: list[str] = []
         self.elements = elements
         self._text = text
-        self._said = [*self._of_elements(), *self._of_sheets()]
-        self._said = [*map(self._used, self._said)]
+        said = [*self._of_elements(), *self._of_sheets()]
+        # What a custom property is said of, and paints: as the first that uses it.
+        uses: dict[str, _Said] = {}
+        for one in said:
+            if not one.name.startswith("--"):
+                for variable in self._value(one).variables:
+                    uses.setdefault(variable, one)
+        self._said = [
+            one._replace(kind=uses[one.name].kind, of=uses[one.name].of) if one.name in uses else one for one in said
+        ]
         for one in self._said:
             for element in one.of if one.always else ():
                 if one.kind is Kind.GROUND and self._paints(one):
@@ -216,15 +224,6 @@ class _Reader:
             span = said.start + literal.start, said.start + literal.end
             written = self._text[slice(*span)]
             yield MailPlace(literal.color, kind, *span, written, said.source, said.selectors, of=said.alone)
-
-    def _used(self, said: _Said) -> _Said:
-        """What a custom property is said of, and paints: as the first that uses it."""
-        if not said.name.startswith("--"):
-            return said
-        for one in self._said:
-            if not one.name.startswith("--") and said.name in self._value(one).variables:
-                return said._replace(kind=one.kind, of=one.of)
-        return said
 
     def _value(self, said: _Said) -> Value:
         return read_value(self._text[said.start : said.end])

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from itertools import islice
 from typing import NamedTuple
 
 from pavese.core.formats.mail.tree import Element
@@ -39,12 +40,12 @@ class Section(NamedTuple):
 
 def sections_of(text: str, elements: Sequence[Element]) -> list[Section]:
     """The sections of a mail in their order; fewer than two are none."""
-    found = [one for one in elements if _stands_apart(one)][:_MOST]
+    found = list(islice(filter(_stands_apart, elements), _MOST))
     if len(found) < 2:
         return []
     ends = _ends(text, elements)
     inside = [text[one.tag.end : min(ends[one.index], one.tag.end + _LOOKED)] for one in found]
-    outer = [at for at, one in enumerate(found) if not any(other in found for other in list(one.line)[1:])]
+    outer = [at for at, one in enumerate(found) if not any(other in found for other in islice(one.line, 1, None))]
     last = max(outer, key=lambda at: (ends[found[at].index], at))
     # Where one box holds all the others, its last one is the last.
     within = [at for at in range(len(found)) if at != last and found[last] in found[at].line]
@@ -73,7 +74,7 @@ def _stands_apart(element: Element) -> bool:
         return False
     if not (element.letters or element.pictures):
         return False
-    below = next((one.ground for one in list(element.line)[1:] if one.ground is not None), None)
+    below = next((one.ground for one in islice(element.line, 1, None) if one.ground is not None), None)
     return below is not None and below != element.ground
 
 
