@@ -118,6 +118,10 @@ def test_what_another_program_can_save_otherwise_is_told_how() -> None:
         sent(b"\n", sent_part(b"=" * 300_000 + b"<p>x", "8bit").replace(b"8bit", b"quoted-printable")),
         sent(b"\n", sent_part(b"<p>x", "base64")) * 200,
         b"Content-Type: text/html\nContent-Transfer-Encoding: base64\n\n" + b"PHA+eA" * 50_000,
+        *(
+            b"Subject: =?utf-8?b?!!?=\nContent-Type: text/html; charset=\"%s\"\n\n<title>x</title><p>x" % charset
+            for charset in [b"\0<{", b"base64", b"idna", b"utf-7", b"utf-16", b"undefined", b"unicode_escape", b"nil"]
+        ),
         b"a: b\n" * 50_000 + b"Content-Type: text/html\n\n<p>x",
     ],
 )  # fmt: skip
@@ -127,3 +131,5 @@ def test_hostile_ones_are_read_in_no_time(data: bytes) -> None:
     except RefusedFileError:
         return
     assert document.write({}) == data
+    assert document.preview({}).content
+    assert document.inventory().title is not None

@@ -139,8 +139,9 @@ class Mail:
     def embedded(self) -> Sequence[Document]:
         return ()
 
-    def sites(self) -> Iterator[Site]:
-        return (Site(one.paint, one.kind, one.selectors) for one in self._written.places)
+    def sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
+        """`within` are selectors of what the mail itself stands in."""
+        return (Site(one.paint, one.kind, one.named(within)) for one in self._written.places)
 
     def inventory(self) -> Inventory:
         counted = Inventory.count(self.sites(), self._remarks())
@@ -202,7 +203,7 @@ class Mail:
 
     def _edits(self, changes: Changes, within: tuple[str, ...]) -> Iterator[_Edit]:
         to = changes.recoloring
-        return self._colored(lambda _, place: to.at(place.paint, place.kind, (*place.selectors, *within)))
+        return self._colored(lambda _, place: to.at(place.paint, place.kind, place.named(within)))
 
     def _colored(self, color_of: Callable[[int, MailPlace], Rgb | None]) -> Iterator[_Edit]:
         said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)

@@ -10,6 +10,7 @@ import binascii
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from email.errors import MessageError
 from email.message import Message
 from email.parser import BytesHeaderParser
 
@@ -80,7 +81,7 @@ def subject_of(data: bytes) -> str:
     head, _ = _head(data, 0, len(data))
     try:
         return " ".join(str(make_header(decode_header(str(head.get("subject", ""))))).split())[:200]
-    except (LookupError, UnicodeError, ValueError):
+    except (LookupError, UnicodeError, ValueError, MessageError):
         return ""
 
 

@@ -114,6 +114,10 @@ class MailPlace(NamedTuple):
     #: The element that alone says it.
     of: Element | None = None
 
+    def named(self, within: tuple[str, ...]) -> tuple[str, ...]:
+        """Its selectors, and those of what its mail stands in; what nothing names is of no part."""
+        return self.selectors if self.implied is not None else (*self.selectors, *within)
+
     def rewritten(self, target: Rgb) -> str:
         """The target in the notation of this place."""
         return rewritten(self.written, self.paint, target).decode()

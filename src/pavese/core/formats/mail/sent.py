@@ -68,9 +68,7 @@ class Sent:
         return ()
 
     def sites(self) -> Iterator[Site]:
-        for one in self._html:
-            for site in one.mail.sites():
-                yield site._replace(selectors=(*site.selectors, *one.within))
+        return (site for one in self._html for site in one.mail.sites(one.within))
 
     def inventory(self) -> Inventory:
         remarks = dict.fromkeys(remark for one in self._html for remark in one.mail.inventory().remarks)

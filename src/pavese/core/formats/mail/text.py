@@ -12,6 +12,7 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats.edits import Edit, splice
 
 _CHARSET = re.compile(rb"""charset\s*=\s*["']?\s*([\w-]+)""", re.IGNORECASE)
+_PLAIN = bytes(range(32, 127))
 #: What a page says of its encoding stands at its beginning (HTML, 4.2.5.5).
 _HEAD = 4096
 _WIDE = {b"\xff\xfe": "utf-16-le", b"\xfe\xff": "utf-16-be"}
@@ -73,10 +74,12 @@ def _charset(data: bytes) -> str:
 
 
 def _known(said: str | None) -> str | None:
-    """The encoding of that name, None for one that is not known, or that cannot be so: what is read byte by byte is no
-    UTF-16, whatever it says. Latin-1 means Windows-1252."""
+    """The encoding of that name, None for one that is not known, or that cannot be so: in what is read byte by byte,
+    letters without accents are those of ASCII, whatever is said. Latin-1 means Windows-1252."""
     try:
         found = codecs.lookup(said or "").name
-    except LookupError:
+        if "escape" in found or _PLAIN.decode(found, "replace") != _PLAIN.decode("ascii"):
+            return None
+    except (LookupError, ValueError):
         return None
-    return None if "16" in found or "32" in found else {"iso8859-1": "cp1252", "ascii": "cp1252"}.get(found, found)
+    return {"iso8859-1": "cp1252", "ascii": "cp1252"}.get(found, found)
