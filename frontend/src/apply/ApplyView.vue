@@ -76,7 +76,8 @@ const comparing = ref(false)
 watch([arriving.arrived, set], ([arrived, now]) => {
   if (!now || arrived !== now.id) return
   arriving.arrived.value = undefined
-  if (now.reading && !now.history.undo && !Object.keys(now.rules).length) comparing.value = true
+  const first = now.reading && !now.history.undo && !Object.keys(now.rules).length
+  if (first && now.channel === 'email' && !closer.value) comparing.value = true
 })
 const stock = ref(false)
 const order = ref<Order>('set')
