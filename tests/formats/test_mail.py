@@ -192,6 +192,7 @@ def test_a_part_by_kind_goes_its_own_way() -> None:
         (b"just words, and a < b", "no tag"),
         (b"a { color: #123 }", "no tag"),
         (b"<p>\0</p>", "no text"),
+        (b"<style>" + b"p " * 100 + b"{color:#123}</style><p>x", "steps"),
         (b"<p>" + b" " * limits.FILE_BYTES + b"x", "larger than 12 MB"),
         (b"\xff\xfe<\0p\0>", "middle of a character"),
         (b"<div>" * (limits.ELEMENT_DEPTH + 1), "nested"),

@@ -40,7 +40,7 @@ from pavese.core.recolor.inventory import PaintUse, SetPaints
 from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
-from pavese.core.recolor.reading import Reading, readings
+from pavese.core.recolor.reading import Reading, readings, readings_of_set
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.core.recolor.texts import BARE
@@ -239,14 +239,9 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
 
 def _reading(opened: OpenSet) -> ReadingFigures:
     """How the texts of a set read; those of files that are left out do not count."""
-    out = set(opened.plan.left_out)
-    changes_of = opened.plan.changes_by_file(opened.kit)
-    runs = 0
-    found: list[Reading] = []
-    for file in opened.paints.files:
-        if file.name not in out and file.measured.texts:
-            runs += len(file.measured.texts)
-            found += readings(file.measured.texts, changes_of(file.name, [paint.key for paint in file.paints]), WHITE)
+    out = frozenset(opened.plan.left_out)
+    runs = sum(len(file.measured.texts) for file in opened.paints.files if file.name not in out)
+    found = list(readings_of_set(opened.paints, opened.plan, opened.kit))
     return ReadingFigures(
         texts=runs,
         read=sum(one.reads for one in found),

@@ -85,6 +85,10 @@ class KitColor(BaseModel):
         made = ramp(self.base)
         return made.with_pins({pin.step: pin.color for pin in self.pins}) if self.pins else made
 
+    def token(self, step: int) -> Token:
+        """The token of a step of its ramp: its base where that stands there."""
+        return Token(self.key, None if step == self.ramp.base_step else step)
+
 
 class Kit(BaseModel):
     """A kit draft; colors are in the order of the line of pennants, which their owner may change.

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
-from pavese.core.color.contrast import WHITE
 from pavese.core.color.difference import differences
 from pavese.core.color.naming import hue_word
 from pavese.core.color.oklab import oklch_of
@@ -17,7 +16,7 @@ from pavese.core.recolor.figures import Figures, figures
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import fitting, light_and_dark, quiet
-from pavese.core.recolor.reading import readings
+from pavese.core.recolor.reading import readings_of_set
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 
 #: How many plans are offered.
@@ -72,18 +71,8 @@ def _made(
 ) -> Alternative:
     plan = assign(paints, kit, held.with_(recipe=recipe), forbidden)
     found = figures(paints, plan.resolve(kit), kit, plan.own_colors(kit))
-    return Alternative(plan, title, found, _lost(paints, kit, plan))
-
-
-def _lost(paints: SetPaints, kit: Kit, plan: Plan) -> int:
-    """How many texts read as they came and do not as they become."""
-    changes_of = plan.changes_by_file(plan.kit_with_guests(kit))
-    return sum(
-        one.worse
-        for file in paints.files
-        if file.measured.texts
-        for one in readings(file.measured.texts, changes_of(file.name, [paint.key for paint in file.paints]), WHITE)
-    )
+    lost = sum(one.worse for one in readings_of_set(paints, plan, plan.kit_with_guests(kit)))
+    return Alternative(plan, title, found, lost)
 
 
 def _ways(paints: SetPaints, kit: Kit, recipe: Recipe) -> Iterator[tuple[Recipe, Collection[tuple[int, str]], str]]:

@@ -104,7 +104,7 @@ def nearest_step(paint: Rgb, color: KitColor) -> Token:
     position = step_position(paint)
     steps = color.ramp
     step = min(STEPS, key=lambda step: abs(step_position(steps.at(step)) - position))
-    return Token(color.key, None if step == steps.base_step else step)
+    return color.token(step)
 
 
 def _colors(uses: Sequence[PaintUse]) -> list[Rgb]:

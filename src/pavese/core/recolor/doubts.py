@@ -16,7 +16,6 @@ from pavese.core.color.oklab import oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, KitColor
-from pavese.core.kit.token import Token
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.colorfulness import colorfulness, hue_seen, turns
 from pavese.core.recolor.figure_contrast import figure_contrast
@@ -284,5 +283,5 @@ class _Teller:
         return None if key is None else self._kit.color(key)
 
     def _to_step(self, paint: Rgba, color: KitColor, step: int, file: str | None = None) -> Remedy:
-        token = str(Token(color.key, None if step == color.ramp.base_step else step))
+        token = str(color.token(step))
         return Remedy(f"{paint.key} to {label(token, self._kit)}", (paint.key,), token, file)

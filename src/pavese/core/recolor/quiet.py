@@ -121,12 +121,10 @@ def quiet(kit: Kit, ground: Token, ink: Token, pressed: Pressed) -> Quiet:
 
 def _beside(kit: Kit, ground: Token, ink: Token, steps: int) -> Token:
     """The step of a ground's own ramp so many from it on the side of the ink."""
-    ramp = kit.color(ground.color).ramp
-    at = STEPS.index(ground.step if ground.step is not None else ramp.base_step)
+    color = kit.color(ground.color)
+    at = STEPS.index(ground.step if ground.step is not None else color.ramp.base_step)
     darker = luminance(kit.resolve(ink)) < luminance(kit.resolve(ground))
-    to = min(max(at + (steps if darker else -steps), 0), len(STEPS) - 1)
-    step = STEPS[to]
-    return Token(ground.color, None if step == ramp.base_step else step)
+    return color.token(STEPS[min(max(at + (steps if darker else -steps), 0), len(STEPS) - 1)])
 
 
 def _in_ink(kit: Kit, ground: Token, ink: Token) -> tuple[Token, Token]:
@@ -151,7 +149,7 @@ def _in_action(kit: Kit, ground: Token, ink: Token) -> tuple[Token, Token]:
     color = actions[0]
     base = STEPS.index(color.ramp.base_step)
     for step in sorted(STEPS, key=lambda step: (abs(STEPS.index(step) - base), step)):
-        button = Token(color.key, None if step == color.ramp.base_step else step)
+        button = color.token(step)
         if contrast_ratio(kit.resolve(button), kit.resolve(ground)) >= LARGE:
             label = _label(kit, button, (ground, ink))
             if label is not None:

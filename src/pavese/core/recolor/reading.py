@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio
+from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.kit.kit import Kit
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import SetPaints
+from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.texts import Text, TextRun
 
 
@@ -38,6 +41,15 @@ def readings(texts: Iterable[TextRun], changes: Changes, shown_on: Rgb) -> list[
     """How texts read, the worst first; those on pictures and gradients, whose ground is no color, are left out."""
     found = [_reading(run.text, run, changes, shown_on) for run in texts if run.ground is not None]
     return sorted(found, key=lambda one: (not one.worse, one.reads, one.after))
+
+
+def readings_of_set(paints: SetPaints, plan: Plan, kit: Kit) -> Iterator[Reading]:
+    """How the texts of all files read that are handed over, on white; `kit` has the guests of the plan."""
+    out = frozenset(plan.left_out)
+    changes_of = plan.changes_by_file(kit)
+    for file in paints.files:
+        if file.measured.texts and file.name not in out:
+            yield from readings(file.measured.texts, changes_of(file.name, [paint.key for paint in file.paints]), WHITE)
 
 
 def _reading(text: Text, run: TextRun, changes: Changes, shown_on: Rgb) -> Reading:

@@ -165,8 +165,7 @@ class Mail:
 
     def _said(self, start: int, end: int) -> str:
         """A text as it is read, without its code."""
-        raw = self._plain[start:end]
-        return " ".join(unescape(self._text.meant(self._text.edited_part(raw))).split())
+        return " ".join(unescape(self._text.meant(self._text.coded(self._plain[start:end]))).split())
 
     def _remarks(self) -> Iterator[str]:
         if any(one not in self._beside for one in self.refers):
@@ -253,11 +252,8 @@ class Mail:
                 at = next(inside, None)
             in_tag = at is not None and at[0] <= code.start
             shown = _CHIP.format(code.words) if code.words and not in_tag else ""
-            yield (
-                code.start,
-                code.end,
-                _SOMEWHERE if _LEADS.search(self._plain[max(code.start - 8, 0) : code.start]) else shown,
-            )
+            leads = _LEADS.search(self._plain[max(code.start - 8, 0) : code.start])
+            yield code.start, code.end, _SOMEWHERE if leads else shown
 
     def _opened(self, edits: Sequence[_Edit]) -> Iterator[_Edit]:
         """What a program sees that reads conditional parts: hidden ones opened, those not for it gone, shapes of VML

@@ -101,14 +101,13 @@ _HEAD = frozenset(("html", "head", "title", "meta", "link", "style", "script", "
 
 class MailPlace(NamedTuple):
     """A color written from `start` to `end`, as `written`; or meant by nothing (`implied`), to be written at `start` as
-    that declaration or attribute. `source` says where: an element's attribute, or a rule."""
+    that declaration or attribute."""
 
     paint: Rgba
     kind: Kind
     start: int
     end: int
     written: str
-    source: str
     selectors: tuple[str, ...] = ()
     implied: Implied | None = None
     #: The element that alone says it.
@@ -134,10 +133,9 @@ class Implied(NamedTuple):
 
 @dataclass(frozen=True)
 class Written:
-    """The places of a mail in their order, and its elements; `unread` are color functions that cannot be read."""
+    """The places of a mail in their order, and its sections; `unread` are color functions that cannot be read."""
 
     places: tuple[MailPlace, ...]
-    elements: Sequence[Element]
     unread: tuple[str, ...]
     sections: tuple[Section, ...]
 
@@ -151,9 +149,8 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[int] = ()
     for at, place in enumerate(places):
         if place.of is not None and inside[place.of.index]:
             places[at] = place._replace(selectors=(*place.selectors, *inside[place.of.index]))
-    return Written(
-        tuple(sorted(places, key=lambda one: one.start)), reader.elements, tuple(reader.unread), tuple(sections)
-    )
+    ordered = sorted(places, key=lambda one: one.start)
+    return Written(tuple(ordered), tuple(reader.unread), tuple(sections))
 
 
 def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:
@@ -220,14 +217,14 @@ class _Reader:
             if color is not None:
                 start = said.start + len(written) - len(written.lstrip())
                 code = written.strip()
-                yield MailPlace(color, kind, start, start + len(code), code, said.source, said.selectors, of=said.alone)
+                yield MailPlace(color, kind, start, start + len(code), code, said.selectors, of=said.alone)
                 return
         value = read_value(written)
         self.unread += value.unread
         for literal in value.literals:
             span = said.start + literal.start, said.start + literal.end
             written = self._text[slice(*span)]
-            yield MailPlace(literal.color, kind, *span, written, said.source, said.selectors, of=said.alone)
+            yield MailPlace(literal.color, kind, *span, written, said.selectors, of=said.alone)
 
     def _value(self, said: _Said) -> Value:
         return read_value(self._text[said.start : said.end])
@@ -360,9 +357,9 @@ def _kind(declaration: Declaration) -> Kind | None:
 def _meant(paint: Rgba, kind: Kind, implied: Implied, start: int) -> MailPlace:
     element = implied.element
     if element is None:
-        return MailPlace(paint, kind, start, start, "", "not said", (), implied)
+        return MailPlace(paint, kind, start, start, "", (), implied)
     at = element.tag.insert
-    return MailPlace(paint, kind, at, at, "", f"{element.name}, not said", element.selectors, implied)
+    return MailPlace(paint, kind, at, at, "", element.selectors, implied)
 
 
 def said_on(places: Sequence[tuple[MailPlace, Rgb]]) -> Iterator[tuple[int, str]]:

@@ -38,13 +38,13 @@ def read_sent(name: str, data: bytes, beside: Beside = ALONE) -> Sent:
         raise RefusedFileError(name, "the file is empty.")
     parts = parts_of(data)
     pictures = {one: part.content(data) for part in parts if part.kind.startswith("image/") for one in part.names}
-    html = [part for part in parts if part.kind == "text/html" and not part.attached]
-    html = [part for part in html if part.content(data).strip()]
+    said = ((part, part.content(data)) for part in parts if part.kind == "text/html" and not part.attached)
+    html = [(part, content) for part, content in said if content.strip()]
     if not html:
         raise RefusedFileError(name, "there is no part in HTML in it; a mail of words alone has no colors.")
     found: list[_Html] = []
-    for number, part in enumerate(html, 1):
-        mail = read_mail(name, part.content(data), {**pictures, **beside}, part.charset)
+    for number, (part, content) in enumerate(html, 1):
+        mail = read_mail(name, content, {**pictures, **beside}, part.charset)
         found.append(_Html(part, mail, f"/part-{number}" if len(html) > 1 else ""))
     return Sent(data, found)
 
@@ -71,10 +71,10 @@ class Sent:
         return (site for one in self._html for site in one.mail.sites(one.within))
 
     def inventory(self) -> Inventory:
-        remarks = dict.fromkeys(remark for one in self._html for remark in one.mail.inventory().remarks)
+        of_parts = [one.mail.inventory() for one in self._html]
+        remarks = dict.fromkeys(remark for one in of_parts for remark in one.remarks)
         counted = Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])])
-        first = self._html[0].mail.inventory()
-        return replace(counted, title=self.subject or first.title, preview=first.preview)
+        return replace(counted, title=self.subject or of_parts[0].title, preview=of_parts[0].preview)
 
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)

@@ -50,7 +50,7 @@ class MailText:
         for start, end, new in edits:
             yield Edit(start * self._size, end * self._size, new.encode(coded, "xmlcharrefreplace"))
 
-    def edited_part(self, text: str) -> bytes:
+    def coded(self, text: str) -> bytes:
         """The bytes of a part of the text."""
         return text.encode("latin-1") if self._size == 1 else text.encode(self.charset, "surrogatepass")
 

@@ -5,12 +5,9 @@ Only so much of the tree is built as capacities need: what reads on what is told
 
 from __future__ import annotations
 
-import re
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import Any
 from xml.etree.ElementTree import Element as Node
 
 import cssselect2
@@ -19,6 +16,7 @@ from pavese.core import limits
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import UnreadableCssError
 from pavese.core.formats.mail.tags import Piece, Tag, Words
+from pavese.core.formats.selecting import bound, matcher
 
 _HTML = "http://www.w3.org/1999/xhtml"
 #: HTML, 13.1.2 (void elements).
@@ -56,8 +54,6 @@ _ENDS = {
 _BOUNDS = frozenset(("table", "body", "html", "ul", "ol", "td", "th", "div"))
 #: The longest label of a button.
 _LABEL = 60
-#: States in which an element is only now and then (Selectors 4, section 9).
-_STATES = re.compile(r":(?:hover|active|focus(?:-within|-visible)?|visited|link)\b")
 #: What may be a button round a link.
 _ROUND_LINKS = frozenset(("table", "tbody", "tr", "td", "th", "div", "span", "p", "center", "v:rect"))
 
@@ -75,11 +71,10 @@ class Element:
     linked: int = 0
     links: int = 0
     pictures: int = 0
-    #: Whether something says a ground for it, or an ink.
+    #: Whether something says a ground for it, or an ink; and the color of that ground, where it is one.
     grounded: bool = False
-    #: The color that it says as its ground.
-    ground: Rgba | None = None
     inked: bool = False
+    ground: Rgba | None = None
     #: Whether something in it has a ground of its own and holds a link.
     holds_button: bool = False
     #: Whether it is a link or a button, or stands in one.
@@ -144,8 +139,7 @@ def build(text: str, pieces: Iterable[Piece], codes: Sequence[int] = ()) -> list
         if piece.closes:
             _close(at, piece.name)
             continue
-        for ended in _ended(at, piece.name):
-            del at[at.index(ended) :]
+        _end(at, piece.name)
         if len(elements) >= limits.ELEMENTS or len(at) >= limits.ELEMENT_DEPTH:
             raise UnreadableCssError("it has more elements, or has them nested deeper, than are read here.")
         parent = at[-1] if at else None
@@ -189,14 +183,15 @@ def _close(stack: list[Element], name: str) -> None:
             return
 
 
-def _ended(stack: Sequence[Element], name: str) -> list[Element]:
+def _end(stack: list[Element], name: str) -> None:
+    """Ends what ends by itself where an element of that name begins."""
     ends = _ENDS.get(name, frozenset())
-    for one in reversed(stack) if ends else ():
-        if one.name in ends and (name != "tr" or one.name == "tr"):
-            return [one]
-        if one.name in _BOUNDS and one.name not in ends:
-            return []
-    return []
+    for at in range(len(stack) - 1, -1, -1) if ends else ():
+        if stack[at].name in ends and (name != "tr" or stack[at].name == "tr"):
+            del stack[at:]
+            return
+        if stack[at].name in _BOUNDS and stack[at].name not in ends:
+            return
 
 
 def matched(elements: Sequence[Element], selectors: Iterable[str]) -> dict[str, list[Element]]:
@@ -205,29 +200,14 @@ def matched(elements: Sequence[Element], selectors: Iterable[str]) -> dict[str, 
     found: dict[str, list[Element]] = {selector: [] for selector in wanted}
     if not wanted or not elements:
         return found
-    if sum(selector.count(",") + 1 for selector in wanted) * len(elements) > limits.SELECTOR_MATCHES:
-        raise UnreadableCssError("its style has more selectors for its elements than can be matched here.")
-    matcher = _matcher(wanted)
+    bound(wanted, len(elements))
+    rules = matcher(wanted, in_any_state=True)
     root, by_node = _mirror(elements)
     for one in cssselect2.ElementWrapper.from_html_root(root).iter_subtree():
         if (element := by_node.get(one.etree_element)) is not None:
-            for selector in {said for _, _, _, said in matcher.match(one)}:
+            for selector in {said for _, _, _, said in rules.match(one)}:
                 found[selector].append(element)
     return found
-
-
-@lru_cache(maxsize=64)
-def _matcher(selectors: tuple[str, ...]) -> Any:
-    matcher = cssselect2.Matcher()
-    for selector in selectors:
-        try:
-            compiled = cssselect2.compile_selector_list(_STATES.sub("", selector))
-        except cssselect2.SelectorError:
-            continue
-        for one in compiled:
-            if one.pseudo_element is None and not one.never_matches:
-                matcher.add_selector(one, selector)
-    return matcher
 
 
 def _mirror(elements: Sequence[Element]) -> tuple[Node, dict[Node, Element]]:

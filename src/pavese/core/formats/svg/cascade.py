@@ -15,9 +15,8 @@ from xml.etree.ElementTree import Element as Node
 
 import cssselect2
 
-from pavese.core import limits
 from pavese.core.css import Declaration, Value, read_declarations, read_value
-from pavese.core.errors import UnreadableCssError
+from pavese.core.formats.selecting import bound, matcher
 from pavese.core.formats.svg.properties import ATTRIBUTES
 from pavese.core.formats.xml_source import Element, XmlSource
 
@@ -33,8 +32,6 @@ _Rank = tuple[bool, bool, tuple[int, int, int], int]
 OUTSIDE = re.compile(r"var\(\s*(--[\w-]+)\s*\)", re.IGNORECASE)
 #: Selectors made of names, ids and classes of one element.
 _ALONE = re.compile(r"[\w.#*-]+(?:\s*,\s*[\w.#*-]+)*")
-#: What stands between two steps of a selector.
-_COMBINED = re.compile(r"[\s>+~]+")
 
 
 @lru_cache(maxsize=8192)
@@ -128,7 +125,7 @@ def _match(source: XmlSource, sheets: tuple[str, ...]) -> dict[int, list[_Matche
         return {}
     alone = all(map(_ALONE.fullmatch, by_selector))
     if not alone:
-        _bound(by_selector, len(source.elements))
+        bound(by_selector, len(source.elements))
     matched = _each_alone if alone else _all_together
     # Elements that are alike have the very same matches: what these say is put together once.
     known: dict[int, tuple[_Matches, list[_Matched]]] = {}
@@ -141,17 +138,6 @@ def _match(source: XmlSource, sheets: tuple[str, ...]) -> dict[int, list[_Matche
             known[id(matches)] = matches, said
         found[index] = known[id(matches)][1]
     return found
-
-
-def _bound(selectors: Iterable[str], elements: int) -> None:
-    """Refuses sheets that would take too long to match, before any of it is done."""
-    parts = [part for selector in selectors for part in selector.split(",")]
-    if len(parts) * elements > limits.SELECTOR_MATCHES:
-        raise UnreadableCssError(
-            f"its style has {len(parts):,} selectors for {elements:,} elements, which is more than can be matched here."
-        )
-    if any(len(_COMBINED.findall(part.strip())) >= limits.SELECTOR_STEPS for part in parts):
-        raise UnreadableCssError(f"a selector of its style has more than {limits.SELECTOR_STEPS} steps.")
 
 
 #: The selectors that match an element, each with its specificity, weakest first.
@@ -182,22 +168,7 @@ def _all_together(source: XmlSource, selectors: tuple[str, ...]) -> Iterator[tup
 
 
 def _matches(selectors: tuple[str, ...], wrapped: Any) -> _Matches:
-    return tuple((specificity, selector) for specificity, _, _, selector in _matcher(selectors).match(wrapped))
-
-
-@lru_cache(maxsize=1024)
-def _matcher(selectors: tuple[str, ...]) -> Any:
-    """Looks for rules that match elements; what CSS does not know as a selector is left out, as in browsers."""
-    matcher = cssselect2.Matcher()
-    for selector in selectors:
-        try:
-            compiled = cssselect2.compile_selector_list(selector)
-        except cssselect2.SelectorError:
-            continue
-        for one in compiled:
-            if one.pseudo_element is None and not one.never_matches:
-                matcher.add_selector(one, selector)
-    return matcher
+    return tuple((specificity, selector) for specificity, _, _, selector in matcher(selectors).match(wrapped))
 
 
 def _mirror(source: XmlSource) -> Node:
