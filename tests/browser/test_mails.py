@@ -59,6 +59,14 @@ def test_from_dropped_mails_to_a_package_in_one_ground_and_one_ink(page: Page, t
     assert reply.count(b"{{ guest.first_name }}") == 1
     assert departures.count(b"<!--[if mso]>") == mail_files()["departures.html"].count(b"<!--[if mso]>")
     assert b"#F5C469" not in departures
+    # Where nothing came, nothing opens over the reason.
+    stage(page, "Apply")
+    for _ in range(2):
+        page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_disabled()
+    page.get_by_test_id("files").set_input_files(write(tmp_path, {"words.html": b"no tag at all"}))
+    expect(page.locator("main")).to_contain_text("there is no tag in it")
+    expect(plans).to_be_hidden()
 
 
 def test_a_page_among_drawings_is_told_and_left_out(page: Page, tmp_path: Path) -> None:

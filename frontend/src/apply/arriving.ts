@@ -34,7 +34,7 @@ const isAbort = (error: unknown) => error instanceof DOMException && error.name 
  */
 export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) {
   const drop = ref<Drop>()
-  /** The set whose drop has just ended, once it has been asked for anew. */
+  /** The set that files have just come to, once all of them are there and it has been asked for anew. */
   const arrived = ref<string>()
   let current: string | undefined
   let abort = new AbortController()
@@ -101,7 +101,7 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
       }
       if (view.ended) {
         current = undefined
-        arrived.value = set
+        if (view.taken) arrived.value = set
         say(dropped(seen) + planned(view))
         if (!view.refusals) drop.value = undefined
         return
