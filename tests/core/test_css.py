@@ -83,7 +83,7 @@ def test_declarations_of_a_sheet() -> None:
         (compound, "fill", "#f00", False, ()),
         (compound, "stroke", "red", True, ()),
         (compound, "--own", "{ x: 1 }", False, ()),
-        (".p", "fill", "blue", False, ("media",)),
+        (".p", "fill", "blue", False, ("media print",)),
         (".l", "color", "#123", False, ("supports", "layer")),
         (".n", "fill", "#111", False, ()),
         ("&:hover", "fill", "#222", False, ()),

@@ -21,6 +21,8 @@ from pavese.core.errors import UnreadableCssError
 
 _LINE_END = re.compile(r"\r\n|\r|\n|\f")
 _IMPORTANT = re.compile(r"\s*!\s*important\s*$", re.IGNORECASE)
+#: At-rules that do not depend on where a sheet is seen (CSS Conditional 3, CSS Cascade 5).
+_ALWAYS = frozenset(("supports", "layer"))
 _SINGLE_HEX = re.compile(r"\s*(#[0-9a-fA-F]{3,8})\s*")
 _SINGLE_WORD = re.compile(r"\s*([A-Za-z-]+)\s*")
 _SINGLE_REFERENCE = re.compile(r"\s*url\(\s*(#[\w.:-]+)\s*\)\s*")
@@ -67,7 +69,8 @@ class Value:
 
 @dataclass(frozen=True, slots=True)
 class Declaration:
-    """One declaration of a sheet or a style attribute; `start` to `end` is its value, without `!important`."""
+    """One declaration of a sheet or a style attribute; `start` to `end` is its value, without `!important`. `at_rules`
+    are those round it, from the outside in, as they begin: `media (min-width: 600px)`."""
 
     name: str
     start: int
@@ -75,6 +78,11 @@ class Declaration:
     important: bool
     selector: str | None
     at_rules: tuple[str, ...]
+
+    @property
+    def always(self) -> bool:
+        """Whether it holds in every medium and size."""
+        return {one.split(" ", 1)[0] for one in self.at_rules} <= _ALWAYS
 
 
 @lru_cache(maxsize=32768)
@@ -227,7 +235,8 @@ def _block(
         elif node.type == "{} block" and not _is_custom_property(item):
             inner = _inner_end(text, begin, stop)
             if item and item[0][0].type == "at-keyword":
-                inside = (*at_rules, item[0][0].lower_value)
+                said = " ".join(text[item[0][2] : begin].split())
+                inside = (*at_rules, f"{item[0][0].lower_value} {said}")
                 yield from _block(text, places, node.content, inner, selector, inside)
             else:
                 prelude = text[item[0][1] : begin].strip() if item else ""

@@ -17,7 +17,7 @@ from pavese.render import browser
 
 def texts_marked(document: Marked, look: Look = PLAIN) -> tuple[TextRun, ...]:
     """Each text of a file on what it stands on in a look. Raises ValueError where it cannot be shown."""
-    sites = list(document.sites())
+    sites = list(document.marked_sites())
     preview = document.marked(look)
     asked = browser.Asked(preview.content, look.width or 0, look.dark, texts=True)
     runs = (_run(one, sites) for one in browser.show(asked).texts)

@@ -14,9 +14,10 @@ from typing import NamedTuple, TypeVar, cast
 
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgba
-from pavese.core.formats import read
+from pavese.core.formats import format_of, read
 from pavese.core.formats.animation import animation
 from pavese.core.formats.document import Document, Look, Marked, Page, paints_by_page
+from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.handoff.mail_proof import MailProof, SeenMail
@@ -169,7 +170,9 @@ def _look(document: Document, key: str) -> Look:
 
 def _views(file: Came) -> Views:
     document = _document(file)
-    return Views(paints_by_page(document), document.looks)
+    laid_out = Can.LAID_OUT in format_of(file.name).can
+    sites = cast(Marked, document).marked_sites() if laid_out else document.sites()
+    return Views(paints_by_page(document.pages, sites), document.looks)
 
 
 def _renditions(files: list[Wanted]) -> list[bytes]:

@@ -26,7 +26,8 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints, summarize
-from pavese.core.recolor.plan import Choice, Plan
+from pavese.core.recolor.plan import Choice, PartRules, Plan
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import resolve_target
 from pavese.core.recolor.traits import apart
 from pavese.store import contents, drops, editions, history, kits
@@ -497,11 +498,21 @@ def _without_gone(plan: Plan, kit: Kit) -> Plan:
         return {key: choice for key, choice in choices.items() if _is_known(choice.target, kit)}
 
     files = {name: own for name, choices in plan.files.items() if (own := kept(choices))}
-    rules = {kind: target for kind, target in plan.rules.items() if _is_known(target, kit)}
+
+    def known(rules: dict[Kind, str]) -> dict[Kind, str]:
+        return {kind: target for kind, target in rules.items() if _is_known(target, kit)}
+
+    def whole(parts: PartRules) -> PartRules:
+        # Of a ground and its inks one alone would be as bad as none.
+        return {part: rules for part, rules in parts.items() if known(rules) == rules}
+
+    own_parts = {name: left for name, parts in plan.file_part_rules.items() if (left := whole(parts))}
     return plan.with_(
         choices=kept(plan.choices),
         files=files,
-        rules=rules,
+        rules=known(plan.rules),
+        part_rules=whole(plan.part_rules),
+        file_part_rules=own_parts,
         acts={key: act for key, act in plan.acts.items() if _can_be_done(act, kit)},
         file_acts={
             name: {key: act for key, act in own.items() if act is None or _can_be_done(act, kit)}

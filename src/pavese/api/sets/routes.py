@@ -390,6 +390,7 @@ def _with_states(plan: Plan, sent: FileStates, names: list[str]) -> Plan:
         plan = plan.with_(
             files={name: own for name, own in plan.files.items() if name not in gone},
             file_acts={name: own if name not in gone else _remedies(own) for name, own in plan.file_acts.items()},
+            file_part_rules={name: own for name, own in plan.file_part_rules.items() if name not in gone},
             kept=_toggled(plan.kept, names, False),
         )
     return plan

@@ -161,7 +161,8 @@ class SeenFile:
     @property
     def own(self) -> bool:
         """Whether it does not simply follow the set."""
-        return self.name in self.opened.states.kept or self.name in self.opened.plan.files
+        plan = self.opened.plan
+        return self.name in self.opened.states.kept or self.name in plan.files or self.name in plan.file_part_rules
 
     @property
     def left_out(self) -> bool:
@@ -269,7 +270,7 @@ def asset_view(seen: SeenFile) -> AssetView:
         contrast=FigureContrastView(ratio=shown(found.ratio), stands=found.stands) if found else None,
         left_out=seen.left_out,
         kept=asset.name in opened.states.kept,
-        exceptions=len(opened.plan.files.get(asset.name, ())),
+        exceptions=len(opened.plan.files.get(asset.name, ())) + len(opened.plan.file_part_rules.get(asset.name, ())),
         acts=_acts(asset, opened.plan),
         rights=asset.rights,
     )

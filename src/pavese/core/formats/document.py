@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import posixpath
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import NamedTuple, Protocol
@@ -140,8 +140,12 @@ class Marked(Document, Protocol):
     """A file whose texts, and what they stand on, an engine computes (`Can.TEXTS`): it is shown with each of its sites
     in a color that stands for it."""
 
+    def marked_sites(self) -> Iterator[Site]:
+        """Its sites, in their order, and behind them those at which a part of it can say itself what comes to it from
+        outside: they count for what that part becomes."""
+
     def marked(self, look: Look = PLAIN) -> Preview:
-        """The file with each site, by its number in `sites`, in its mark (`marks.mark`)."""
+        """The file with each site, by its number in `marked_sites`, in its mark (`marks.mark`)."""
 
 
 def path_beside(name: str, reference: str) -> str | None:
@@ -155,13 +159,12 @@ def path_beside(name: str, reference: str) -> str | None:
     return None if found.startswith("../") or found in ("..", ".") else found
 
 
-def paints_by_page(document: Document) -> list[tuple[Page, tuple[Rgba, ...]]]:
-    """The pages of a file that has several, each with its paints in the order of the file."""
-    pages = document.pages
+def paints_by_page(pages: Sequence[Page], sites: Iterable[Site]) -> list[tuple[Page, tuple[Rgba, ...]]]:
+    """The pages of a file that has several, each with its paints in the order of the sites."""
     if len(pages) < 2:
         return []
     found: dict[str, dict[Rgba, None]] = {page.selector: {} for page in pages}
-    for site in document.sites():
+    for site in sites:
         for selector in site.selectors:
             if selector in found:
                 found[selector][site.paint] = None

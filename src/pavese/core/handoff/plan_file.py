@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from pavese.core.errors import InvalidPlanError
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.act import Act
-from pavese.core.recolor.plan import Choice, Plan
+from pavese.core.recolor.plan import Choice, PartRules, Plan
 from pavese.core.recolor.target import KEEP, resolve_target
 
 #: Version 1 had paints only, version 2 no acts but the backing and the namespace; both are still read. The words stay,
@@ -23,6 +23,8 @@ _VERSION = 3
 _SAME = (
     "recipe",
     "rules",
+    "part_rules",
+    "file_part_rules",
     "acts",
     "file_acts",
     "backing",
@@ -47,6 +49,8 @@ def plan_file(plan: Plan, kit: Kit) -> str:
         "paints": _paints(plan.choices, kit),
         "files": {name: _paints(choices, kit) for name, choices in sorted(plan.files.items())},
         "rules": dict(sorted(plan.rules.items())),
+        "part_rules": _part_rules(plan.part_rules),
+        "file_part_rules": {name: _part_rules(own) for name, own in sorted(plan.file_part_rules.items())},
         "acts": _acts(plan.acts),
         "file_acts": {name: _acts(acts) for name, acts in sorted(plan.file_acts.items())},
         "left_out": sorted(plan.left_out),
@@ -67,6 +71,10 @@ def read_plan_file(text: str) -> Plan:
         return Plan.model_validate({"choices": _choices(body["paints"]), "files": files, **same})
     except (ValueError, ValidationError, KeyError, AttributeError, RecursionError) as error:
         raise InvalidPlanError(f"The plan file cannot be read: {str(error).splitlines()[0][:200]}") from error
+
+
+def _part_rules(rules: PartRules) -> dict[str, Any]:
+    return {part: dict(sorted(own.items())) for part, own in sorted(rules.items())}
 
 
 def _acts(acts: Mapping[str, Act | None]) -> dict[str, Any]:

@@ -51,12 +51,13 @@ class Changes:
         split = [
             f"{paint.key}@{part}>{color.hex if color else ''}" for (paint, part), color in self.recoloring.parts.items()
         ]
+        ruled = [f"{part}:{kind}>{color.hex if color else ''}" for (part, kind), color in self.recoloring.rules.items()]
         acts = [
             f"{act.key}{act.model_dump_json()}{[self.resolved[one] for one in act.targets]}"
             for act in self.acts
             if act.shows
         ]
-        return (*sorted(colors), *sorted(split), *sorted(self.recoloring.kept), *acts)
+        return (*sorted(colors), *sorted(split), *sorted(ruled), *sorted(self.recoloring.kept), *acts)
 
 
 #: What is to become of a file: colors by paint, by parts of paints too, or everything.

@@ -31,6 +31,8 @@ MOST_GUESTS = 12
 #: How the key of a guest begins, so that no kit color is ever taken for one.
 _GUEST = "guest"
 _LONGEST_GUEST = 60
+#: Rules for parts of files, by the selector that its sites bear.
+PartRules = dict[Annotated[str, Field(max_length=120)], dict[Kind, TargetText]]
 #: The name of a file in its set.
 FileName = Annotated[str, Field(max_length=240)]
 
@@ -50,7 +52,9 @@ class Plan(BaseModel):
 
     `files` are exceptions for single files, by name; they stay when the plan of the set changes. `rules` send all that
     does one thing, such as every text, to one target, but for what a person chose; they hold for paints that come
-    later, see `ruled`. `left_out` files are not handed over; `kept` names files that stay as they came;
+    later, see `ruled`. `part_rules` do the same for a part of all files alone (a selector such as `/footer`), and
+    go before what is said of whole paints; `file_part_rules` for a part of single files, in the place of those.
+    `left_out` files are not handed over; `kept` names files that stay as they came;
     `kept_selectors` elements (`#id`, `.class`) that do. `acts` are what all files are given that can be, by their kind;
     `file_acts` are for single files, in the place of those (None: not that one). `guests` are colors that the set has
     beside the kit, for it alone; all that takes a kit here takes the kit without them and adds them, see
@@ -63,6 +67,8 @@ class Plan(BaseModel):
     recipe: Recipe = Recipe()
     files: dict[FileName, dict[PartKey, Choice]] = Field(default_factory=dict)
     rules: dict[Kind, TargetText] = Field(default_factory=dict)
+    part_rules: PartRules = Field(default_factory=dict)
+    file_part_rules: dict[FileName, PartRules] = Field(default_factory=dict)
     acts: Acts = Field(default_factory=dict)
     file_acts: dict[FileName, OwnActs] = Field(default_factory=dict)
     left_out: tuple[FileName, ...] = ()
@@ -149,6 +155,25 @@ class Plan(BaseModel):
         rules = {**self.rules, **wanted}
         return self.by_hand().with_(rules={kind: target for kind, target in rules.items() if target is not None})
 
+    def with_part_rules(self, part: str, rules: Mapping[Kind, str] | None, kit: Kit, file: str | None = None) -> Plan:
+        """The plan with rules for a part of all files, or of one; None lets it go as the rest does (of one file: as
+        that part does in all). Raises InvalidPlanError for what the kit does not have."""
+        both = self.kit_with_guests(kit)
+        for target in (rules or {}).values():
+            resolve_target(target, both)
+        standing = self.part_rules if file is None else self.file_part_rules.get(file, {})
+        made = {name: own for name, own in standing.items() if name != part}
+        if rules is not None:
+            made[part] = dict(rules)
+        if file is None:
+            return self.with_(part_rules=made)
+        rest = {name: own for name, own in self.file_part_rules.items() if name != file}
+        return self.with_(file_part_rules={**rest, file: made} if made else rest)
+
+    def part_rules_of(self, file: str) -> dict[str, dict[Kind, str]]:
+        """The rules for parts that hold in a file."""
+        return {**self.part_rules, **self.file_part_rules.get(file, {})}
+
     def ruled(self, uses: Iterable[PaintUse]) -> Plan:
         """The plan with what its rules say of these paints: of whole paints that do one thing only, and of that part of
         others. What a person chose goes before."""
@@ -231,6 +256,7 @@ class Plan(BaseModel):
             choices={**self.parts(), **known},
             recipe=saved.recipe,
             rules=saved.rules,
+            part_rules=saved.part_rules,
             guests=tuple(guests.values())[:MOST_GUESTS],
         )
 
@@ -274,7 +300,7 @@ class Plan(BaseModel):
 
     def resolve(self, kit: Kit) -> dict[Rgba, Rgb]:
         """Paint to color for every paint that changes. Raises InvalidPlanError when a token is gone."""
-        return dict(self._recoloring(kit, self.choices, None).colors)
+        return dict(self._recoloring(kit, self.choices, {}, None).colors)
 
     def own_colors(self, kit: Kit) -> dict[str, dict[Rgba, Rgb]]:
         """For each file with exceptions of its own, what they make of whole paints."""
@@ -293,7 +319,8 @@ class Plan(BaseModel):
         """
         if file in self.kept:
             return Recoloring()
-        return self._recoloring(kit, {**self.choices, **self.files.get(file, {})}, None if only is None else set(only))
+        choices = {**self.choices, **self.files.get(file, {})}
+        return self._recoloring(kit, choices, self.part_rules_of(file), None if only is None else set(only))
 
     def color_of(self, paint: Rgba, choice: Choice, kit: Kit) -> Rgb | None:
         """What a choice gives a paint, None where it is kept; only what the plan chose is bound by its strength."""
@@ -312,36 +339,49 @@ class Plan(BaseModel):
 
     def chosen_in(self, file: str, paints: Iterable[str]) -> set[str]:
         """Which of a file's paints (keys) are, wholly or in part, what a person wants them to be there."""
-        if file in self.kept or self.kept_selectors:
+        kept = any(KEEP in rules.values() for rules in self.part_rules_of(file).values())
+        if file in self.kept or self.kept_selectors or kept:
             return set(paints)
         choices = {**self.choices, **self.files.get(file, {})}
         return {key.partition("@")[0] for key, choice in choices.items() if choice.by != "plan"}.intersection(paints)
 
     def changes_by_file(self, kit: Kit) -> Callable[[str, Iterable[str]], Changes]:
         """`changes` for many files at once: what has no exceptions shares what is resolved here."""
-        whole = self._recoloring(kit, self.choices, None)
+        whole = self._recoloring(kit, self.choices, self.part_rules, None)
         by_key = {paint.key: (paint, color) for paint, color in whole.colors.items()}
-        own = {*self.files, *self.kept, *self.file_acts}
+        own = {*self.files, *self.kept, *self.file_acts, *self.file_part_rules}
         alike: dict[tuple[str, ...], Changes] = {}
 
         def changes(file: str, only: Iterable[str]) -> Changes:
-            if whole.parts or file in own or self.acts:
+            if whole.parts or whole.rules or file in own or self.acts:
                 return self.changes(kit, file, only)
             paints = tuple(only)
             if paints not in alike:
                 colors = dict(by_key[key] for key in paints if key in by_key)
-                tokens: dict[Rgba | tuple[Rgba, str], str]
+                tokens: dict[Rgba | tuple[Rgba | str, str], str]
                 tokens = {paint: whole.tokens[paint] for paint in colors if paint in whole.tokens}
                 alike[paints] = Changes(Recoloring(colors, {}, whole.kept, tokens))
             return alike[paints]
 
         return changes
 
-    def _recoloring(self, kit: Kit, choices: Mapping[str, Choice], only: set[str] | None) -> Recoloring:
+    def _recoloring(
+        self,
+        kit: Kit,
+        choices: Mapping[str, Choice],
+        part_rules: Mapping[str, Mapping[Kind, str]],
+        only: set[str] | None,
+    ) -> Recoloring:
         both = self.kit_with_guests(kit)
         colors: dict[Rgba, Rgb] = {}
         parts: dict[tuple[Rgba, str], Rgb | None] = {}
-        tokens: dict[Rgba | tuple[Rgba, str], str] = {}
+        tokens: dict[Rgba | tuple[Rgba | str, str], str] = {}
+        rules: dict[tuple[str, str], Rgb | None] = {}
+        for part, targets in part_rules.items():
+            for kind, target in targets.items():
+                rules[part, kind] = resolve_target(target, both)
+                if (named := token_of(target)) is not None:
+                    tokens[part, kind] = str(named)
         for key, choice in choices.items():
             paint_key, _, part = key.partition("@")
             if only is not None and paint_key not in only:
@@ -355,7 +395,7 @@ class Plan(BaseModel):
             token = token_of(choice.target) if color is not None else None
             if token is not None:
                 tokens[(paint, part) if part else paint] = str(token)
-        return Recoloring(colors, parts, frozenset(self.kept_selectors), tokens)
+        return Recoloring(colors, parts, frozenset(self.kept_selectors), tokens, rules)
 
 
 def _title(name: str, base: Rgb) -> str:

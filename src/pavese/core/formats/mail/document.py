@@ -29,9 +29,10 @@ from pavese.core.formats.document import (
 )
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
-from pavese.core.formats.mail.places import MailPlace, said_on, written_colors
+from pavese.core.formats.mail.places import MailPlace, said_on
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
 from pavese.core.formats.mail.text import MailText
+from pavese.core.formats.mail.written import written_colors
 from pavese.core.formats.marks import mark
 from pavese.core.kit.plain import shortened
 from pavese.core.recolor.changes import Changes, Wanted
@@ -143,6 +144,11 @@ class Mail:
         """`within` are selectors of what the mail itself stands in."""
         return (Site(one.paint, one.kind, one.named(within)) for one in self._written.places)
 
+    def marked_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
+        """`within` are selectors of what the mail itself stands in."""
+        yield from self.sites(within)
+        yield from (Site(one.paint, one.kind, one.named(within)) for one in self._written.taken_over)
+
     def inventory(self) -> Inventory:
         counted = Inventory.count(self.sites(), self._remarks())
         return replace(counted, title=self._title, preview=self._first_words)
@@ -197,18 +203,26 @@ class Mail:
         return self._seen([*edits, (at, at, f" {_SECTION}")], look)._replace(part=f"[{_SECTION}]")
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        """The mail with each of its sites in the color of its number (`marks.mark`)."""
-        return self._seen(list(self._colored(lambda number, _: mark(number))), look)
+        """The mail with each of its `marked_sites` in the color of its number (`marks.mark`)."""
+        places = (*self._written.places, *self._written.taken_over)
+        number_of = {id(place): number for number, place in enumerate(places)}
+        return self._seen(list(self._colored(lambda place: mark(number_of[id(place)]), lambda _: True)), look)
 
     def _edits(self, changes: Changes, within: tuple[str, ...]) -> Iterator[_Edit]:
         to = changes.recoloring
-        return self._colored(lambda _, place: to.at(place.paint, place.kind, place.named(within)))
+        return self._colored(
+            lambda place: to.at(place.paint, place.kind, place.named(within)) or place.paint.rgb,
+            lambda place: to.parted(place.paint, place.kind, place.named(within)),
+        )
 
-    def _colored(self, color_of: Callable[[int, MailPlace], Rgb | None]) -> Iterator[_Edit]:
+    def _colored(self, color_of: Callable[[MailPlace], Rgb], parted: Callable[[MailPlace], bool]) -> Iterator[_Edit]:
         said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
-        for number, place in enumerate(self._written.places):
-            color = color_of(number, place)
-            if color is None or color == place.paint.rgb:
+        for place in (*self._written.places, *self._written.taken_over):
+            color = color_of(place)
+            # What is taken over is said only where its section goes another way than what may be said outside.
+            if not place.over and color == place.paint.rgb:
+                continue
+            if place.over and (not parted(place) or all(color == color_of(one) for one in place.over)):
                 continue
             if place.implied is None:
                 yield place.start, place.end, place.rewritten(color)

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
-from pavese.core.formats.mail.sections import Section, sections_of
-from pavese.core.formats.mail.tags import Attribute, Piece
-from pavese.core.formats.mail.tree import Element, build, find_buttons, matched
+from pavese.core.formats.mail.tags import Attribute
+from pavese.core.formats.mail.tree import Element, find_buttons, matched
 from pavese.core.formats.notation import rewritten
 from pavese.core.recolor.site import Kind
 
@@ -89,10 +88,14 @@ _DRAWN = {"v:fill": Kind.GROUND, "v:stroke": Kind.STROKE, "v:shadow": Kind.SHADO
 _PRESSED = {Kind.GROUND: Kind.ACTION, Kind.TEXT: Kind.LABEL}
 #: What browsers paint where nothing is said (HTML, 15.3.1 and 15.3.4; CSS Color 4, 6.2: Canvas, CanvasText).
 RULE, CONTROL = Rgba(128, 128, 128), Rgba(239, 239, 239)
+#: What sites bear that show in the dark only.
+DARK_PART = "/dark"
+_DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
+#: Attributes that programs set on what they turn dark, for rules to hook on.
+_DARK_HOOKS = re.compile(r"\[data-ogs[bc]\]", re.IGNORECASE)
+_STATE = re.compile(r":(?:hover|focus|active|visited|target|checked|disabled)", re.IGNORECASE)
 _PRESSED_INPUTS = frozenset(("submit", "button", "reset"))
 CANVAS, INK, LINK = Rgba(255, 255, 255), Rgba(0, 0, 0), Rgba(0, 0, 238)
-#: Rules inside of others hold only now and then.
-_ALWAYS = frozenset(("supports", "layer"))
 #: What fills its width, so that a ground of it lies behind all that is in it.
 _BOXES = frozenset(("table", "div", "center", "section", "main", "article", "p", "blockquote"))
 #: Elements that hold no text that is seen, or are no part of what is.
@@ -112,10 +115,12 @@ class MailPlace(NamedTuple):
     implied: Implied | None = None
     #: The element that alone says it.
     of: Element | None = None
+    #: What an element of a section takes over from elsewhere: the places that may say it, the likeliest first.
+    over: tuple[MailPlace, ...] = ()
 
     def named(self, within: tuple[str, ...]) -> tuple[str, ...]:
-        """Its selectors, and those of what its mail stands in; what nothing names is of no part."""
-        return self.selectors if self.implied is not None else (*self.selectors, *within)
+        """Its selectors, and those of what its mail stands in."""
+        return (*self.selectors, *within)
 
     def rewritten(self, target: Rgb) -> str:
         """The target in the notation of this place."""
@@ -129,38 +134,22 @@ class Implied(NamedTuple):
     element: Element | None
     attributes: tuple[str, ...] = ()
     property: str = ""
+    important: bool = False
+
+    def declared(self, color: Rgba) -> str:
+        """The declaration that says a color."""
+        r, g, b = color.rgb
+        said = color.rgb.hex if color.alpha >= 1 else f"rgba({r}, {g}, {b}, {color.alpha:g})"
+        return f"{self.property}:{said}{' !important' * self.important}"
 
 
-@dataclass(frozen=True)
-class Written:
-    """The places of a mail in their order, and its sections; `unread` are color functions that cannot be read."""
+class Rule(NamedTuple):
+    """What a rule of a sheet says with one color: of which elements, as which property, and where."""
 
-    places: tuple[MailPlace, ...]
-    unread: tuple[str, ...]
-    sections: tuple[Section, ...]
-
-
-def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[int] = ()) -> Written:
-    """All places of a mail, whose text has blanks where code stood, at these places. Raises UnreadableCssError."""
-    reader = _Reader(text, build(text, pieces, codes))
-    places = list(reader.places())
-    sections = sections_of(text, reader.elements)
-    inside = _within(reader.elements, sections)
-    for at, place in enumerate(places):
-        if place.of is not None and inside[place.of.index]:
-            places[at] = place._replace(selectors=(*place.selectors, *inside[place.of.index]))
-    ordered = sorted(places, key=lambda one: one.start)
-    return Written(tuple(ordered), tuple(reader.unread), tuple(sections))
-
-
-def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:
-    """The selectors of the sections in which each element stands, the nearest first."""
-    own = {section.element.index: section.selector for section in sections}
-    found: list[tuple[str, ...]] = []
-    for element in elements:
-        outer = found[element.parent.index] if element.parent is not None else ()
-        found.append((own[element.index], *outer) if element.index in own else outer)
-    return found
+    of: Sequence[Element]
+    property: str
+    important: bool
+    place: MailPlace
 
 
 class _Said(NamedTuple):
@@ -178,12 +167,17 @@ class _Said(NamedTuple):
     always: bool = True
     #: The element that says it, where no rule does.
     alone: Element | None = None
+    important: bool = False
 
 
-class _Reader:
+class Reader:
+    """The places of a mail, whose text has blanks where code stood. Raises UnreadableCssError."""
+
     def __init__(self, text: str, elements: list[Element]) -> None:
         self.unread: list[str] = []
         self.elements = elements
+        #: What rules that always hold say with one color; known once the places are.
+        self.rules: list[Rule] = []
         self._text = text
         said = [*self._of_elements(), *self._of_sheets()]
         # What a custom property is said of, and paints: as the first that uses it.
@@ -204,6 +198,7 @@ class _Reader:
         find_buttons(elements)
 
     def places(self) -> Iterator[MailPlace]:
+        """All of them, those that nothing names last."""
         for one in self._said:
             yield from self._in(one)
         yield from self._implied()
@@ -224,7 +219,10 @@ class _Reader:
         for literal in value.literals:
             span = said.start + literal.start, said.start + literal.end
             written = self._text[slice(*span)]
-            yield MailPlace(literal.color, kind, *span, written, said.selectors, of=said.alone)
+            place = MailPlace(literal.color, kind, *span, written, said.selectors, of=said.alone)
+            if said.alone is None and said.always and len(value.literals) == 1 and not _in_states(said.source):
+                self.rules.append(Rule(said.of, said.name, said.important, place))
+            yield place
 
     def _value(self, said: _Said) -> Value:
         return read_value(self._text[said.start : said.end])
@@ -294,9 +292,20 @@ class _Reader:
             source = f"{element} style" if element is not None else declaration.selector or ""
             selectors = of[0].selectors if of else ()
             span = start + declaration.start, start + declaration.end
-            always = set(declaration.at_rules) <= _ALWAYS
             alone = of[0] if of else None
-            yield _Said(declaration.name, kind, *span, source, of, selectors, always=always, alone=alone)
+            if _is_dark(declaration):
+                selectors = (*selectors, DARK_PART)
+            yield _Said(
+                declaration.name,
+                kind,
+                *span,
+                source,
+                of,
+                selectors,
+                always=declaration.always,
+                alone=alone,
+                important=declaration.important,
+            )
 
     def _drawn_by_browsers(self, shown: Sequence[Element]) -> Iterator[MailPlace]:
         """Rules and controls, which have greys of their own."""
@@ -328,7 +337,7 @@ class _Reader:
                 yield _meant(CANVAS, Kind.GROUND, Implied(outer, property="background-color"), start)
         if any(one.words and not one.in_link and not any(outer.inked for outer in one.line) for one in shown):
             yield _meant(INK, Kind.TEXT, Implied(outer, property="color"), start)
-        blue = {link.index: link for one in shown if one.words and one.in_link and (link := _bare_link(one))}
+        blue = {link.index: link for one in shown if one.words and one.in_link and (link := bare_link(one))}
         if blue and (outer is None or (outer.name == "body" and "link" not in outer.tag.attributes)):
             yield _meant(LINK, Kind.LINK, Implied(outer, ("link", "vlink")), start)
         elif outer is not None and outer.name != "body":
@@ -337,8 +346,8 @@ class _Reader:
                 yield _meant(LINK, kind, Implied(link, property="color"), start)
 
 
-def _bare_link(element: Element) -> Element | None:
-    """The link that an element with words stands in, where nothing up to it has an ink."""
+def bare_link(element: Element) -> Element | None:
+    """The link that an element stands in, where nothing up to it has an ink."""
     for one in element.line:
         if one.inked:
             return None
@@ -354,19 +363,32 @@ def _kind(declaration: Declaration) -> Kind | None:
     return _PROPERTIES.get(name)
 
 
+def _in_states(selectors: str) -> bool:
+    """Whether they mean elements only while something is done with them."""
+    return all(_STATE.search(one) for one in selectors.split(","))
+
+
+def _is_dark(declaration: Declaration) -> bool:
+    return any(map(_DARK.search, declaration.at_rules)) or bool(_DARK_HOOKS.search(declaration.selector or ""))
+
+
 def _meant(paint: Rgba, kind: Kind, implied: Implied, start: int) -> MailPlace:
     element = implied.element
     if element is None:
         return MailPlace(paint, kind, start, start, "", (), implied)
     at = element.tag.insert
-    return MailPlace(paint, kind, at, at, "", element.selectors, implied)
+    return MailPlace(paint, kind, at, at, "", element.selectors, implied, of=element)
 
 
 def said_on(places: Sequence[tuple[MailPlace, Rgb]]) -> Iterator[tuple[int, str]]:
     """What is inserted where, so that one element says colors which nothing named."""
     implied = [(place.implied, color) for place, color in places if place.implied is not None]
     attributes = "".join(f' {name}="{color.hex}"' for one, color in implied for name in one.attributes)
-    declared = ";".join(f"{one.property}:{color.hex}" for one, color in implied if one.property)
+    declared = ";".join(
+        place.implied.declared(Rgba(*color, place.paint.alpha))
+        for place, color in places
+        if place.implied is not None and place.implied.property
+    )
     place, element = places[0][0], implied[0][0].element
     style = element.tag.attributes.get("style") if element is not None else None
     if style is None or (style.start == style.end and not style.quoted):

@@ -2,15 +2,17 @@
 
 A section is an element whose ground is another than that of what it stands in. The last one is the footer where it says
 what footers say, or holds no heading; the first is the header where it holds a picture or a heading, and little more.
+Where what footers say stands on the ground of all else, what it ends with is the footer.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from itertools import islice
 from typing import NamedTuple
 
+from pavese.core.formats.mail.tags import Words
 from pavese.core.formats.mail.tree import Element
 
 #: What a footer says, in the languages that the sheets speak.
@@ -22,6 +24,10 @@ _FOOT = re.compile(
 _TAGS, _HEADING = re.compile(r"<[^>]*>?|&\w+;"), re.compile(r"<h[1-4][\s>]", re.IGNORECASE)
 #: Letters up to which a first section is a header, how much of a section is looked at, and of its words told.
 _HEADER, _LOOKED, _WORDS = 160, 4_000, 28
+#: The longest source of a footer that has no ground of its own.
+_LONGEST = 40_000
+#: The largest part of a mail's letters that a footer on the ground of all else is.
+_LEAST_LETTERS = 0.5
 #: Sections that are told of one mail.
 _MOST = 24
 #: Elements that can be one.
@@ -38,12 +44,14 @@ class Section(NamedTuple):
     selector: str
 
 
-def sections_of(text: str, elements: Sequence[Element]) -> list[Section]:
-    """The sections of a mail in their order; fewer than two are none."""
+def sections_of(text: str, elements: Sequence[Element], words: Iterable[Words]) -> list[Section]:
+    """The sections of a mail, whose texts are given, in their order; one that is all of it is none."""
     found = list(islice(filter(_stands_apart, elements), _MOST))
-    if len(found) < 2:
-        return []
     ends = _ends(text, elements)
+    seen = (one.start for one in words if one.condition is None and _TAGS.sub("", text[one.start : one.end]).strip())
+    ending = _ending(text, elements, ends, found, max(seen, default=0))
+    if len(found) + (ending is not None) < 2:
+        return [] if ending is None else [_section(text, ending, ends, "Footer", "/footer")]
     inside = [text[one.tag.end : min(ends[one.index], one.tag.end + _LOOKED)] for one in found]
     outer = [at for at, one in enumerate(found) if not any(other in found for other in islice(one.line, 1, None))]
     last = max(outer, key=lambda at: (ends[found[at].index], at))
@@ -51,12 +59,13 @@ def sections_of(text: str, elements: Sequence[Element]) -> list[Section]:
     within = [at for at in range(len(found)) if at != last and found[last] in found[at].line]
     if len(outer) == 1 and within:
         last = within[-1]
-    foot = bool(_FOOT.search(text[found[last].tag.end : ends[found[last].index]])) or not _HEADING.search(inside[last])
+    foot = ending is None and (
+        bool(_FOOT.search(text[found[last].tag.end : ends[found[last].index]])) or not _HEADING.search(inside[last])
+    )
     first = min((at for at in range(len(found)) if at not in outer or len(outer) > 1), default=0)
     sections: list[Section] = []
     count = 0
     for at, one in enumerate(found):
-        words = " ".join(_TAGS.sub(" ", inside[at]).split())[:_WORDS].strip()
         if at == last and foot:
             what, selector = "Footer", "/footer"
         elif at == first and at != last and one.letters <= _HEADER and (one.pictures or _HEADING.search(inside[at])):
@@ -64,8 +73,36 @@ def sections_of(text: str, elements: Sequence[Element]) -> list[Section]:
         else:
             count += 1
             what, selector = "Content", "/content" if count == 1 else f"/content-{count}"
-        sections.append(Section(one, f"{what}: {words}" if words else what, selector))
-    return sections
+        sections.append(_section(text, one, ends, what, selector))
+    return sections if ending is None else [*sections, _section(text, ending, ends, "Footer", "/footer")]
+
+
+def _section(text: str, element: Element, ends: Sequence[int], what: str, selector: str) -> Section:
+    inside = text[element.tag.end : min(ends[element.index], element.tag.end + _LOOKED)]
+    words = " ".join(_TAGS.sub(" ", inside).split())[:_WORDS].strip()
+    return Section(element, f"{what}: {words}" if words else what, selector)
+
+
+def _ending(
+    text: str, elements: Sequence[Element], ends: Sequence[int], found: Sequence[Element], last: int
+) -> Element | None:
+    """The footer that has no ground of its own: the outermost box that says what footers do, holds the last words of
+    the mail, and less than all else before it."""
+    total = sum(one.letters for one in elements if one.parent is None)
+    for one in reversed(found):
+        if _FOOT.search(text[one.tag.end : ends[one.index]]) and one.letters <= _LEAST_LETTERS * total:
+            # One with a ground of its own is there.
+            return None
+    for one in elements:
+        if one.name not in _BOXES or one.tag.condition is not None or one.in_button:
+            continue
+        start, end = one.tag.end, ends[one.index]
+        if not start <= last < end or end - start > _LONGEST or not 0 < one.letters <= _LEAST_LETTERS * total:
+            continue
+        inside = text[start:end]
+        if _FOOT.search(inside) and not _HEADING.search(inside):
+            return one
+    return None
 
 
 def _stands_apart(element: Element) -> bool:

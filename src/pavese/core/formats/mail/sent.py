@@ -70,6 +70,10 @@ class Sent:
     def sites(self) -> Iterator[Site]:
         return (site for one in self._html for site in one.mail.sites(one.within))
 
+    def marked_sites(self) -> Iterator[Site]:
+        # The first part is what is seen; the others are not met.
+        return self._html[0].mail.marked_sites(self._html[0].within)
+
     def inventory(self) -> Inventory:
         of_parts = [one.mail.inventory() for one in self._html]
         remarks = dict.fromkeys(remark for one in of_parts for remark in one.remarks)
@@ -95,5 +99,4 @@ class Sent:
         return one.mail.preview(wanted, None, look, one.within)
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        # The first part is what is seen; the marks of the others are not met.
         return self._html[0].mail.marked(look)

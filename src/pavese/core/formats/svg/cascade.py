@@ -20,7 +20,6 @@ from pavese.core.formats.selecting import bound, matcher
 from pavese.core.formats.svg.properties import ATTRIBUTES
 from pavese.core.formats.xml_source import Element, XmlSource
 
-_ALWAYS = frozenset(("supports", "layer"))
 #: Paint keywords that are valid and set something (SVG 2, section 13.2).
 _SETTING = frozenset(("none", "transparent", "context-fill", "context-stroke", "initial"))
 
@@ -117,7 +116,7 @@ def _match(source: XmlSource, sheets: tuple[str, ...]) -> dict[int, list[_Matche
     order = 0
     for sheet in sheets:
         for declaration in read_declarations(sheet):
-            if declaration.selector is not None and set(declaration.at_rules) <= _ALWAYS:
+            if declaration.selector is not None and declaration.always:
                 order += 1
                 text = sheet[declaration.start : declaration.end]
                 by_selector.setdefault(declaration.selector, []).append((order, declaration, text))

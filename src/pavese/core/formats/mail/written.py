@@ -1,0 +1,141 @@
+"""Everything that a mail says of color: its places, its sections, and what sections take over from outside."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from pavese.core.formats.mail.places import Implied, MailPlace, Reader, Rule, bare_link
+from pavese.core.formats.mail.sections import Section, sections_of
+from pavese.core.formats.mail.tags import Piece, Words
+from pavese.core.formats.mail.tree import Element, build
+from pavese.core.recolor.site import Kind
+
+#: Where elements take colors over in one mail; beyond that many, a section has what it says itself.
+_MOST = 4_000
+#: The properties by which an element says its ink and its ground, and the attributes that do.
+_INK, _GROUND = "color", "background-color"
+_SAYING: Mapping[str, str] = {
+    "color": _INK,
+    "text": _INK,
+    "background": _GROUND,
+    "background-color": _GROUND,
+    "bgcolor": _GROUND,
+}
+
+
+@dataclass(frozen=True)
+class Written:
+    """The places of a mail in their order, and its sections. `taken_over` are places at which an element of a section
+    can say itself what comes to it from outside; nothing is written there unless its section goes another way.
+    `unread` are color functions that cannot be read."""
+
+    places: tuple[MailPlace, ...]
+    unread: tuple[str, ...]
+    sections: tuple[Section, ...]
+    taken_over: tuple[MailPlace, ...]
+
+
+def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[int] = ()) -> Written:
+    """All places of a mail, whose text has blanks where code stood, at these places. Raises UnreadableCssError."""
+    reader = Reader(text, build(text, pieces, codes))
+    places = list(reader.places())
+    sections = sections_of(text, reader.elements, (one for one in pieces if isinstance(one, Words)))
+    inside = _within(reader.elements, sections)
+    for at, place in enumerate(places):
+        if place.of is not None and inside[place.of.index]:
+            places[at] = place._replace(selectors=(*place.selectors, *inside[place.of.index]))
+    taken_over = tuple(_Taking(reader, places, inside).over(sections)) if sections else ()
+    ordered = sorted(places, key=lambda one: one.start)
+    return Written(tuple(ordered), tuple(reader.unread), tuple(sections), taken_over)
+
+
+def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:
+    """The selectors of the sections in which each element stands, the nearest first."""
+    own = {section.element.index: section.selector for section in sections}
+    found: list[tuple[str, ...]] = []
+    for element in elements:
+        outer = found[element.parent.index] if element.parent is not None else ()
+        found.append((own[element.index], *outer) if element.index in own else outer)
+    return found
+
+
+class _Taking:
+    """What elements of sections take over: from rules of sheets, and, where a section begins, from what it stands in.
+
+    It is told by what is said, not by a cascade: an element's own word before a rule's, a later rule before others.
+    Where that is wrong, too much is written when a section goes its own way, and nothing otherwise.
+    """
+
+    def __init__(self, reader: Reader, places: Sequence[MailPlace], inside: Sequence[tuple[str, ...]]) -> None:
+        self._elements, self._inside = reader.elements, inside
+        self._own: dict[tuple[int, str], MailPlace] = {}
+        #: What is said of the whole mail, by nothing or by its body: the canvas, the ink, and that of links.
+        self._whole: dict[Kind, MailPlace] = {}
+        for place in places:
+            said = _said_by(place)
+            if place.kind is Kind.LINK and (place.of is None or place.of.name == "body"):
+                if place.implied is not None or place.of is not None:
+                    self._whole.setdefault(Kind.LINK, place)
+            elif place.of is not None and said is not None:
+                self._own[place.of.index, said] = place
+            elif place.implied is not None:
+                self._whole[place.kind] = place
+        #: The rules that say something of an element, the likeliest first.
+        self._ruled: defaultdict[tuple[int, str], list[Rule]] = defaultdict(list)
+        for rule in sorted(reversed(reader.rules), key=lambda one: not one.important):
+            said = _SAYING.get(rule.property)
+            for element in rule.of if said is not None else ():
+                self._ruled[element.index, said or ""].append(rule)
+
+    def over(self, sections: Sequence[Section]) -> Iterator[MailPlace]:
+        """The places, none where there would be too many."""
+        begin = {section.element.index for section in sections}
+        found: list[MailPlace] = []
+        for element in self._elements:
+            if not self._inside[element.index] or element.tag.condition is not None:
+                continue
+            for said in (_INK, _GROUND):
+                place = self._by_rule(element, said)
+                if place is None and element.index in begin:
+                    place = self._from_outside(element, said)
+                if place is None and said == _INK and bare_link(element) is element:
+                    place = self._taken(element, said, [self._whole.get(Kind.LINK)])
+                if place is not None:
+                    found.append(place)
+        return iter(found if len(found) <= _MOST else ())
+
+    def _by_rule(self, element: Element, said: str) -> MailPlace | None:
+        rules = self._ruled.get((element.index, said), [])
+        if not rules or ((element.index, said) in self._own and not rules[0].important):
+            return None
+        return self._taken(element, said, [rule.place for rule in rules], rules[0].important)
+
+    def _from_outside(self, element: Element, said: str) -> MailPlace | None:
+        """What a section that says nothing itself is written in, or stands on."""
+        if (element.index, said) in self._own:
+            return None
+        for outer in element.line:
+            own = self._own.get((outer.index, said))
+            found = [*([own] if own else []), *(rule.place for rule in self._ruled.get((outer.index, said), ()))]
+            if found:
+                return self._taken(element, said, found)
+        return self._taken(element, said, [self._whole.get(Kind.TEXT if said == _INK else Kind.GROUND)])
+
+    def _taken(
+        self, element: Element, said: str, places: Sequence[MailPlace | None], important: bool = False
+    ) -> MailPlace | None:
+        over = tuple(filter(None, places))
+        if not over:
+            return None
+        at, selectors = element.tag.insert, (*element.selectors, *self._inside[element.index])
+        implied = Implied(element, property=said, important=important)
+        return MailPlace(over[0].paint, over[0].kind, at, at, "", selectors, implied, element, over)
+
+
+def _said_by(place: MailPlace) -> str | None:
+    """What a place says as the ink or the ground of its element; None for any other."""
+    if place.kind in (Kind.TEXT, Kind.LINK, Kind.LABEL):
+        return _INK
+    return _GROUND if place.kind in (Kind.GROUND, Kind.ACTION) else None
