@@ -152,3 +152,53 @@ def test_the_proof_tells_every_text_with_its_level(
     inside = made(client, app_settings, database_url, mails, forms=["proof of mails"])
     said = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(inside["proof/ticket.pdf"])).pages)
     assert "do not read at level AA" in said
+
+
+def test_footers_of_all_mails_go_their_own_way_and_one_mail_another(client: TestClient, mails: Json) -> None:
+    put(client, mails, ground="fog.base", ink="hull.base", pressed="same ink")
+    path = f"/api/sets/{mails['id']}/grounds-and-inks"
+    parts = {one["part"]: one for one in client.get(path).json()["parts"]}
+    assert [(one["title"], one["now"]) for one in parts.values()] == [
+        ("Headers", None),
+        ("Footers", None),
+        ("In the dark", None),
+    ]
+    assert parts["/dark"]["files"] == len(MAILS)
+    dark = put(client, mails, part="/footer", ground="hull.base", ink="fog.base").json()
+    assert dark["history"]["undo"] == "Footers in Fog on Hull"
+    assert dark["reading"]["lost"] == 0
+    hull, fog = parse_color("#16252b").rgb, parse_color("#eef0ec").rgb
+
+    def grounds() -> dict[str, set[Any]]:
+        after = ((name, read_mail(name, data).sites()) for name, data in written(client, mails).items())
+        return {name: {site.paint.rgb for site in sites if site.kind == "ground"} for name, sites in after}
+
+    assert grounds()["departures.html"] == {fog, hull}
+    put(client, mails, part="/footer", file="departures.html", kept=True)
+    assert client.get(path, params={"file": "departures.html"}).json()["parts"][0]["kept"] is True
+    assert parse_color("#22303a").rgb in grounds()["departures.html"]
+    assert grounds()["season.html"] == {fog, hull}
+    put(client, mails, part="/footer", file="departures.html")
+    assert grounds()["departures.html"] == {fog, hull}
+    assert put(client, mails, part="/footer", file="none.html").status_code == 422
+    assert put(client, mails, part="footer").status_code == 422
+    assert put(client, mails, part="/footer", ground="fog.base", ink="lamp.base").status_code == 422
+
+
+def test_mails_are_given_a_scheme_for_the_dark_and_can_lose_it_again(client: TestClient, mails: Json) -> None:
+    before = written(client, mails)
+    put(client, mails, part="/dark", ground="hull.base", ink="fog.base", pressed="same ink")
+    assert all(data.count(b"prefers-color-scheme") > 0 for data in written(client, mails).values())
+    file = next(one for one in files_of(client, mails["id"]) if one["name"] == "reply.html")
+    seen = {
+        look: client.get(
+            f"/api/assets/{file['id']}/picture.png", params={"size": 500, "of": mails["id"], "look": look}
+        ).content
+        for look in ("desktop", "dark")
+    }
+    assert seen["desktop"] != seen["dark"]
+    # It is no act that is chosen field by field, and for one mail alone it is not chosen.
+    assert "dark-scheme" not in [act["key"] for act in client.get("/api/formats").json()["acts"]]
+    assert put(client, mails, part="/dark", file="reply.html", kept=True).status_code == 422
+    assert put(client, mails, part="/dark").json()["acts"] == {}
+    assert written(client, mails) == before

@@ -84,12 +84,12 @@ def test_declarations_of_a_sheet() -> None:
         (compound, "stroke", "red", True, ()),
         (compound, "--own", "{ x: 1 }", False, ()),
         (".p", "fill", "blue", False, ("media print",)),
-        (".l", "color", "#123", False, ("supports", "layer")),
+        (".l", "color", "#123", False, ("supports (fill: red)", "layer base")),
         (".n", "fill", "#111", False, ()),
         ("&:hover", "fill", "#222", False, ()),
         (".n", "stroke", "#333", False, ()),
-        ("from", "fill", "#444", False, ("keyframes",)),
-        ("50%", "fill", "#555", False, ("keyframes",)),
+        ("from", "fill", "#444", False, ("keyframes k",)),
+        ("50%", "fill", "#555", False, ("keyframes k",)),
         (".last", "fill", "#666", False, ()),
     ]
 

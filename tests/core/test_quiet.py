@@ -39,7 +39,7 @@ def test_what_is_offered_reads_and_what_is_made_of_it_too(kit: Kit) -> None:
             for ink, ground in ((made.ink, made.ground), (made.link, made.ground), (made.label, made.button)):
                 assert contrast_ratio(kit.resolve(ink), kit.resolve(ground)) >= TEXT
             # What it says can be read back from the rules.
-            assert ruled_by(Plan().with_rules(made.rules, kit)) == made
+            assert ruled_by(Plan().with_rules(made.rules, kit).rules) == made
 
 
 @settings(max_examples=150)

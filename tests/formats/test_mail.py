@@ -14,7 +14,7 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.mail.code import MARKS, codes_in
-from pavese.core.formats.mail.document import DARK, DESKTOP, INVERTED, OPENED, PHONE, Mail, read_mail
+from pavese.core.formats.mail.document import BARE, DESKTOP, OPENED, Mail, read_mail
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.demo.mail import LOGO, mail_files
@@ -148,10 +148,22 @@ def test_colors_in_code_are_told_and_stay() -> None:
 
 
 def test_the_looks_of_the_demo_mails() -> None:
-    looks = {name: read_mail(name, data).looks for name, data in mail_files().items()}
-    assert looks["delay.html"] == (DESKTOP, PHONE, DARK, INVERTED)
-    assert looks["departures.html"] == (DESKTOP, PHONE, INVERTED, OPENED)
-    assert looks["reply.html"] == (DESKTOP, PHONE, INVERTED)
+    looks = {name: [look.key for look in read_mail(name, data).looks] for name, data in mail_files().items()}
+    assert looks["delay.html"] == ["desktop", "phone", "dark", "inverted"]
+    assert looks["departures.html"] == ["desktop", "phone", "dark", "inverted", "bare", "conditional"]
+    assert looks["reply.html"] == ["desktop", "phone", "dark", "inverted"]
+    # Only what may read otherwise than on a desk is measured.
+    assert [look.key for look in read_mail("d.html", mail_files()["delay.html"]).looks if look.reads] == [
+        "desktop",
+        "phone",
+        "dark",
+    ]
+    assert [look.key for look in read_mail("d.html", mail_files()["departures.html"]).looks if look.reads] == [
+        "desktop",
+        "phone",
+        "conditional",
+    ]
+    assert BARE in mail("<p style='background:#123 url(x.png);color:#fff'>x</p>").looks
 
 
 def test_conditional_parts_are_opened_and_others_closed_in_their_look() -> None:
@@ -253,6 +265,53 @@ def test_a_section_goes_its_own_way_and_is_shown_alone() -> None:
     shown = document.preview({}, page=2)
     assert shown.part
     assert shown.content.count(shown.part[1:-1].encode()) == 1
+
+
+TAKING = """<head><style>.t{color:#222} .i{color:#abc!important} a:hover{color:#0ff}</style></head>
+<body style="color:#333" bgcolor=#eee><table bgcolor=#fff><tr><td><h1 class=t>News</h1> and many words of it</td></tr>
+<tr><td bgcolor=#dde>Our imprint <b class=t>b</b> <i class=i style="color:red">i</i> <a href=u>a</a></td></tr>"""
+
+
+def test_a_section_says_itself_what_comes_to_it_from_outside_where_it_goes_its_own_way() -> None:
+    document = mail(TAKING)
+    assert [page.selector for page in document.pages] == ["/content", "/footer"]
+    # All alike: nothing is said twice.
+    whole = document.write(dict.fromkeys(document.inventory().paints, BLUE)).decode()
+    assert whole.count("color:#102030") == TAKING.count("color:")
+    rules = {("/footer", kind): BLUE for kind in (Kind.TEXT, Kind.LINK, Kind.GROUND)}
+    own = document.write(Recoloring({}, rules=rules)).decode()
+    head, foot = own.split("<tr><td style", 1)
+    assert head == TAKING.split("<tr><td bgcolor=#dde")[0]
+    assert foot.count("#102030") == 5
+    assert "color:#102030 !important" in foot
+    # Kept as it came, while all else changes: it says what it had.
+    rest = Recoloring(dict.fromkeys(document.inventory().paints, BLUE), {}, frozenset(["/footer"]))
+    kept = document.write(rest).decode()
+    assert "bgcolor=#dde" in kept
+    assert "color:#333333" in kept
+    assert "color:#222222" in kept
+    assert "color:#aabbcc !important" in kept
+
+
+def test_a_footer_on_the_ground_of_all_else_is_what_the_mail_ends_with() -> None:
+    text = "<body><div><p>A long letter about the winter timetable</p><div>%s</div></div>"
+    footer = mail(text % "Unsubscribe <a href=u>here</a>")
+    assert [page.title for page in footer.pages] == ["Footer: Unsubscribe here"]
+    own = footer.write(Recoloring({}, rules={("/footer", Kind.GROUND): BLUE})).decode()
+    assert own == (text % "Unsubscribe <a href=u>here</a>").replace(
+        "</p><div>", '</p><div style="background-color:#102030">'
+    )
+    assert mail(text % "So long").pages[0].title == ""
+    assert mail((text % "Unsubscribe") + "<p>And one more word behind it").pages[0].title == ""
+
+
+def test_colors_for_the_dark_are_a_part_of_their_own() -> None:
+    text = """<style>@media (prefers-color-scheme: dark){p{color:#111}} [data-ogsc] p{color:#222} p{color:#333}
+    @media (max-width: 500px){p{color:#444}}</style><p>x"""
+    dark = [site.paint.key for site in mail(text).sites() if "/dark" in site.selectors]
+    assert dark == ["#111111", "#222222"]
+    ruled = mail(text).write(Recoloring({}, rules={("/dark", Kind.TEXT): BLUE})).decode()
+    assert ruled.count("#102030") == 2
 
 
 def test_a_mail_is_called_by_its_title_and_how_it_begins() -> None:

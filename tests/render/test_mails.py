@@ -9,11 +9,12 @@ import pytest
 from pavese.core.color.contrast import TEXT, WHITE, contrast_ratio
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats.document import Look
-from pavese.core.formats.mail.document import DARK, DESKTOP, OPENED, Mail, read_mail
+from pavese.core.formats.mail.document import BARE, DARK, DESKTOP, OPENED, Mail, read_mail
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.inventory import SetPaints, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
@@ -111,6 +112,54 @@ def test_faithful_keeps_the_level_of_every_text_that_read() -> None:
         runs = [run for look in mail(name).looks for run in texts(name, look)]
         for one in readings(runs, plan.changes(kit, name), WHITE):
             assert one.after >= one.needed or one.before < one.needed, (name, one.run)
+
+
+@pytest.mark.parametrize("faithful", [False, True])
+@pytest.mark.parametrize("part", ["/footer", "/header"])
+def test_a_part_of_all_mails_goes_its_own_way_and_reads_as_it_is_told(part: str, faithful: bool) -> None:
+    paints, kit = _set()
+    light, dark = light_and_dark(kit)
+    rest = Plan() if faithful else Plan().with_rules(quiet(kit, light.ground, light.ink, Pressed.INK).rules, kit)
+    own = quiet(kit, dark.ground, dark.ink, Pressed.TONE)
+    plan = assign(paints, kit, rest).with_part_rules(part, own.rules, kit)
+    met = 0
+    for name in mail_files():
+        changes = plan.changes(kit, name)
+        runs = [run for look in mail(name).looks for run in texts(name, look)]
+        told = {(one.run.text.text, one.run.text.size): one for one in readings(runs, changes, WHITE)}
+        for run, ratio, needed in _read_again(name, changes):
+            before = told[run.text.text, run.text.size]
+            assert ratio >= needed or before.before < before.needed, (name, run)
+            if part in before.run.text.selectors:
+                met += 1
+                assert run.ground is not None
+                assert run.ground.rgb in {kit.resolve(own.ground), kit.resolve(own.button)}
+                assert run.text.ink.rgb in {kit.resolve(own.ink), kit.resolve(own.label)}
+    assert met >= 4
+
+
+def test_every_mail_reads_in_the_dark_once_it_is_given_a_scheme() -> None:
+    _, kit = _set()
+    _, dark = light_and_dark(kit)
+    own = quiet(kit, dark.ground, dark.ink, Pressed.ACTION)
+    plan = Plan().with_part_rules("/dark", own.rules, kit).with_act(DarkScheme.key, own.in_the_dark)
+    inks, grounds = {own.ink, own.link, own.label}, {own.ground, own.button}
+    for name in FILES:
+        written = read_mail(name, mail(name).write(plan.changes(kit, name)))
+        for run in texts_marked(written, DARK):
+            assert run.ground is not None, (name, run)
+            assert run.text.ink.rgb in map(kit.resolve, inks), (name, run)
+            assert run.ground.rgb in map(kit.resolve, grounds), (name, run)
+            assert contrast_ratio(run.text.ink.rgb, run.ground.rgb) >= TEXT, (name, run)
+        # In the light nothing is another than it was.
+        assert texts_marked(written, DESKTOP) == texts(name)
+        assert [look.reads for look in written.looks if look.key == DARK.key] == [True]
+
+
+def test_without_its_pictures_a_mail_is_read_on_the_grounds_below_them() -> None:
+    bare = mail("grounds.html")
+    assert [look.key for look in bare.looks if look.reads] == ["desktop", "phone", "bare"]
+    assert told("grounds.html", BARE)["c"] == ("#000000", "#eeeeee")
 
 
 def test_a_pair_that_does_not_read_is_refused() -> None:

@@ -121,10 +121,14 @@ export function useKitChanges(id: Id) {
 }
 
 /** What a set can stand on and be written in, and what is so. */
-export function useGroundsAndInks(set: () => SetView) {
+export function useGroundsAndInks(set: () => SetView, file?: () => string | undefined) {
   return useQuery({
-    queryKey: computed(() => [...keys.set(set().id), 'grounds', set().history.revision]),
-    queryFn: () => taken(client.GET('/api/sets/{set_id}/grounds-and-inks', { params: { path: { set_id: set().id } } })),
+    queryKey: computed(() => [...keys.set(set().id), 'grounds', set().history.revision, file?.() ?? '']),
+    queryFn: () => {
+      const params = { path: { set_id: set().id }, query: { file: file?.() } }
+      return taken(client.GET('/api/sets/{set_id}/grounds-and-inks', { params }))
+    },
+    enabled: () => !file || file() !== undefined,
     placeholderData: (previous) => previous,
   })
 }

@@ -3,7 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import type { AssetView, FileView, KitView, PaintView, SetView } from '@/api/client'
-import { paintAt, pictureUrl, sourceOf, useSetChanges } from '@/api/queries'
+import { paintAt, pictureUrl, sourceOf, useGroundsAndInks, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
@@ -14,6 +14,7 @@ import ActFields from './ActFields.vue'
 import { ofFile, useActs, type Settings } from './acts'
 import MotionPlayer from './MotionPlayer.vue'
 import PaintList from './PaintList.vue'
+import PartGround from './PartGround.vue'
 
 /** One file at large: before and after, on every ground and in every size it will be seen in, and its own choices, once
     they have come with `file`. */
@@ -59,6 +60,9 @@ const animated = computed(() => props.asset.can.includes('animated'))
 const moving = computed(() => animated.value && !spot.value)
 /** A mail is seen as its readers do, wide and on a phone, whole; a drawing in all sizes. */
 const laidOut = computed(() => props.asset.can.includes('laid out'))
+/** What its parts can stand on, where it has grounds and texts. */
+const { data: grounding } = useGroundsAndInks(() => props.set, () => (within.value && laidOut.value ? props.asset.name : undefined))
+
 const views = computed<{ value: How; label: string }[]>(() => [
   ...(laidOut.value ? [{ value: 'devices' as const, label: 'as readers see it' }] : []),
   { value: 'beside' as const, label: laidOut.value ? 'before and after' : 'side by side' },
@@ -265,6 +269,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         </div>
         <div class="own">
           <p class="muted small">What is chosen here counts for {{ within ? `“${within.title}” in this file` : 'this file' }} only.</p>
+          <PartGround
+            v-if="within && laidOut"
+            :set="set"
+            :part="within.selector"
+            label="Ground and ink of this part"
+            :rest="set.rules.ground ? 'ground and ink as the rest' : 'every paint its own way'"
+            :pairs="grounding?.pairs ?? []"
+            :so="grounding?.parts.find((one) => one.part === page)"
+            :file="asset.name"
+          />
           <PaintList
             v-model:chosen="chosen"
             v-model:pointed="spot"
@@ -335,6 +349,7 @@ footer {
   gap: 8px;
   align-content: start;
   min-width: 0;
+  overflow: hidden auto;
 }
 .own {
   display: flex;
@@ -344,6 +359,9 @@ footer {
   min-height: 320px;
   max-height: 62vh;
   border-left: 1px solid var(--rule);
+}
+.own .field {
+  flex: none;
 }
 .sides {
   display: grid;

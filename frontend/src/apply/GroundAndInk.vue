@@ -6,37 +6,35 @@ import { useGroundsAndInks, useSetChanges } from '@/api/queries'
 import { complain } from '@/frame/notices'
 import type { Option } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
+import { keyOf, named, pairOptions } from './pairs'
+import PartGround from './PartGround.vue'
 
 /** The one choice by which mails are mostly worked: one ground and one ink for all of the set, and how buttons look. */
 const props = defineProps<{ set: SetView }>()
 const changes = useSetChanges(() => props.set.id)
 const { data } = useGroundsAndInks(() => props.set)
 
-type Pair = NonNullable<typeof data.value>['pairs'][number]
 type Pressed = NonNullable<typeof data.value>['pressed'][number]['pressed']
-const keyOf = (pair: { ground: string; ink: string }) => `${pair.ink} on ${pair.ground}`
-const option = (pair: Pair): Option<string | null> => ({
-  value: keyOf(pair),
-  title: pair.title,
-  sample: { ground: pair.ground_hex, ink: pair.ink_hex },
-  words: `${pair.ratio}:1${pair.approved ? ', approved' : ''}`,
-})
 const now = computed(() => data.value?.now ?? undefined)
-const pairs = computed<Option<string | null>[]>(() => {
-  const listed = (data.value?.pairs ?? []).map(option)
-  const own: Option<string | null>[] = [{ value: null, title: 'every paint its own way' }]
-  const so = now.value
-  if (so && !listed.some((one) => one.value === keyOf(so))) own.push({ value: keyOf(so), title: so.title })
-  return [...own, ...listed]
-})
+const pairs = computed<Option<string | null>[]>(() => [
+  { value: null, title: 'every paint its own way' },
+  ...pairOptions(data.value?.pairs ?? [], now.value),
+])
 const ways = computed<Option<Pressed>[]>(() =>
   (data.value?.pressed ?? []).map((one) => ({ value: one.pressed, title: one.pressed, words: one.words })),
 )
 
 function put(key: string | null, pressed: Pressed | undefined): void {
-  const [ink, ground] = key?.split(' on ') ?? [null, null]
-  changes.groundAndInk.mutateAsync({ ground, ink, pressed: pressed ?? 'action color' }).catch(complain)
+  changes.groundAndInk.mutateAsync({ ...(key ? named(key) : {}), pressed: pressed ?? 'action color', kept: false }).catch(complain)
 }
+
+const parts = computed(() => data.value?.parts ?? [])
+const DARK = '/dark'
+const own = computed(() => parts.value.filter((part) => part.kept || part.now))
+const head = computed(() => {
+  if (!own.value.length) return parts.value.map((part) => part.title).join(', ')
+  return own.value.map((part) => `${part.title}: ${part.now?.title ?? 'kept'}`).join('; ')
+})
 
 const told = computed(() => {
   const { texts, read, lost, unknown } = props.set.reading!
@@ -66,6 +64,20 @@ const told = computed(() => {
       :options="ways"
       @update:model-value="(pressed) => put(keyOf(now!), pressed)"
     />
+    <details v-if="parts.length" class="parts" :open="own.length > 0">
+      <summary class="small">{{ head }}</summary>
+      <label v-for="part in parts" :key="part.part" class="small">
+        <span>{{ part.title }} <span class="muted">{{ part.part === DARK ? '' : `in ${part.files}` }}</span></span>
+        <PartGround
+          :set="set"
+          :part="part.part"
+          :label="part.title"
+          :rest="part.part === DARK ? 'as the mails say' : 'as the rest'"
+          :pairs="data?.pairs ?? []"
+          :so="part"
+        />
+      </label>
+    </details>
     <p class="small" :class="{ short: set.reading!.lost }" role="status">{{ told }}.</p>
   </div>
 </template>
@@ -75,6 +87,16 @@ const told = computed(() => {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 6px;
+}
+.parts summary {
+  cursor: pointer;
+}
+.parts label {
+  display: grid;
+  grid-template-columns: 88px minmax(0, 1fr);
+  gap: 6px;
+  align-items: center;
+  padding-top: 4px;
 }
 .short {
   font-weight: 600;

@@ -26,6 +26,7 @@ from pavese.core.gather.kit_file import Imported, kit_from_file
 from pavese.core.kit.codes import FoundCode
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.measure import Measured, combined
+from pavese.core.recolor.texts import TextRun
 from pavese.logs import unforeseen
 from pavese.render.draw import draw_measured
 from pavese.render.marked import texts_marked
@@ -255,7 +256,11 @@ def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
     paints = document.inventory().paints
     if Can.LAID_OUT in can:
         # What counts of it are its texts; how much of it each paint is, its first look tells.
-        runs = dict.fromkeys(run for look in document.looks for run in texts_marked(cast(Marked, document), look))
+        runs: dict[TextRun, None] = {}
+        for look in filter(lambda one: one.reads, document.looks):
+            for run in texts_marked(cast(Marked, document), look):
+                if run not in runs:
+                    runs[replace(run, dark=look.dark)] = None
         found = draw_measured(document.preview(Changes(), look=document.looks[0]), paints)
         yield replace(found, texts=tuple(runs))
         return

@@ -133,12 +133,13 @@ def _proof(file: Came, changes: Changes) -> MailProof:
     written = cast(Marked, _read(Came(file.name, document.write(changes), file.beside)))
     looks, runs = [], dict[TextRun, None]()
     had: dict[tuple[str, float], float] = {}
-    for look in document.looks:
+    for look in written.looks:
         before, after = (one.preview(Changes(), look=look) for one in (document, written))
         looks.append(SeenMail(look.words, draw(before, _PROOF_WIDE), draw(after, _PROOF_WIDE)))
-        for one in readings(texts_marked(document, look), Changes(), WHITE):
-            had.setdefault((one.run.text.text, one.run.text.size), one.before)
-        runs.update(dict.fromkeys(texts_marked(written, look)))
+        if look.reads:
+            for one in readings(texts_marked(document, look), Changes(), WHITE):
+                had.setdefault((one.run.text.text, one.run.text.size), one.before)
+            runs.update(dict.fromkeys(texts_marked(written, look)))
     told = readings(runs, Changes(), WHITE)
     title = document.inventory().title
     return MailProof(file.name, title, looks, told, had, len(runs) - len(told))

@@ -128,6 +128,7 @@ def _text_to_json(run: TextRun) -> dict[str, Any]:
         "ground": run.ground and run.ground.key,
         "ground_kind": run.kind,
         "ground_selectors": list(run.selectors),
+        **({"dark": True} if run.dark else {}),
     }
 
 
@@ -141,4 +142,5 @@ def _text(stored: Mapping[str, Any]) -> TextRun:
         parse_key(ground) if ground else None,
         Kind(behind) if behind else None,
         tuple(stored.get("ground_selectors", ())),
+        stored.get("dark", False),
     )

@@ -114,6 +114,7 @@ async def get_formats() -> FormatsView:
             fields=[FieldView.model_validate(field._asdict()) for field in fields_of(act)],
         )
         for key, act in ACTS.items()
+        if act.offered
     ]
     return FormatsView(
         formats=formats,

@@ -3,20 +3,32 @@
 from __future__ import annotations
 
 import uuid
+from collections import Counter
+from collections.abc import Iterator, Mapping
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from pavese.api.context import Db
-from pavese.api.sets.routes import changed
+from pavese.api.schemas import Code, Sent, Text
+from pavese.api.sets.routes import changed, known_file
 from pavese.api.sets.schemas import SetView
-from pavese.api.sets.views import open_set
+from pavese.api.sets.views import OpenSet, open_set
 from pavese.core.color.contrast import shown
+from pavese.core.errors import InvalidPlanError
+from pavese.core.formats import format_of
+from pavese.core.formats.mail.places import DARK_PART
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import Token, TokenText, parse_token
-from pavese.core.recolor.quiet import Pressed, Quiet, grounds_and_inks, quiet, ruled_by
+from pavese.core.recolor.dark import DarkScheme
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.quiet import Pressed, Quiet, fitting, grounds_and_inks, kept, quiet, ruled_by
+from pavese.core.recolor.site import Kind
 from pavese.store import sets
 
+#: The parts of files that are told, and what they are called.
+_PARTS = {"/header": "Headers", "/footer": "Footers", DARK_PART: "In the dark"}
 router = APIRouter(prefix="/api", tags=["sets"])
 
 _WORDS = {
@@ -46,7 +58,7 @@ class PressedView(BaseModel):
 
 
 class QuietView(BaseModel):
-    """What a set stands on and is written in, where that is one ground and one ink."""
+    """What a set, or a part of its files, stands on and is written in, where that is one ground and one ink."""
 
     ground: str
     ink: str
@@ -54,25 +66,43 @@ class QuietView(BaseModel):
     pressed: Pressed | None
 
 
+class PartView(BaseModel):
+    """A part of files that can go its own way, such as their footers, and in how many files it is found; what it stands
+    on and is written in where that is said of it alone, or that it is kept as it came."""
+
+    part: str
+    title: str
+    files: int
+    now: QuietView | None
+    kept: bool
+
+
 class GroundsAndInks(BaseModel):
-    """The pairs to choose from, best first, the ways buttons look, and what is so now."""
+    """The pairs to choose from, best first, the ways buttons look, and what is so now: of all, and of parts."""
 
     pairs: list[GroundAndInkView]
     pressed: list[PressedView]
     now: QuietView | None
+    parts: list[PartView]
 
 
-class GroundAndInkChosen(BaseModel):
-    """One ground and one ink for all; without them every paint goes its own way again."""
+class GroundAndInkChosen(Sent):
+    """One ground and one ink for all, or for a `part` of all files or of one; without them every paint goes its own way
+    again, and a part as the rest does, unless it is to be `kept` as it came."""
 
     ground: TokenText | None = Field(default=None, max_length=90)
     ink: TokenText | None = Field(default=None, max_length=90)
-    pressed: Pressed = Pressed.ACTION
+    pressed: Pressed | None = None
+    part: Annotated[Code, Field(max_length=120, pattern="^/")] | None = None
+    file: Annotated[Text, Field(max_length=240)] | None = None
+    kept: bool = False
 
 
 @router.get("/sets/{set_id}/grounds-and-inks")
-def get_grounds_and_inks(set_id: uuid.UUID, db: Db) -> GroundsAndInks:
-    """What a set can stand on and be written in."""
+def get_grounds_and_inks(
+    set_id: uuid.UUID, db: Db, file: Annotated[str | None, Query(max_length=240)] = None
+) -> GroundsAndInks:
+    """What a set can stand on and be written in; with a file, the parts are those that are ruled in it."""
     opened = open_set(db, sets.get(db, set_id))
     kit = opened.kit
     return GroundsAndInks(
@@ -89,20 +119,71 @@ def get_grounds_and_inks(set_id: uuid.UUID, db: Db) -> GroundsAndInks:
             for one in grounds_and_inks(kit)
         ],
         pressed=[PressedView(pressed=one, words=words) for one, words in _WORDS.items()],
-        now=_now(kit, ruled_by(opened.plan)),
+        now=_now(kit, ruled_by(opened.plan.rules)),
+        parts=list(_parts(opened) if file is None else _parts_of(opened, file)),
     )
 
 
 @router.put("/sets/{set_id}/ground-and-ink")
 def set_ground_and_ink(set_id: uuid.UUID, sent: GroundAndInkChosen, db: Db) -> SetView:
-    """Puts a whole set on one ground in one ink, now and when more comes; what was chosen by hand stays."""
+    """Puts a whole set, or a part of its files, on one ground in one ink, now and when more comes; what was chosen by
+    hand stays."""
     opened = open_set(db, sets.get(db, set_id))
     kit = opened.kit
+    if sent.part is not None:
+        return _set_part(db, opened, sent, sent.part)
     if sent.ground is None or sent.ink is None:
         return changed(db, opened, "Every paint its own way", lambda plan: plan.with_(rules={}).by_hand())
-    chosen = quiet(kit, parse_token(sent.ground), parse_token(sent.ink), sent.pressed)
-    what = f"All in {_title(kit, chosen.ground, chosen.ink)}, {sent.pressed}"
+    pressed = sent.pressed or Pressed.ACTION
+    chosen = quiet(kit, parse_token(sent.ground), parse_token(sent.ink), pressed)
+    what = f"All in {_title(kit, chosen.ground, chosen.ink)}, {pressed}"
     return changed(db, opened, what, lambda plan: plan.with_rules(chosen.rules, kit))
+
+
+def _set_part(db: Db, opened: OpenSet, sent: GroundAndInkChosen, part: str) -> SetView:
+    kit = opened.kit
+    known_file(opened, sent.file)
+    if part == DARK_PART and sent.file is not None:
+        raise InvalidPlanError("What mails are in the dark is chosen for all of a set.")
+    chosen = None
+    if sent.ground is not None and sent.ink is not None:
+        now = _now(kit, ruled_by(opened.plan.rules))
+        pressed = sent.pressed or (now.pressed if now else None) or fitting(opened.paints)
+        chosen = quiet(kit, parse_token(sent.ground), parse_token(sent.ink), pressed)
+    rules = chosen.rules if chosen is not None else kept() if sent.kept else None
+    how = "kept as it came" if sent.kept else "as the rest"
+    if chosen is not None:
+        how = f"in {_title(kit, chosen.ground, chosen.ink)}"
+
+    def made(plan: Plan) -> Plan:
+        plan = plan.with_part_rules(part, rules, kit, sent.file)
+        if part != DARK_PART:
+            return plan
+        return plan.with_act(DarkScheme.key, chosen.in_the_dark if chosen is not None else None)
+
+    return changed(db, opened, f"{_PARTS.get(part, part)}{f' of {sent.file}' if sent.file else ''} {how}", made)
+
+
+def _parts(opened: OpenSet) -> Iterator[PartView]:
+    """The parts that can go their own way in all files; the dark can be added to what does not know it."""
+    found = Counter[str]()
+    for file in opened.files.facts.values():
+        found.update({selector for named in file.inventory.selectors.values() for selector in named})
+    found[DARK_PART] = sum(DarkScheme.key in format_of(asset.name).acts for asset in opened.assets)
+    for part, title in _PARTS.items():
+        if found[part]:
+            yield _part(opened, part, title, found[part], opened.plan.part_rules.get(part))
+
+
+def _parts_of(opened: OpenSet, file: str) -> Iterator[PartView]:
+    known_file(opened, file)
+    for part, rules in opened.plan.part_rules_of(file).items():
+        yield _part(opened, part, _PARTS.get(part, part), 1, rules)
+
+
+def _part(opened: OpenSet, part: str, title: str, files: int, rules: Mapping[Kind, str] | None) -> PartView:
+    now = None if rules is None else _now(opened.kit, ruled_by(rules))
+    return PartView(part=part, title=title, files=files, now=now, kept=rules == kept())
 
 
 def _title(kit: Kit, ground: Token, ink: Token) -> str:

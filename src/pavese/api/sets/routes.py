@@ -120,7 +120,7 @@ def aim(set_id: uuid.UUID, sent: Aim, db: Db) -> SetView:
     opened = open_set(db, sets.get(db, set_id))
     if (sent.target is None) == (sent.color is None):
         raise InvalidPlanError("Give either a target or a color of the kit.")
-    _known_file(opened, sent.file)
+    known_file(opened, sent.file)
     targets = {}
     for key in dict.fromkeys(sent.paints):
         if sent.color is not None:
@@ -242,7 +242,7 @@ def choose_alternative(set_id: uuid.UUID, index: int, db: Db) -> SetView:
 def split_paint(set_id: uuid.UUID, sent: Splitting, db: Db) -> SetView:
     """Lets some sites of a paint go their own way."""
     opened = open_set(db, sets.get(db, set_id))
-    _known_file(opened, sent.file)
+    known_file(opened, sent.file)
     return changed(
         db, opened, f"Split {sent.paint} by {sent.part}", lambda plan: plan.split(sent.paint, sent.part, sent.file)
     )
@@ -421,11 +421,12 @@ def _named(opened: OpenSet, names: list[str] | None, which: Which | None) -> lis
     if not names:
         raise InvalidPlanError("The set has no such file.")
     for name in names:
-        _known_file(opened, name)
+        known_file(opened, name)
     return names
 
 
-def _known_file(opened: OpenSet, name: str | None) -> None:
+def known_file(opened: OpenSet, name: str | None) -> None:
+    """Raises InvalidPlanError for a file that a set does not have."""
     if name is not None and name not in opened.files.names:
         raise InvalidPlanError(f"The set has no file “{name[:80]}”.")
 

@@ -241,13 +241,14 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
 def _reading(opened: OpenSet) -> ReadingFigures:
     """How the texts of a set read; those of files that are left out do not count."""
     out = frozenset(opened.plan.left_out)
-    runs = sum(len(file.measured.texts) for file in opened.paints.files if file.name not in out)
+    files = (file for file in opened.paints.files if file.name not in out)
+    unknown = sum(run.ground is None for file in files for run in file.measured.texts)
     found = list(readings_of_set(opened.paints, opened.plan, opened.kit))
     return ReadingFigures(
-        texts=runs,
+        texts=len(found) + unknown,
         read=sum(one.reads for one in found),
         lost=sum(one.worse for one in found),
-        unknown=runs - len(found),
+        unknown=unknown,
     )
 
 

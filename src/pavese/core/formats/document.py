@@ -59,12 +59,14 @@ class Page:
 @dataclass(frozen=True)
 class Look:
     """One way in which a file is seen: on paper or a desk, on a phone, in the dark. `key` names it among those of the
-    file, `width` is in CSS pixels (None: the file's own)."""
+    file, `width` is in CSS pixels (None: the file's own). `reads` is whether a text may stand on another ground in it,
+    or in another ink, than in the first."""
 
     key: str
     words: str
     width: int | None = None
     dark: bool = False
+    reads: bool = True
 
 
 #: The page and the look of a file that is one drawing.

@@ -11,7 +11,8 @@ class Act(BaseModel):
     """The settings of an act; each kind is a class of its own, and an entry of `acts.ACTS`.
 
     `title` and `words` say what it is; `shows` whether pictures tell it from a file without it; `remedies` is the
-    remark on a file that it answers, "" for one that any file can be given.
+    remark on a file that it answers, "" for one that any file can be given. `offered` ones are chosen field by field,
+    others have a place of their own; `darkens` says that what everything looks like in the dark is said anew.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -21,6 +22,8 @@ class Act(BaseModel):
     words: ClassVar[str]
     shows: ClassVar[bool] = True
     remedies: ClassVar[str] = ""
+    offered: ClassVar[bool] = True
+    darkens: ClassVar[bool] = False
 
     @property
     def told(self) -> str:

@@ -11,6 +11,7 @@ from pydantic import BeforeValidator, SerializeAsAny, ValidationError
 from pavese.core.errors import InvalidPlanError
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.backing import FileBacking
+from pavese.core.recolor.dark import DarkScheme
 
 
 class Namespace(Act):
@@ -24,7 +25,7 @@ class Namespace(Act):
 
 
 #: By key.
-ACTS: dict[str, type[Act]] = {one.key: one for one in (FileBacking, Namespace)}
+ACTS: dict[str, type[Act]] = {one.key: one for one in (FileBacking, Namespace, DarkScheme)}
 
 
 class FieldKind(StrEnum):

@@ -44,6 +44,11 @@ class Changes:
         """What the drawing stands on after its acts, where they lay something behind it."""
         return next((self.resolved[act.ground] for act in reversed(self.acts) if act.ground is not None), None)
 
+    @property
+    def darkens(self) -> bool:
+        """Whether what everything looks like in the dark is said anew."""
+        return any(act.darkens for act in self.acts)
+
     @cached_property
     def parts(self) -> tuple[str, ...]:
         """Everything in it that shows, as texts, for telling some from others."""

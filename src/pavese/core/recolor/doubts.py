@@ -119,6 +119,8 @@ class _Teller:
         below: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
         for file, changes in self._files:
             for run, ground, level in text_levels(file, self._shown_on):
+                if run.dark and changes.darkens:
+                    continue
                 ink, behind = run.becomes(changes.recoloring)
                 before = contrast_ratio(run.text.ink.rgb, ground.rgb)
                 after = contrast_ratio(ink, behind or ground.rgb)

@@ -73,7 +73,8 @@ class Inventory:
         for paint, kind, *named in sites:
             counted.setdefault(paint, Counter())[kind] += 1
             for selector in named[0] if named else ():
-                if len(known := selectors.setdefault(paint, {})) < _MOST_SELECTORS:
+                known = selectors.setdefault(paint, {})
+                if len(known) < _MOST_SELECTORS or selector.startswith("/"):
                     known[selector] = None
         return cls(
             counted,
@@ -83,7 +84,7 @@ class Inventory:
         )
 
 
-#: Names of elements that are listed for one paint of one file.
+#: Names of elements that are listed for one paint of one file; its pages all are.
 _MOST_SELECTORS = 24
 
 

@@ -6,7 +6,7 @@ It is said by rules of the plan, so that it holds for all that comes later and c
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -19,9 +19,10 @@ from pavese.core.kit.pairings import pairs
 from pavese.core.kit.role import Role
 from pavese.core.kit.rules import Use
 from pavese.core.kit.token import Token, parse_token
+from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.inventory import SetPaints
-from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.site import Kind
+from pavese.core.recolor.target import KEEP
 
 #: Steps between a ground and the lines on it, and at first between a ground and a button that is tone on tone.
 _LINE, _TONE = 2, 2
@@ -73,6 +74,18 @@ class Quiet:
             Kind.LABEL: str(self.label),
             Kind.STROKE: str(self.line),
         }
+
+    @property
+    def in_the_dark(self) -> DarkScheme:
+        """The same as what everything is in the dark."""
+        return DarkScheme(
+            canvas=str(self.ground),
+            ink=str(self.ink),
+            link=str(self.link),
+            button=str(self.button),
+            label=str(self.label),
+            line=str(self.line),
+        )
 
 
 def grounds_and_inks(kit: Kit) -> list[GroundAndInk]:
@@ -188,13 +201,18 @@ def fitting(paints: SetPaints) -> Pressed:
     return Pressed.ACTION
 
 
-def ruled_by(plan: Plan) -> Quiet | None:
-    """What a plan's rules say, where they say it of everything."""
+def kept() -> dict[Kind, str]:
+    """The rules by which everything stays as it came."""
+    return dict.fromkeys(Kind, KEEP)
+
+
+def ruled_by(rules: Mapping[Kind, str]) -> Quiet | None:
+    """What rules say, where they say it of everything."""
     kinds = (Kind.GROUND, Kind.TEXT, Kind.LINK, Kind.ACTION, Kind.LABEL, Kind.STROKE)
-    if any(kind not in plan.rules for kind in kinds):
+    if any(kind not in rules for kind in kinds):
         return None
     try:
-        return Quiet(*(parse_token(plan.rules[kind]) for kind in kinds))
+        return Quiet(*(parse_token(rules[kind]) for kind in kinds))
     except InvalidKitError:
         # One of them stays as it is, or goes to a color that is no token.
         return None

@@ -38,8 +38,10 @@ class Reading:
 
 
 def readings(texts: Iterable[TextRun], changes: Changes, shown_on: Rgb) -> list[Reading]:
-    """How texts read, the worst first; those on pictures and gradients, whose ground is no color, are left out."""
-    found = [_reading(run.text, run, changes, shown_on) for run in texts if run.ground is not None]
+    """How texts read, the worst first. Those on pictures and gradients, whose ground is no color, are left out, and
+    where the dark is said anew, those that were so in it: all there reads on what it is given."""
+    seen = (run for run in texts if run.ground is not None and not (run.dark and changes.darkens))
+    found = [_reading(run.text, run, changes, shown_on) for run in seen]
     return sorted(found, key=lambda one: (not one.worse, one.reads, one.after))
 
 

@@ -6,6 +6,7 @@ from pavese.core.formats.format import Can, Format
 from pavese.core.formats.mail.document import read_mail
 from pavese.core.formats.mail.sent import read_sent
 from pavese.core.formats.told import is_html, is_sent
+from pavese.core.recolor.dark import DarkScheme
 
 _CAN = frozenset((Can.EXACT, Can.LAID_OUT, Can.PAGES, Can.LOOKS, Can.TEXTS))
 
@@ -18,6 +19,7 @@ MAIL = Format(
     matches=is_html,
     read=read_mail,
     can=_CAN,
+    acts=(DarkScheme.key,),
     channel="email",
 )
 SENT_MAIL = Format(
@@ -29,5 +31,6 @@ SENT_MAIL = Format(
     matches=is_sent,
     read=read_sent,
     can=_CAN,
+    acts=(DarkScheme.key,),
     channel="email",
 )

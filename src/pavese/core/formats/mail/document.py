@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
 from html import unescape
+from typing import NamedTuple
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgb
@@ -36,6 +37,7 @@ from pavese.core.formats.mail.written import written_colors
 from pavese.core.formats.marks import mark
 from pavese.core.kit.plain import shortened
 from pavese.core.recolor.changes import Changes, Wanted
+from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Site
 
@@ -43,7 +45,9 @@ DESKTOP = Look("desktop", "on a desk", 900)
 PHONE = Look("phone", "on a phone", 375)
 DARK = Look("dark", "in dark mode", 900, dark=True)
 #: Some programs turn light mails dark by themselves, each in its way; this is an approximation of theirs.
-INVERTED = Look("inverted", "inverted by its program (about)", 900)
+INVERTED = Look("inverted", "inverted by its program (about)", 900, reads=False)
+#: Many programs show pictures only when they are told to.
+BARE = Look("bare", "without pictures", 900)
 OPENED = Look("conditional", "with its conditional parts", 900)
 
 _DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
@@ -57,6 +61,19 @@ _HEX = re.compile(r"#(?:[0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})\b")
 _LEADS, _SOMEWHERE = re.compile(r"href\s*=\s*[\"']?$", re.IGNORECASE), "http://link.invalid/"
 #: What a section bears that is shown by itself.
 _SECTION = "data-section-shown"
+#: What is pressed bears this where a dark scheme was added.
+_PRESSED = "data-pressed"
+_SCHEMES = '<meta name="color-scheme" content="light dark">'
+#: Everything on one ground in one ink. The name that nothing bears makes it count for more than what the mail says.
+_SCHEME = """<style>@media (prefers-color-scheme: dark) {{
+body:not(#_), body:not(#_) * {{ background-color: {canvas} !important; background-image: none !important; }}
+body:not(#_), body:not(#_) * {{ color: {ink} !important; border-color: {line} !important; }}
+body:not(#_) a, body:not(#_) a * {{ color: {link} !important; }}
+body:not(#_) img {{ background-color: transparent !important; }}
+body:not(#_) [data-pressed], body:not(#_) [data-pressed] * {{ background-color: {button} !important; }}
+body:not(#_) [data-pressed], body:not(#_) [data-pressed] * {{ color: {label} !important; }}
+}}</style>"""
+_SCHEME_SAYS = ("canvas", "ink", "link", "button", "label", "line")
 #: Lightness turned over, hues as they were, pictures left alone.
 _INVERSION = b"<style>html,img{filter:invert(1) hue-rotate(180deg)}html{background:#fff}</style>"
 #: The longest that is told of how a mail begins.
@@ -68,6 +85,17 @@ _BLOCKS = frozenset(("center", "div", "p", "h1", "h2", "h3", "table", "tbody", "
 _CHIP = '<span style="border:1px solid;padding:0 3px;font-size:.85em;white-space:nowrap">{}</span>'
 
 _Edit = tuple[int, int, str]
+
+
+class _Named(NamedTuple):
+    """A picture that is named from `start` to `end`, to be shown itself, or as the ground of something: then by the
+    whole of an attribute, or by a function (`url`) of a style."""
+
+    start: int
+    end: int
+    said: str
+    ground: bool
+    function: tuple[int, int] | None = None
 
 
 def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | None = None) -> Mail:
@@ -108,33 +136,35 @@ class Mail:
         self.looks: tuple[Look, ...] = (
             DESKTOP,
             PHONE,
-            *((DARK,) if _DARK.search(plain) else ()),
+            # What says nothing of the dark stays as it is there, until it is given a scheme.
+            DARK if _DARK.search(plain) else replace(DARK, reads=False),
             INVERTED,
+            *((replace(BARE, reads=any(one.ground for one in self._pictures)),) if self._pictures else ()),
             *((OPENED,) if any(isinstance(one, End) for one in pieces) else ()),
         )
 
     @cached_property
-    def _pictures(self) -> tuple[tuple[int, int, str], ...]:
+    def _pictures(self) -> tuple[_Named, ...]:
         """Where pictures are named, and how."""
-        found: list[tuple[int, int, str]] = []
+        found: list[_Named] = []
         for piece in self._pieces:
             if not isinstance(piece, Tag) or piece.closes:
                 continue
             for name in _PICTURED.intersection(piece.attributes) if piece.name in _SHOWN else ():
                 one = piece.attributes[name]
-                found.append((one.start, one.end, one.value))
+                found.append(_Named(one.start, one.end, one.value, ground=name == "background"))
             spans = [(one.start, one.end) for one in (piece.attributes.get("style"),) if one]
             if piece.name == "style" and piece.content is not None:
                 spans.append((piece.end, piece.content))
             for start, end in spans:
                 for match in _URL.finditer(self._plain, start, end):
                     group = next(at for at in (1, 2, 3) if match[at] is not None)
-                    found.append((*match.span(group), match[group]))
+                    found.append(_Named(*match.span(group), match[group], True, match.span()))
         return tuple(sorted(found))
 
     @property
     def refers(self) -> tuple[str, ...]:
-        named = (said.strip() for _, _, said in self._pictures)
+        named = (one.said.strip() for one in self._pictures)
         return tuple(dict.fromkeys(one for one in named if not _ELSEWHERE.match(one)))
 
     def embedded(self) -> Sequence[Document]:
@@ -151,7 +181,9 @@ class Mail:
 
     def inventory(self) -> Inventory:
         counted = Inventory.count(self.sites(), self._remarks())
-        return replace(counted, title=self._title, preview=self._first_words)
+        # What a section takes over can go its own way there, too.
+        selectors = Inventory.count(self.marked_sites()).selectors
+        return replace(counted, selectors=selectors, title=self._title, preview=self._first_words)
 
     @cached_property
     def _title(self) -> str:
@@ -176,7 +208,7 @@ class Mail:
     def _remarks(self) -> Iterator[str]:
         if any(one not in self._beside for one in self.refers):
             yield NOT_FETCHED
-        if any(re.match(r"\s*(?:https?:)?//", said, re.IGNORECASE) for _, _, said in self._pictures):
+        if any(re.match(r"\s*(?:https?:)?//", one.said, re.IGNORECASE) for one in self._pictures):
             yield "Its pictures lie on the web; they are not fetched, and show as empty places here."
         coded = dict.fromkeys(
             code for one in self._codes for code in _HEX.findall(self._text.text[one.start : one.end])
@@ -210,10 +242,25 @@ class Mail:
 
     def _edits(self, changes: Changes, within: tuple[str, ...]) -> Iterator[_Edit]:
         to = changes.recoloring
-        return self._colored(
+        for act in changes.acts:
+            if isinstance(act, DarkScheme):
+                yield from self._darkened({name: changes.resolved[getattr(act, name)] for name in _SCHEME_SAYS})
+        yield from self._colored(
             lambda place: to.at(place.paint, place.kind, place.named(within)) or place.paint.rgb,
             lambda place: to.parted(place.paint, place.kind, place.named(within)),
         )
+
+    def _darkened(self, colors: Mapping[str, Rgb]) -> Iterator[_Edit]:
+        """A dark scheme, and a sign on what is pressed, which looks otherwise in it."""
+        tags = [one for one in self._pieces if isinstance(one, Tag) and one.condition is None]
+        heads = [one.start for one in tags if one.name == "head" and one.closes]
+        bodies = [one.end for one in tags if one.name == "body" and not one.closes]
+        at = next(iter([*heads, *bodies]), min(one.start for one in tags))
+        said = any(one.name == "meta" and _named(one) == "color-scheme" for one in tags)
+        block = _SCHEME.format(**{name: color.hex for name, color in colors.items()})
+        yield at, at, block if said else _SCHEMES + block
+        for element in self._written.pressed:
+            yield element.tag.insert, element.tag.insert, f" {_PRESSED}"
 
     def _colored(self, color_of: Callable[[MailPlace], Rgb], parted: Callable[[MailPlace], bool]) -> Iterator[_Edit]:
         said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
@@ -236,7 +283,8 @@ class Mail:
     def _seen(self, edits: list[_Edit], look: Look) -> Preview:
         """The mail for a picture: pictures beside it put in, code as chips, conditional parts as the look has them."""
         opened = list(self._opened(edits)) if look.key == OPENED.key else []
-        seen = _apart([*edits, *opened, *self._led_away(), *self._pictured(), *self._chips()])
+        pictures = self._unpictured() if look.key == BARE.key else self._pictured()
+        seen = _apart([*edits, *opened, *self._led_away(), *pictures, *self._chips()])
         content = self._text.meant(self._text.edited(seen)).encode()
         if look.key == INVERTED.key:
             content += _INVERSION
@@ -251,11 +299,15 @@ class Mail:
                     yield one.start, one.end, ""
 
     def _pictured(self) -> Iterator[_Edit]:
-        for start, end, said in self._pictures:
+        for start, end, said, *_ in self._pictures:
             data = self._beside.get(said.strip())
             address = data_url(data) if data is not None else None
             if address is not None:
                 yield start, end, address
+
+    def _unpictured(self) -> Iterator[_Edit]:
+        for one in self._pictures:
+            yield (*one.function, "none") if one.function else (one.start, one.end, "")
 
     def _chips(self) -> Iterator[_Edit]:
         """Code in texts becomes a chip with its name, all other code goes."""
@@ -302,6 +354,11 @@ class Mail:
                 # A block would end the shape for a browser, to which that is a word in a line.
                 start = one.start + 1 + one.closes
                 yield start, start + len(one.name), "span"
+
+
+def _named(meta: Tag) -> str:
+    name = meta.attributes.get("name")
+    return name.value.strip().lower() if name is not None else ""
 
 
 def _apart(edits: Iterable[_Edit]) -> list[_Edit]:

@@ -78,7 +78,10 @@ class Sent:
         of_parts = [one.mail.inventory() for one in self._html]
         remarks = dict.fromkeys(remark for one in of_parts for remark in one.remarks)
         counted = Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])])
-        return replace(counted, title=self.subject or of_parts[0].title, preview=of_parts[0].preview)
+        selectors = Inventory.merged([counted, Inventory.count(self.marked_sites())]).selectors
+        return replace(
+            counted, selectors=selectors, title=self.subject or of_parts[0].title, preview=of_parts[0].preview
+        )
 
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)

@@ -35,6 +35,8 @@ class Written:
     unread: tuple[str, ...]
     sections: tuple[Section, ...]
     taken_over: tuple[MailPlace, ...]
+    #: What is pressed, buttons of the browser's own included.
+    pressed: tuple[Element, ...]
 
 
 def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[int] = ()) -> Written:
@@ -48,7 +50,9 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[int] = ()
             places[at] = place._replace(selectors=(*place.selectors, *inside[place.of.index]))
     taken_over = tuple(_Taking(reader, places, inside).over(sections)) if sections else ()
     ordered = sorted(places, key=lambda one: one.start)
-    return Written(tuple(ordered), tuple(reader.unread), tuple(sections), taken_over)
+    own = {place.of.index for place in places if place.of is not None and place.implied and place.kind is Kind.ACTION}
+    pressed = (one for one in reader.elements if (one.pressed or one.index in own) and one.tag.condition is None)
+    return Written(tuple(ordered), tuple(reader.unread), tuple(sections), taken_over, tuple(pressed))
 
 
 def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:
@@ -84,7 +88,8 @@ class _Taking:
                 self._whole[place.kind] = place
         #: The rules that say something of an element, the likeliest first.
         self._ruled: defaultdict[tuple[int, str], list[Rule]] = defaultdict(list)
-        for rule in sorted(reversed(reader.rules), key=lambda one: not one.important):
+        latest = list(reversed(reader.rules))
+        for rule in sorted(latest, key=lambda one: not one.important):
             said = _SAYING.get(rule.property)
             for element in rule.of if said is not None else ():
                 self._ruled[element.index, said or ""].append(rule)
