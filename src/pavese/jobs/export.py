@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core.errors import PaveseError
 from pavese.core.formats.archive import zipped
+from pavese.core.handoff.beside import Beside
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.export import OUTPUTS, Export, ExportForm
 from pavese.core.handoff.package import free_name
@@ -75,7 +76,12 @@ def _made(
             item_of(came, number, plan.changes(ours, asset.name, asset.paints))
             for number, (asset, came) in enumerate(sets.files(session, handed), 1)
         ]
-        beside = list(sets.neighbors(session, handed)) if ExportForm.ORIGINAL in wanted.forms else []
+        original = ExportForm.ORIGINAL in wanted.forms
+        came_along = list(sets.neighbors(session, handed)) if original else []
+        paths = {asset.name: sets.paths_beside(asset) for asset in handed}
+    beside = Beside()
+    for item in items if original else ():
+        beside.add(item.name, paths[item.name], item.beside)
     order = Order(set_name, wanted, ours, pool)
     taken: set[str] = set()
     for done, (path, made) in enumerate(_steps(items, order), 1):
@@ -87,7 +93,7 @@ def _made(
         with sessions.begin() as session:
             if not exports.progress(session, export_id, mine, done):
                 raise NoLongerOursError
-    yield from ((path, data) for path, data in beside if path not in taken)
+    yield from beside.files(came_along, taken)
     yield free_name("kit.css", taken), kit_css(ours).encode()
     yield free_name("kit.tokens.json", taken), kit_tokens(kit).encode()
     yield free_name("plan.json", taken), plan_file(plan, kit).encode()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import json
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from posixpath import splitext
@@ -26,7 +26,7 @@ from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
 from pavese.core.recolor.changes import Changes
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import proof
+from pavese.render.rendering import pictures_after, proof
 
 Made = Iterator[tuple[str, bytes]]
 
@@ -57,6 +57,11 @@ class Item:
     def written(self) -> bytes:
         """The file as it is handed over."""
         return self.document.write(self.changes)
+
+    @property
+    def beside(self) -> Mapping[str, bytes]:
+        """The pictures beside it that become others, by what it calls them."""
+        return pictures_after(self.document, self.name, self.changes)
 
     @property
     def shown(self) -> Preview:

@@ -47,14 +47,9 @@ _BLANK = "about:blank"
 #: Pages that are kept open, and how many mails one of them shows.
 _MOST_PAGES, _MOST_USED = 4, 200
 
-#: Every text that is seen, once for each manner in which it is painted: its ink, the grounds behind it from the nearest
-#: on to the first that hides what is behind (null: a picture), its size, weight, veil and box. What the engine computes
-#: is only collected here.
-_TEXTS = """
-([mostNodes, mostTexts]) => {
-  const found = new Map()
+#: The grounds behind an element from the nearest on (null: a picture): `groundsOf`.
+_GROUNDS = """
   const clear = color => color === 'transparent' || /^rgba\\(.*,\\s*0\\)$/.test(color)
-  const walker = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT)
   // Of an element of a line nothing is painted behind the blocks in it; of one without a box nothing at all.
   const behind = [new Map(), new Map()]
   const groundsOf = (element, fromBlock) => {
@@ -71,6 +66,18 @@ _TEXTS = """
     known.set(element, grounds)
     return grounds
   }
+"""
+#: Every text that is seen, once for each manner in which it is painted: its ink, the grounds behind it from the nearest
+#: on to the first that hides what is behind (null: a picture), its size, weight, veil and box. What the engine computes
+#: is only collected here.
+_TEXTS = (
+    """
+([mostNodes, mostTexts]) => {
+  const found = new Map()
+  const walker = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT)
+"""
+    + _GROUNDS
+    + """
   const veilOf = element => {
     let veil = 1
     for (let at = element; at; at = at.parentElement) veil *= Number(getComputedStyle(at).opacity)
@@ -110,11 +117,27 @@ _TEXTS = """
   return [...found.values()]
 }
 """
+)
+#: What each picture that bears a number stands on, and how large it is shown.
+_PICTURES = (
+    """
+(bears) => {
+"""
+    + _GROUNDS
+    + """
+  return [...document.querySelectorAll(`[${bears}]`)].map(picture => {
+    const box = picture.getBoundingClientRect()
+    const grounds = groundsOf(picture, false)
+    return { number: Number(picture.getAttribute(bears)), grounds, width: box.width, height: box.height }
+  }).filter(one => one.width >= 2 && one.height >= 2)
+}
+"""
+)
 
 
 class Asked(NamedTuple):
     """A page (HTML), how wide it is shown, in which scheme, and what is wanted of it: its picture, or that of a part of
-    it (by a selector), its texts."""
+    it (by a selector), its texts, its pictures (by the attribute that bears their numbers)."""
 
     html: bytes
     width: int
@@ -122,14 +145,16 @@ class Asked(NamedTuple):
     picture: bool = False
     texts: bool = False
     part: str = ""
+    pictures: str = ""
 
 
 class Shown(NamedTuple):
-    """A page as it was shown: its picture as PNG, and its texts as the engine computes them; `problem` says why there
-    is nothing."""
+    """A page as it was shown: its picture as PNG, and its texts and pictures as the engine computes them; `problem`
+    says why there is nothing."""
 
     png: bytes = b""
     texts: Sequence[Mapping[str, Any]] = ()
+    pictures: Sequence[Mapping[str, Any]] = ()
     problem: str = ""
 
 
@@ -237,6 +262,7 @@ class _Engine:
         page = self._page(asked.width, asked.dark)
         page.set_content(asked.html.decode("utf-8-sig"), wait_until="load")
         texts = page.evaluate(_TEXTS, [_MOST_NODES, _MOST_TEXTS]) if asked.texts else ()
+        pictures = page.evaluate(_PICTURES, asked.pictures) if asked.pictures else ()
         png = b""
         if asked.picture:
             tall = int(page.evaluate("document.documentElement.scrollHeight"))
@@ -249,7 +275,7 @@ class _Engine:
             # It wanted to lead elsewhere; that is not there, and what is shown now is not what was asked.
             self._leave(asked.width, asked.dark)
             raise ValueError("it leads to another page at once")
-        return Shown(png, texts)
+        return Shown(png, texts, pictures)
 
     def _page(self, width: int, dark: bool) -> Any:
         """A page of that width in that scheme; to open one takes longer than to show most mails. Without script, and

@@ -128,6 +128,22 @@ def draw_measured(preview: Preview, paints: Sequence[Rgba]) -> Measured:
     return combined(measure(pixels, paints) for pixels in ENGINES[preview.notation].measured(preview, SIDE))
 
 
+def picture_png(data: bytes, side: int) -> bytes:
+    """A picture file as a PNG within a square. Raises ValueError for what cannot be read."""
+    from PIL import Image
+
+    from pavese.core.pictures.decode import decode_picture
+
+    try:
+        picture = Image.fromarray(decode_picture("", data).pixels)
+    except RefusedFileError as error:
+        raise ValueError(error.reason) from error
+    picture.thumbnail((side, side))
+    target = BytesIO()
+    picture.save(target, "PNG")
+    return target.getvalue()
+
+
 def pixels_of(png: bytes) -> npt.NDArray[np.uint8]:
     """The pixels of a picture, shape (height, width, 4), RGBA with straight alpha."""
     import numpy as np

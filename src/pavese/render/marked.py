@@ -4,12 +4,12 @@ is computed for a text or its ground tells the site."""
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Any
+from typing import Any, NamedTuple
 
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgba
 from pavese.core.formats.document import PLAIN, Look, Marked
-from pavese.core.formats.marks import marked
+from pavese.core.formats.marks import PICTURE, marked
 from pavese.core.recolor.site import Site
 from pavese.core.recolor.texts import Text, TextRun
 from pavese.render import browser
@@ -22,6 +22,30 @@ def texts_marked(document: Marked, look: Look = PLAIN) -> tuple[TextRun, ...]:
     asked = browser.Asked(preview.content, look.width or 0, look.dark, texts=True)
     runs = (_run(one, sites) for one in browser.show(asked).texts)
     return tuple(dict.fromkeys(run for run in runs if run is not None))
+
+
+class OnGround(NamedTuple):
+    """A picture of a file, by what it is called there, on what it stands on (None: a picture, a gradient, or what no
+    site says), as large as it is shown."""
+
+    reference: str
+    ground: Site | None
+    width: float
+    height: float
+
+
+def pictures_marked(document: Marked, references: Sequence[str], look: Look) -> list[OnGround]:
+    """What the pictures of a file, named in the order of their numbers, stand on. Raises ValueError where it cannot be
+    shown."""
+    sites = list(document.marked_sites())
+    preview = document.marked(look)
+    asked = browser.Asked(preview.content, look.width or 0, look.dark, pictures=PICTURE)
+    found: list[OnGround] = []
+    for told in browser.show(asked).pictures:
+        grounds = told["grounds"]
+        ground = _site(grounds[0], sites) if grounds and grounds[0] else None
+        found.append(OnGround(references[told["number"]], ground, told["width"], told["height"]))
+    return found
 
 
 def _run(told: Mapping[str, Any], sites: Sequence[Site]) -> TextRun | None:

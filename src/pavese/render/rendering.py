@@ -7,29 +7,34 @@ asks for the same ones again at once.
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from functools import lru_cache
 from itertools import islice
 from typing import NamedTuple, TypeVar, cast
 
 from pavese.core.color.contrast import BLACK, WHITE
-from pavese.core.color.srgb import Rgba
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, read
 from pavese.core.formats.animation import animation
-from pavese.core.formats.document import Document, Look, Marked, Page, paints_by_page
+from pavese.core.formats.document import Document, Look, Marked, Notation, Page, Pictured, Preview, paints_by_page
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
+from pavese.core.formats.told import is_svg
 from pavese.core.handoff.mail_proof import MailProof, SeenMail
+from pavese.core.pictures.decode import decode_picture
+from pavese.core.pictures.mend import Box, find_box, put_in_place
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Site
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.core.recolor.texts import TextRun
-from pavese.render.draw import draw, draw_masks, pixels_of
-from pavese.render.marked import texts_marked
+from pavese.render.draw import draw, draw_masks, picture_png, pixels_of
+from pavese.render.marked import pictures_marked, texts_marked
 from pavese.render.pool import DrawingPool, Ticket
 
 #: Bounds on one picture, and on a group of files, in seconds.
@@ -41,6 +46,8 @@ _PROOF_WIDE = 700
 _GROUP, _AT_ONCE = 16, 4
 #: Files larger than this are not remembered.
 _SMALL = 100_000
+#: Longer side of a drawn logo before it is put into a picture.
+_LOGO_SIDE = 1200
 #: Longer side of the picture in which a spot is looked up.
 _SPOT_SIDE = 640
 
@@ -94,7 +101,14 @@ def views(pool: DrawingPool, file: Came) -> Views:
     return found
 
 
-def renditions(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[bytes]:
+class Rendition(NamedTuple):
+    """A file as it is handed over, and the pictures beside it that become others, by what it calls them."""
+
+    data: bytes
+    beside: Mapping[str, bytes]
+
+
+def renditions(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[Rendition]:
     """Every file as it is handed over, in their order. Raises CannotDrawError."""
     return _in_groups(pool, files, _renditions)
 
@@ -107,6 +121,33 @@ def inventories_after(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[In
 def proof(pool: DrawingPool, file: Came, changes: Changes) -> MailProof:
     """What is shown of a mail for its proof. Raises CannotDrawError."""
     made: MailProof = pool.done(_proof, file, changes, seconds=_PROOF_SECONDS)
+    return made
+
+
+class Boxed(NamedTuple):
+    """A picture of a file in a box of one color, by what the file calls it, and the site of the ground it stands on."""
+
+    reference: str
+    box: Box
+    ground: Site | None
+
+
+def boxed(pool: DrawingPool, files: Iterable[Came]) -> Iterator[tuple[Boxed, ...]]:
+    """The pictures of each file that have a ground of their own. Raises CannotDrawError."""
+    return _in_groups(pool, (Wanted(file, Changes()) for file in files), _all_boxed)
+
+
+def with_logo(pool: DrawingPool, file: Came, reference: str, logo: bytes, ground: Rgb | None, space: float) -> bytes:
+    """A picture of a file with a logo in the place of what it shows (`mend.put_in_place`). Raises RefusedFileError and
+    CannotDrawError."""
+    made: bytes = pool.done(_with_logo, file, reference, logo, ground, space, seconds=_SECONDS)
+    return made
+
+
+def picture_beside(pool: DrawingPool, wanted: Wanted, reference: str, side: int) -> bytes | None:
+    """A picture of a file as it becomes, as a PNG within a square; None for one that is not at hand. Raises
+    CannotDrawError."""
+    made: bytes | None = pool.done(_picture_beside, wanted, reference, side, seconds=_SECONDS)
     return made
 
 
@@ -145,6 +186,42 @@ def _proof(file: Came, changes: Changes) -> MailProof:
     return MailProof(file.name, title, looks, told, had, len(runs) - len(told))
 
 
+def _all_boxed(files: list[Wanted]) -> list[tuple[Boxed, ...]]:
+    return [_boxed(one.file) for one in files]
+
+
+def _with_logo(file: Came, reference: str, logo: bytes, ground: Rgb | None, space: float) -> bytes:
+    data = cast(Pictured, _document(file)).pictures(Changes()).get(reference)
+    if data is None:
+        raise RefusedFileError(reference, "it is not at hand.")
+    drawn = draw(Preview(Notation.VECTOR, logo), _LOGO_SIDE) if is_svg(logo) else logo
+    return put_in_place(data, decode_picture("logo", drawn).pixels, ground, space)
+
+
+def _boxed(file: Came) -> tuple[Boxed, ...]:
+    document = _document(file)
+    if Can.PICTURES not in format_of(file.name).can:
+        return ()
+    pictures = cast(Pictured, document).pictures(Changes())
+    boxes = {reference: box for reference, data in pictures.items() if (box := find_box(data)) is not None}
+    if not boxes:
+        return ()
+    try:
+        on = pictures_marked(cast(Marked, document), list(pictures), document.looks[0])
+    except ValueError:
+        # It cannot be shown; its picture says so.
+        return ()
+    return tuple(
+        dict.fromkeys(Boxed(one.reference, boxes[one.reference], one.ground) for one in on if one.reference in boxes)
+    )
+
+
+def _picture_beside(wanted: Wanted, reference: str, side: int) -> bytes | None:
+    document = cast(Pictured, _document(wanted.file))
+    data = document.pictures(wanted.changes).get(reference)
+    return None if data is None else picture_png(data, side)
+
+
 def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
     document = _document(file)
     # What lies behind is no paint: it is black in every mask.
@@ -176,8 +253,14 @@ def _views(file: Came) -> Views:
     return Views(paints_by_page(document.pages, sites), document.looks)
 
 
-def _renditions(files: list[Wanted]) -> list[bytes]:
-    return [_read(one.file).write(one.changes) for one in files]
+def _renditions(files: list[Wanted]) -> list[Rendition]:
+    found = ((_read(one.file), one) for one in files)
+    return [Rendition(file.write(one.changes), pictures_after(file, one.file.name, one.changes)) for file, one in found]
+
+
+def pictures_after(document: Document, name: str, changes: Changes) -> Mapping[str, bytes]:
+    """The pictures beside a file that become others with it, by what it calls them."""
+    return cast(Pictured, document).beside(changes) if Can.PICTURES in format_of(name).can else {}
 
 
 def _inventories(files: list[Wanted]) -> list[Inventory]:

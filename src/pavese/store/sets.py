@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session, aliased
 from pavese.core import limits
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats.document import NOT_FETCHED, path_beside
+from pavese.core.formats.document import NOT_FETCHED, is_remote, path_beside
 from pavese.core.formats.intake import Came, ReadFile
 from pavese.core.formats.intake import digest as digest_of
 from pavese.core.handoff.package import free_name
@@ -26,6 +26,7 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints, summarize
+from pavese.core.recolor.pictures import PICTURE
 from pavese.core.recolor.plan import Choice, PartRules, Plan
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import resolve_target
@@ -336,13 +337,28 @@ def came(session: Session, row: KeptFile) -> Came:
     return found
 
 
+def lay_beside(session: Session, row: AssetRow, reference: str, path: str, data: bytes) -> None:
+    """Gives a file something that belongs to it, under the name by which it is meant."""
+    digest = digest_of(data)
+    contents.keep(session, {digest: data})
+    row.beside = {**row.beside, reference: [path, digest]}
+    session.flush()
+
+
+def paths_beside(row: KeptFile) -> dict[str, str]:
+    """The paths of the files that came with another, by what it calls them."""
+    came = ((reference, found) for reference, found in row.beside.items() if found)
+    return {reference: found[0] for reference, found in came if not reference.startswith(PICTURE)}
+
+
 def neighbors(session: Session, rows: Iterable[KeptFile]) -> Iterator[tuple[str, bytes]]:
-    """Path and bytes of the files that belong to others, each once; those that are files of their own aside."""
+    """Path and bytes of the files that belong to others, each once; those that are files of their own, or lie on the
+    web, aside."""
     listed = list(rows)
     known = {row.name for row in listed}
     for row in listed:
-        for path, digest in filter(None, row.beside.values()):
-            if path not in known:
+        for reference, (path, digest) in ((one, came) for one, came in row.beside.items() if came):
+            if path not in known and not is_remote(reference) and not reference.startswith(PICTURE):
                 known.add(path)
                 yield path, contents.data(session, digest)
 

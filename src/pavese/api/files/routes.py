@@ -206,7 +206,8 @@ def file(asset_id: uuid.UUID, db: Db, drawing: Drawing, side: Side = "after", of
     came = sets.came(db, asset)
     data = came.data
     if side == "after":
-        [data] = rendering.renditions(drawing, [Wanted(came, changes)])
+        [made] = rendering.renditions(drawing, [Wanted(came, changes)])
+        data = made.data
     name = PurePosixPath(asset.name).name
     return Response(data, media_type=format_of(asset.name).media_type, headers=attached(name))
 

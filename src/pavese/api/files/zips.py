@@ -10,6 +10,7 @@ from fastapi.responses import StreamingResponse
 from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core.formats.archive import zipped
+from pavese.core.handoff.beside import Beside
 from pavese.core.handoff.package import free_name
 from pavese.core.recolor.changes import Changes
 from pavese.render import rendering
@@ -40,8 +41,10 @@ def recolored(
     drawing: DrawingPool,
 ) -> Iterator[tuple[str, bytes]]:
     """Files as they are handed over, under their own names, and after them those that they name, by those paths."""
+    beside = Beside()
     with readings() as db:
         wanted = (Wanted(came, changes(row)) for row, came in sets.files(db, rows))
-        for row, data in zip(rows, rendering.renditions(drawing, wanted), strict=True):
-            yield free_name(row.name, taken), data
-        yield from ((path, data) for path, data in sets.neighbors(db, rows) if path not in taken)
+        for row, made in zip(rows, rendering.renditions(drawing, wanted), strict=True):
+            beside.add(row.name, sets.paths_beside(row), made.beside)
+            yield free_name(row.name, taken), made.data
+        yield from beside.files(sets.neighbors(db, rows), taken)

@@ -188,7 +188,7 @@ def get_file(
             for page, found in views.pages
         ],
         looks=[LookView(key=look.key, words=look.words, width=look.width, dark=look.dark) for look in views.looks],
-        beside=sorted(came[0] for came in asset.beside.values() if came),
+        beside=sorted(set(sets.paths_beside(asset).values())),
         texts=reading_views(files[at].readings),
         paints=file_paints(opened, asset),
     )

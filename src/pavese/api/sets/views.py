@@ -226,7 +226,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         recipe=plan.recipe,
         rules=plan.rules,
         reading=_reading(opened) if opened.paints.lettered else None,
-        acts={key: act.model_dump(mode="json") for key, act in plan.acts.items()},
+        acts={key: act.model_dump(mode="json") for key, act in plan.acts.items() if act.offered},
         guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
         kept_selectors=list(plan.kept_selectors),
         figures=figures_view(figures_of(opened)),
@@ -309,6 +309,7 @@ def _acts(asset: AssetRow, plan: Plan) -> dict[str, ActSettings | None]:
     return {
         key: given[key].model_dump(mode="json") if key in given else None
         for key in format_of(asset.name).acts
+        if ACTS[key].offered
         if not ACTS[key].remedies or ACTS[key].remedies in asset.remarks
     }
 

@@ -84,6 +84,7 @@ class Preview(NamedTuple):
     part: str = ""
 
 
+_REMOTE = re.compile(r"(?:https?:)?//", re.IGNORECASE)
 _ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
 #: Files that belong to another, by the reference with which it names them.
 Beside = Mapping[str, bytes]
@@ -148,6 +149,22 @@ class Marked(Document, Protocol):
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The file with each site, by its number in `marked_sites`, in its mark (`marks.mark`)."""
+
+
+class Pictured(Document, Protocol):
+    """A file that shows pictures, which can be changed with it (`Can.PICTURES`)."""
+
+    def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
+        """The content of each picture that it shows and that is at hand, as it becomes, by what it is called in it."""
+
+    def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
+        """The pictures that become others, by what they are called in it; those that lie beside it are not written by
+        `write`."""
+
+
+def is_remote(reference: str) -> bool:
+    """Whether a reference leads to the web."""
+    return _REMOTE.match(reference) is not None
 
 
 def path_beside(name: str, reference: str) -> str | None:

@@ -30,6 +30,8 @@ class Can(StrEnum):
     LOOKS = "looks"
     #: Its texts are told, with the ground they stand on.
     TEXTS = "texts"
+    #: The pictures that it shows can be changed with it.
+    PICTURES = "pictures"
     #: It can name the token of a color, and so follow the page it stands in.
     LINKS = "links"
 

@@ -10,6 +10,10 @@ _FIRST = 0x100000
 MOST_MARKS = 0xC00000
 
 
+#: What a picture bears by its number, where marks are shown.
+PICTURE = "data-picture"
+
+
 def mark(number: int) -> Rgb:
     """The color that stands for a place, by its number."""
     code = _FIRST + number % MOST_MARKS

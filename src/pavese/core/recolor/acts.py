@@ -12,6 +12,7 @@ from pavese.core.errors import InvalidPlanError
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.dark import DarkScheme
+from pavese.core.recolor.pictures import PictureGrounds
 
 
 class Namespace(Act):
@@ -25,7 +26,7 @@ class Namespace(Act):
 
 
 #: By key.
-ACTS: dict[str, type[Act]] = {one.key: one for one in (FileBacking, Namespace, DarkScheme)}
+ACTS: dict[str, type[Act]] = {one.key: one for one in (FileBacking, Namespace, DarkScheme, PictureGrounds)}
 
 
 class FieldKind(StrEnum):
@@ -50,8 +51,11 @@ class ActField(NamedTuple):
 
 
 def fields_of(kind: type[Act]) -> Iterator[ActField]:
-    """The settings of an act in their order; colors are those whose default is left open."""
+    """The settings of an act in their order; colors are those whose default is left open. What is said of things in a
+    file one by one is no setting."""
     for name, field in kind.model_fields.items():
+        if field.default_factory is not None:
+            continue
         told = (field.title or name, field.description or "")
         default = None if field.is_required() else field.default
         if isinstance(default, StrEnum):

@@ -7,8 +7,9 @@ from pavese.core.formats.mail.document import read_mail
 from pavese.core.formats.mail.sent import read_sent
 from pavese.core.formats.told import is_html, is_sent
 from pavese.core.recolor.dark import DarkScheme
+from pavese.core.recolor.pictures import PictureGrounds
 
-_CAN = frozenset((Can.EXACT, Can.LAID_OUT, Can.PAGES, Can.LOOKS, Can.TEXTS))
+_CAN = frozenset((Can.EXACT, Can.LAID_OUT, Can.PAGES, Can.LOOKS, Can.TEXTS, Can.PICTURES))
 
 MAIL = Format(
     key="mail",
@@ -19,7 +20,7 @@ MAIL = Format(
     matches=is_html,
     read=read_mail,
     can=_CAN,
-    acts=(DarkScheme.key,),
+    acts=(DarkScheme.key, PictureGrounds.key),
     channel="email",
 )
 SENT_MAIL = Format(
@@ -31,6 +32,6 @@ SENT_MAIL = Format(
     matches=is_sent,
     read=read_sent,
     can=_CAN,
-    acts=(DarkScheme.key,),
+    acts=(DarkScheme.key, PictureGrounds.key),
     channel="email",
 )

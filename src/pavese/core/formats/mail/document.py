@@ -8,13 +8,11 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
 from html import unescape
-from typing import NamedTuple
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgb
 from pavese.core.css import read_value
 from pavese.core.errors import RefusedFileError, UnreadableCssError
-from pavese.core.formats.data_url import data_url
 from pavese.core.formats.document import (
     ALONE,
     NOT_FETCHED,
@@ -30,11 +28,12 @@ from pavese.core.formats.document import (
 )
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
+from pavese.core.formats.mail.pictures import MailPictures
 from pavese.core.formats.mail.places import MailPlace, said_on
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
 from pavese.core.formats.mail.text import MailText
 from pavese.core.formats.mail.written import written_colors
-from pavese.core.formats.marks import mark
+from pavese.core.formats.marks import PICTURE, mark
 from pavese.core.kit.plain import shortened
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.dark import DarkScheme
@@ -51,11 +50,6 @@ BARE = Look("bare", "without pictures", 900)
 OPENED = Look("conditional", "with its conditional parts", 900)
 
 _DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
-#: Attributes that name pictures, and addresses in styles.
-_PICTURED = frozenset(("src", "background"))
-_SHOWN = frozenset(("img", "v:image", "v:imagedata", "v:fill", "table", "td", "th", "body", "tr", "div"))
-_URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.IGNORECASE)
-_ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
 _HEX = re.compile(r"#(?:[0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})\b")
 #: A link that leads where code says; one that led to nothing would be shown as one that was visited.
 _LEADS, _SOMEWHERE = re.compile(r"href\s*=\s*[\"']?$", re.IGNORECASE), "http://link.invalid/"
@@ -84,18 +78,8 @@ _BLOCKS = frozenset(("center", "div", "p", "h1", "h2", "h3", "table", "tbody", "
 #: The chip that stands for code in a picture: the ink of its text, no color of its own.
 _CHIP = '<span style="border:1px solid;padding:0 3px;font-size:.85em;white-space:nowrap">{}</span>'
 
+_NOTHING = Changes()
 _Edit = tuple[int, int, str]
-
-
-class _Named(NamedTuple):
-    """A picture that is named from `start` to `end`, to be shown itself, or as the ground of something: then by the
-    whole of an attribute, or by a function (`url`) of a style."""
-
-    start: int
-    end: int
-    said: str
-    ground: bool
-    function: tuple[int, int] | None = None
 
 
 def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | None = None) -> Mail:
@@ -130,6 +114,7 @@ class Mail:
     ) -> None:
         """Raises UnreadableCssError."""
         self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
+        self._pictures = MailPictures(plain, pieces, self._meaning, beside)
         self._written = written_colors(plain, pieces, [one.start for one in codes])
         pages = (Page(one.title, PageKind.SECTION, one.selector) for one in self._written.sections)
         self.pages: tuple[Page, ...] = tuple(pages) or (WHOLE,)
@@ -139,33 +124,19 @@ class Mail:
             # What says nothing of the dark stays as it is there, until it is given a scheme.
             DARK if _DARK.search(plain) else replace(DARK, reads=False),
             INVERTED,
-            *((replace(BARE, reads=any(one.ground for one in self._pictures)),) if self._pictures else ()),
+            *((replace(BARE, reads=self._pictures.as_grounds),) if self._pictures.named else ()),
             *((OPENED,) if any(isinstance(one, End) for one in pieces) else ()),
         )
 
-    @cached_property
-    def _pictures(self) -> tuple[_Named, ...]:
-        """Where pictures are named, and how."""
-        found: list[_Named] = []
-        for piece in self._pieces:
-            if not isinstance(piece, Tag) or piece.closes:
-                continue
-            for name in _PICTURED.intersection(piece.attributes) if piece.name in _SHOWN else ():
-                one = piece.attributes[name]
-                found.append(_Named(one.start, one.end, one.value, ground=name == "background"))
-            spans = [(one.start, one.end) for one in (piece.attributes.get("style"),) if one]
-            if piece.name == "style" and piece.content is not None:
-                spans.append((piece.end, piece.content))
-            for start, end in spans:
-                for match in _URL.finditer(self._plain, start, end):
-                    group = next(at for at in (1, 2, 3) if match[at] is not None)
-                    found.append(_Named(*match.span(group), match[group], True, match.span()))
-        return tuple(sorted(found))
-
     @property
     def refers(self) -> tuple[str, ...]:
-        named = (one.said.strip() for one in self._pictures)
-        return tuple(dict.fromkeys(one for one in named if not _ELSEWHERE.match(one)))
+        return self._pictures.refers
+
+    def pictures(self, wanted: Wanted = _NOTHING) -> Mapping[str, bytes]:
+        return {**self._pictures.shown(), **self._pictures.changed(Changes.of(wanted))}
+
+    def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
+        return self._pictures.changed(Changes.of(wanted))
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -203,12 +174,15 @@ class Mail:
 
     def _said(self, start: int, end: int) -> str:
         """A text as it is read, without its code."""
-        return " ".join(unescape(self._text.meant(self._text.coded(self._plain[start:end]))).split())
+        return " ".join(unescape(self._meaning(self._plain[start:end])).split())
+
+    def _meaning(self, text: str) -> str:
+        return self._text.meant(self._text.coded(text))
 
     def _remarks(self) -> Iterator[str]:
         if any(one not in self._beside for one in self.refers):
             yield NOT_FETCHED
-        if any(re.match(r"\s*(?:https?:)?//", one.said, re.IGNORECASE) for one in self._pictures):
+        if any(one not in self._beside for one in self._pictures.remote):
             yield "Its pictures lie on the web; they are not fetched, and show as empty places here."
         coded = dict.fromkeys(
             code for one in self._codes for code in _HEX.findall(self._text.text[one.start : one.end])
@@ -228,23 +202,32 @@ class Mail:
     def preview(
         self, wanted: Wanted, page: int | None = None, look: Look = PLAIN, within: tuple[str, ...] = ()
     ) -> Preview:
-        edits = list(self._edits(Changes.of(wanted), within))
+        changes = Changes.of(wanted)
+        edits = list(self._edits(changes, within))
         if page is None or not self._written.sections:
-            return self._seen(edits, look)
+            return self._seen(edits, look, changes)
         at = self._written.sections[page].element.tag.insert
-        return self._seen([*edits, (at, at, f" {_SECTION}")], look)._replace(part=f"[{_SECTION}]")
+        return self._seen([*edits, (at, at, f" {_SECTION}")], look, changes)._replace(part=f"[{_SECTION}]")
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The mail with each of its `marked_sites` in the color of its number (`marks.mark`)."""
         places = (*self._written.places, *self._written.taken_over)
         number_of = {id(place): number for number, place in enumerate(places)}
-        return self._seen(list(self._colored(lambda place: mark(number_of[id(place)]), lambda _: True)), look)
+        edits = list(self._colored(lambda place: mark(number_of[id(place)]), lambda _: True))
+        numbers = {reference: at for at, reference in enumerate(self.pictures())}
+        edits += (
+            (one.tag.insert, one.tag.insert, f' {PICTURE}="{numbers[one.reference]}"')
+            for one in self._pictures.named
+            if one.tag is not None and one.reference in numbers
+        )
+        return self._seen(edits, look)
 
     def _edits(self, changes: Changes, within: tuple[str, ...]) -> Iterator[_Edit]:
         to = changes.recoloring
         for act in changes.acts:
             if isinstance(act, DarkScheme):
                 yield from self._darkened({name: changes.resolved[getattr(act, name)] for name in _SCHEME_SAYS})
+        yield from self._pictures.written(changes)
         yield from self._colored(
             lambda place: to.at(place.paint, place.kind, place.named(within)) or place.paint.rgb,
             lambda place: to.parted(place.paint, place.kind, place.named(within)),
@@ -280,10 +263,10 @@ class Mail:
             for at, new in said_on(on_one):
                 yield at, at, new
 
-    def _seen(self, edits: list[_Edit], look: Look) -> Preview:
+    def _seen(self, edits: list[_Edit], look: Look, changes: Changes = _NOTHING) -> Preview:
         """The mail for a picture: pictures beside it put in, code as chips, conditional parts as the look has them."""
         opened = list(self._opened(edits)) if look.key == OPENED.key else []
-        pictures = self._unpictured() if look.key == BARE.key else self._pictured()
+        pictures = self._pictures.taken_out() if look.key == BARE.key else self._pictures.put_in(changes)
         seen = _apart([*edits, *opened, *self._led_away(), *pictures, *self._chips()])
         content = self._text.meant(self._text.edited(seen)).encode()
         if look.key == INVERTED.key:
@@ -297,17 +280,6 @@ class Mail:
                 to = one.attributes.get("http-equiv")
                 if to is not None and to.value.strip().lower() == "refresh":
                     yield one.start, one.end, ""
-
-    def _pictured(self) -> Iterator[_Edit]:
-        for start, end, said, *_ in self._pictures:
-            data = self._beside.get(said.strip())
-            address = data_url(data) if data is not None else None
-            if address is not None:
-                yield start, end, address
-
-    def _unpictured(self) -> Iterator[_Edit]:
-        for one in self._pictures:
-            yield (*one.function, "none") if one.function else (one.start, one.end, "")
 
     def _chips(self) -> Iterator[_Edit]:
         """Code in texts becomes a chip with its name, all other code goes."""

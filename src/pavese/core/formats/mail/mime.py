@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import base64
 import binascii
+import quopri
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -47,6 +48,13 @@ class Part:
         if self.encoding == "base64":
             return _from_base64(raw)
         return _Quoted(raw).decoded if self.encoding == "quoted-printable" else raw
+
+    def filled(self, data: bytes, content: bytes) -> bytes:
+        """Its body with other content, in its encoding; where that is plain, as the content is."""
+        raw = self.raw(data)
+        if self.encoding == "base64":
+            return _to_base64(content, raw)
+        return quopri.encodestring(content) if self.encoding == "quoted-printable" else content
 
     def changed(self, data: bytes, edits: Iterable[Edit]) -> bytes:
         """Its body with edits of its content made, in its encoding; without any, as it stands."""

@@ -3,7 +3,7 @@ encoding, and all else stays byte for byte."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -46,14 +46,14 @@ def read_sent(name: str, data: bytes, beside: Beside = ALONE) -> Sent:
     for number, (part, content) in enumerate(html, 1):
         mail = read_mail(name, content, {**pictures, **beside}, part.charset)
         found.append(_Html(part, mail, f"/part-{number}" if len(html) > 1 else ""))
-    return Sent(data, found)
+    return Sent(data, found, [part for part in parts if part.kind.startswith("image/")])
 
 
 class Sent:
     """See `pavese.core.formats.document.Marked`."""
 
-    def __init__(self, data: bytes, html: Sequence[_Html]) -> None:
-        self._data, self._html = data, html
+    def __init__(self, data: bytes, html: Sequence[_Html], pictures: Sequence[Part]) -> None:
+        self._data, self._html, self._pictures = data, html, pictures
         # Of one part, its sections; of several, each is a page.
         parts = (Page(f"Part {number}", PageKind.SECTION, one.selector) for number, one in enumerate(html, 1))
         self.pages: tuple[Page, ...] = tuple(parts) if len(html) > 1 else html[0].mail.pages
@@ -83,17 +83,28 @@ class Sent:
             counted, selectors=selectors, title=self.subject or of_parts[0].title, preview=of_parts[0].preview
         )
 
+    def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
+        return {reference: data for one in self._html for reference, data in one.mail.pictures(wanted).items()}
+
+    def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
+        inside = {name for part in self._pictures for name in part.names}
+        made = (one.mail.beside(wanted) for one in self._html)
+        return {name: data for found in made for name, data in found.items() if name not in inside}
+
     def write(self, wanted: Wanted) -> bytes:
-        changes = Changes.of(wanted)
-        return splice(
-            self._data,
-            (
-                Edit(one.part.start, one.part.end, new)
-                for one in self._html
-                if (new := one.part.changed(self._data, one.mail.edits(changes, one.within)))
-                != one.part.raw(self._data)
-            ),
-        )
+        return splice(self._data, self._edits(Changes.of(wanted)))
+
+    def _edits(self, changes: Changes) -> Iterator[Edit]:
+        made: dict[str, bytes] = {}
+        for one in self._html:
+            made.update(one.mail.beside(changes))
+            new = one.part.changed(self._data, one.mail.edits(changes, one.within))
+            if new != one.part.raw(self._data):
+                yield Edit(one.part.start, one.part.end, new)
+        for part in self._pictures:
+            data = next((made[name] for name in part.names if name in made), None)
+            if data is not None:
+                yield Edit(part.start, part.end, part.filled(self._data, data))
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         if len(self._html) == 1:

@@ -1,0 +1,278 @@
+"""Routes for pictures of files that stand in a box of their own: found, shown and mended."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable, Iterator, Sequence
+from enum import StrEnum
+from threading import Lock
+from typing import Annotated, NamedTuple
+
+from cachetools import LRUCache
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+from pydantic import BaseModel, Field
+
+from pavese.api.context import Db, Drawing
+from pavese.api.schemas import Sent, Text
+from pavese.api.sets.routes import changed, known_file
+from pavese.api.sets.schemas import FileNames, SetView
+from pavese.api.sets.views import OpenSet, open_set
+from pavese.core.color.contrast import WHITE
+from pavese.core.color.difference import difference
+from pavese.core.color.srgb import Rgb
+from pavese.core.errors import InvalidPlanError
+from pavese.core.formats import format_of
+from pavese.core.formats.format import Can
+from pavese.core.formats.intake import digest
+from pavese.core.kit.logo_on_grounds import logo_ratio
+from pavese.core.recolor.pictures import CLEAR, PICTURE, PictureGrounds
+from pavese.core.recolor.plan import Plan
+from pavese.render import rendering
+from pavese.render.pool import DrawingPool
+from pavese.render.rendering import Boxed, Wanted
+from pavese.store import contents, sets
+from pavese.store.errors import NotFoundError
+from pavese.store.models import AssetRow
+
+router = APIRouter(prefix="/api", tags=["sets"])
+
+#: CIEDE2000 from which on a box is seen on its ground.
+_SEEN = 2.0
+#: What a logo is to have on a ground at least (WCAG 2.2, 1.4.11).
+_LEAST = 3.0
+#: Longer side of a picture as it is shown here, and files that are named with one.
+_SIDE, _NAMED = 320, 5
+
+
+class Way(StrEnum):
+    """What can become of a box."""
+
+    CLEAR = "clear"
+    GROUND = "ground"
+    LOGO = "logo"
+
+
+class BoxedView(BaseModel):
+    """A picture with a ground of its own, in files that call it the same: the first `files` of them, the color of its
+    `box` and those it stands on as they become. `stands` is whether the box shows on any of them, `before` whether it
+    did as they came; `ways` are what can become of it, and `way` what does. `asset` is a file to see it in."""
+
+    reference: str
+    title: str
+    asset: uuid.UUID
+    fingerprint: str
+    files: list[str]
+    of_files: int
+    box: str
+    grounds: list[str]
+    stands: bool
+    before: bool
+    ways: list[Way]
+    way: Way | None
+
+
+class PicturesView(BaseModel):
+    """The pictures of a set that have a ground of their own, those first whose box shows, and how many those are."""
+
+    standing: int
+    pictures: list[BoxedView]
+
+
+class PicturesChange(Sent):
+    """What is to become of a picture in the files that call it so, or in some of them; None leaves it as it came."""
+
+    reference: Annotated[Text, Field(min_length=1, max_length=2000)]
+    way: Way | None
+    names: FileNames | None = None
+
+
+class _InFile(NamedTuple):
+    """A boxed picture of one file, and what becomes of the ground below it; None where that is no color."""
+
+    asset: AssetRow
+    boxed: Boxed
+    ground: Rgb | None
+    target: str | None
+
+    @property
+    def shows(self) -> bool:
+        return self.ground is not None and difference(self.boxed.box.color, self.ground) >= _SEEN
+
+    @property
+    def showed(self) -> bool:
+        below = self.boxed.ground
+        return below is not None and difference(self.boxed.box.color, below.paint.over(WHITE)) >= _SEEN
+
+
+@router.get("/sets/{set_id}/pictures")
+def get_pictures(set_id: uuid.UUID, db: Db, drawing: Drawing) -> PicturesView:
+    """The pictures of a set that have a ground of their own."""
+    opened = open_set(db, sets.get(db, set_id))
+    grouped: dict[tuple[str, Rgb], list[_InFile]] = {}
+    for one in _boxed(db, opened, drawing, opened.handed):
+        grouped.setdefault((one.boxed.reference, one.boxed.box.color), []).append(one)
+    views = [_view(opened, group) for group in grouped.values()]
+    views.sort(key=lambda one: (not one.stands, -one.of_files, one.title))
+    return PicturesView(standing=sum(one.stands for one in views), pictures=views)
+
+
+@router.put("/sets/{set_id}/pictures")
+def mend_pictures(set_id: uuid.UUID, sent: PicturesChange, db: Db, drawing: Drawing) -> SetView:
+    """Makes the box of a picture clear, lays the ground it stands on under it, or puts the kit's logo in its place."""
+    opened = open_set(db, sets.get(db, set_id))
+    for name in sent.names or ():
+        known_file(opened, name)
+    meant = [one for one in opened.handed if sent.names is None or one.name in sent.names]
+    found = {
+        one.asset.name: one
+        for one in _boxed(db, opened, drawing, meant)
+        if one.boxed.reference == sent.reference and (sent.way is None or sent.way in _ways(opened, one))
+    }
+    if not found:
+        raise InvalidPlanError(f"No file has a picture “{sent.reference[:80]}” of which that can be made.")
+    targets = {name: _target(db, opened, drawing, one, sent.way) for name, one in found.items()}
+
+    def made(plan: Plan) -> Plan:
+        for name, target in targets.items():
+            own = plan.acts_of(name).get(PictureGrounds.key)
+            grounds = dict(own.grounds) if isinstance(own, PictureGrounds) else {}
+            grounds.pop(sent.reference, None)
+            if target is not None:
+                grounds[sent.reference] = target
+            plan = plan.with_act(PictureGrounds.key, PictureGrounds(grounds=grounds) if grounds else None, [name])
+        return plan
+
+    title = _title(sent.reference)
+    how = {Way.CLEAR: "without its ground", Way.GROUND: "on the ground below it", Way.LOGO: "is the kit's logo"}
+    return changed(db, opened, f"{title} {how[sent.way] if sent.way else 'as it came'}", made)
+
+
+@router.get("/assets/{asset_id}/beside.png", response_class=Response)
+def get_beside(
+    asset_id: uuid.UUID,
+    reference: Annotated[str, Query(max_length=2000)],
+    of: Annotated[uuid.UUID, Query()],
+    fingerprint: Annotated[str, Query(max_length=80)],
+    db: Db,
+    drawing: Drawing,
+) -> Response:
+    """A picture of a file as it becomes."""
+    asset, changes = sets.with_changes(db, asset_id, of)
+    png = None
+    if Can.PICTURES in format_of(asset.name).can:
+        png = rendering.picture_beside(drawing, Wanted(sets.came(db, asset), changes), reference, _SIDE)
+    if png is None:
+        raise NotFoundError("There is no such picture in this file.")
+    return Response(png, media_type="image/png", headers={"Cache-Control": "private, max-age=86400"})
+
+
+_KNOWN: LRUCache[str, tuple[Boxed, ...]] = LRUCache(20_000)
+_LOCK = Lock()
+
+
+def _key(asset: AssetRow) -> str:
+    beside = sorted(f"{reference} {came[1]}" for reference, came in asset.beside.items() if came)
+    return digest("\n".join((asset.name, asset.digest, *beside)).encode())
+
+
+def _boxed(db: Db, opened: OpenSet, drawing: DrawingPool, assets: Sequence[AssetRow]) -> Iterator[_InFile]:
+    """The boxed pictures of files; what was found in a file once is remembered."""
+    pictured = {_key(one): one for one in assets if Can.PICTURES in format_of(one.name).can}
+    with _LOCK:
+        known = {key: _KNOWN[key] for key in pictured if key in _KNOWN}
+    new = [key for key in pictured if key not in known]
+    came = (found for _, found in sets.files(db, [pictured[key] for key in new]))
+    known.update(zip(new, rendering.boxed(drawing, came), strict=True))
+    with _LOCK:
+        _KNOWN.update(known)
+    for key, asset in pictured.items():
+        to = opened.changes(asset).recoloring
+        for one in known[key]:
+            site = one.ground
+            if site is None:
+                yield _InFile(asset, one, None, None)
+                continue
+            color = to.at(site.paint, site.kind, site.selectors) or site.paint.rgb
+            token = to.token_at(site.paint, site.kind, site.selectors)
+            yield _InFile(asset, one, color, token or color.hex)
+
+
+def _view(opened: OpenSet, group: Sequence[_InFile]) -> BoxedView:
+    first = group[0]
+    ways = {_way(opened, one) for one in group}
+    way = next(iter(ways)) if len(ways) == 1 else None
+    grounds = dict.fromkeys(one.ground.hex for one in group if one.ground is not None)
+    return BoxedView(
+        reference=first.boxed.reference,
+        title=_title(first.boxed.reference),
+        asset=first.asset.id,
+        fingerprint=digest(repr(opened.changes(first.asset).parts).encode())[:24],
+        files=[one.asset.name for one in group[:_NAMED]],
+        of_files=len(group),
+        box=first.boxed.box.color.hex,
+        grounds=list(grounds)[:_NAMED],
+        stands=any(_stands(opened, one) for one in group),
+        before=any(one.showed for one in group),
+        ways=[one for one in Way if all(one in _ways(opened, other) for other in group)],
+        way=way,
+    )
+
+
+def _given(opened: OpenSet, one: _InFile) -> str | None:
+    """What is said of a picture."""
+    act = opened.plan.acts_of(one.asset.name).get(PictureGrounds.key)
+    return act.grounds.get(one.boxed.reference) if isinstance(act, PictureGrounds) else None
+
+
+def _way(opened: OpenSet, one: _InFile) -> Way | None:
+    given = _given(opened, one)
+    if given is None:
+        return None
+    return Way.CLEAR if given == CLEAR else Way.LOGO if given.startswith(PICTURE) else Way.GROUND
+
+
+def _stands(opened: OpenSet, one: _InFile) -> bool:
+    """Whether a box shows: its own, or one that was laid there while the ground was another."""
+    given = _given(opened, one)
+    if given is None:
+        return one.shows
+    laid = opened.changes(one.asset).resolved.get(given)
+    return laid is not None and one.ground is not None and difference(laid, one.ground) >= _SEEN
+
+
+def _ways(opened: OpenSet, one: _InFile) -> Iterable[Way]:
+    if one.boxed.box.clears:
+        yield Way.CLEAR
+    if one.target is not None:
+        yield Way.GROUND
+    logo = opened.own_kit.logo.on(one.ground) if one.ground is not None else None
+    if logo is not None and one.ground is not None and logo_ratio(logo.colors, one.ground) >= _LEAST:
+        yield Way.LOGO
+
+
+def _target(db: Db, opened: OpenSet, drawing: DrawingPool, one: _InFile, way: Way | None) -> str | None:
+    """What a picture is to become, as its act says it."""
+    if way is None or way is Way.CLEAR:
+        return CLEAR if way else None
+    if way is Way.GROUND:
+        return one.target
+    assert one.ground is not None
+    logo = opened.own_kit.logo
+    picture = logo.on(one.ground)
+    assert picture is not None
+    asset, space = sets.asset(db, one.asset.id), logo.clear_space / 100
+    ground = None if one.boxed.box.clears else one.ground
+    made = rendering.with_logo(
+        drawing, sets.came(db, asset), one.boxed.reference, contents.data(db, picture.key), ground, space
+    )
+    target = f"{PICTURE}{digest(made)[:32]}"
+    sets.lay_beside(db, asset, target, _title(one.boxed.reference), made)
+    return target
+
+
+def _title(reference: str) -> str:
+    """What a picture is called in few words."""
+    if reference.startswith("data:"):
+        return "a picture inside"
+    return reference.removeprefix("cid:").split("?")[0].rstrip("/").rsplit("/", 1)[-1][:60] or reference[:60]

@@ -1,0 +1,145 @@
+"""The pictures of a mail: where they are named, which of them came with it, and what becomes of those whose ground is
+changed."""
+
+from __future__ import annotations
+
+import binascii
+import hashlib
+import re
+from base64 import b64decode
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from functools import cached_property
+from typing import NamedTuple
+
+from pavese.core.formats.data_url import data_url
+from pavese.core.formats.document import Beside, is_remote
+from pavese.core.formats.mail.tags import Piece, Tag
+from pavese.core.pictures.mend import mended
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.pictures import CLEAR, PICTURE, PictureGrounds
+
+#: Attributes that name pictures, and the elements on which they do.
+_PICTURED = frozenset(("src", "background"))
+_SHOWN = frozenset(("img", "v:image", "v:imagedata", "v:fill", "table", "td", "th", "body", "tr", "div"))
+_URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.IGNORECASE)
+_ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
+#: A picture that is written into the mail itself (RFC 2397).
+_INSIDE = re.compile(r"data:image/[\w.+-]+;base64,", re.IGNORECASE)
+
+
+class Named(NamedTuple):
+    """A picture that is named from `start` to `end`, to be shown itself, or as the ground of something: then by the
+    whole of an attribute, or by a function (`url`) of a style. `tag` is the element that shows it."""
+
+    start: int
+    end: int
+    said: str
+    tag: Tag | None = None
+    function: tuple[int, int] | None = None
+
+    @property
+    def reference(self) -> str:
+        """What it is called wherever it is spoken of; one that is written into the mail by its content."""
+        if _INSIDE.match(self.said):
+            return f"data:{hashlib.sha256(self.said.encode()).hexdigest()[:24]}"
+        return self.said
+
+
+class MailPictures:
+    """The pictures of a mail, whose text has blanks where code stood; `meant` gives what a part of it means."""
+
+    def __init__(self, text: str, pieces: Sequence[Piece], meant: Callable[[str], str], beside: Beside) -> None:
+        self._text, self._pieces, self._meant, self._beside = text, pieces, meant, beside
+
+    @cached_property
+    def named(self) -> tuple[Named, ...]:
+        """Where they are named, and how."""
+        found: list[Named] = []
+        for piece in self._pieces:
+            if not isinstance(piece, Tag) or piece.closes:
+                continue
+            for name in _PICTURED.intersection(piece.attributes) if piece.name in _SHOWN else ():
+                one = piece.attributes[name]
+                shown = piece if piece.name == "img" and name == "src" and piece.condition is None else None
+                found.append(Named(one.start, one.end, self._meant(one.value).strip(), shown))
+            spans = [(one.start, one.end) for one in (piece.attributes.get("style"),) if one]
+            if piece.name == "style" and piece.content is not None:
+                spans.append((piece.end, piece.content))
+            for start, end in spans:
+                for match in _URL.finditer(self._text, start, end):
+                    group = next(at for at in (1, 2, 3) if match[at] is not None)
+                    said = self._meant(match[group]).strip()
+                    found.append(Named(*match.span(group), said, None, match.span()))
+        return tuple(sorted(found, key=lambda one: one.start))
+
+    @property
+    def refers(self) -> tuple[str, ...]:
+        """Those that lie beside it."""
+        return tuple(dict.fromkeys(one.said for one in self.named if not _ELSEWHERE.match(one.said)))
+
+    @property
+    def remote(self) -> tuple[str, ...]:
+        """Those that lie on the web."""
+        return tuple(dict.fromkeys(one.said for one in self.named if is_remote(one.said)))
+
+    @property
+    def as_grounds(self) -> bool:
+        """Whether anything stands on one of them."""
+        return any(one.tag is None for one in self.named)
+
+    def data(self, one: Named) -> bytes | None:
+        """The content of a picture that came with the mail or is written into it."""
+        inside = _INSIDE.match(one.said)
+        if inside is None:
+            return self._beside.get(one.said)
+        try:
+            return b64decode(re.sub(r"\s", "", one.said[inside.end() :]))
+        except (binascii.Error, ValueError):
+            return None
+
+    def shown(self) -> Mapping[str, bytes]:
+        """The content of those that are shown themselves, by reference."""
+        found: dict[str, bytes] = {}
+        for one in self.named:
+            if one.tag is not None and one.reference not in found and (data := self.data(one)) is not None:
+                found[one.reference] = data
+        return found
+
+    def changed(self, changes: Changes) -> dict[str, bytes]:
+        """The pictures that become others, by reference."""
+        wanted = _wanted(changes)
+        found = {one.reference: data for one in self.named if one.reference in wanted and (data := self.data(one))}
+        made = {reference: self._made(data, wanted[reference], changes) for reference, data in found.items()}
+        return {reference: data for reference, data in made.items() if data != found[reference]}
+
+    def _made(self, data: bytes, target: str, changes: Changes) -> bytes:
+        if target.startswith(PICTURE):
+            return self._beside.get(target, data)
+        return mended(data, None if target == CLEAR else changes.resolved[target])
+
+    def written(self, changes: Changes) -> Iterator[tuple[int, int, str]]:
+        """Edits of those that are written into the mail."""
+        made = self.changed(changes)
+        for one in self.named:
+            if one.reference.startswith("data:") and (data := made.get(one.reference)) is not None:
+                yield one.start, one.end, data_url(data) or one.said
+
+    def put_in(self, changes: Changes) -> Iterator[tuple[int, int, str]]:
+        """Edits that put every picture that came with it into the mail, for a picture of it."""
+        made = self.changed(changes)
+        for one in self.named:
+            data = made.get(one.reference) or self._beside.get(one.said)
+            address = data_url(data) if data is not None else None
+            if address is not None:
+                yield one.start, one.end, address
+
+    def taken_out(self) -> Iterator[tuple[int, int, str]]:
+        """Edits that leave all of them out."""
+        for one in self.named:
+            yield (*one.function, "none") if one.function else (one.start, one.end, "")
+
+
+def _wanted(changes: Changes) -> dict[str, str]:
+    """What becomes of pictures, by reference."""
+    acts = (act for act in changes.acts if isinstance(act, PictureGrounds))
+    return {reference: target for act in acts for reference, target in act.grounds.items()}
