@@ -174,6 +174,11 @@ def test_footers_of_all_mails_go_their_own_way_and_one_mail_another(client: Test
         return {name: {site.paint.rgb for site in sites if site.kind == "ground"} for name, sites in after}
 
     assert grounds()["departures.html"] == {fog, hull}
+    file = next(one for one in files_of(client, mails["id"]) if one["name"] == "departures.html")
+    view = client.get(f"/api/sets/{mails['id']}/files/{file['id']}").json()
+    told = {one["key"]: (one["target"], one["by"]) for one in view["paints"] if one["part"] == "/footer"}
+    assert told["#22303a@/footer"] == ("hull.base", "rule")
+    assert ("fog.base", "rule") in told.values()
     put(client, mails, part="/footer", file="departures.html", kept=True)
     assert client.get(path, params={"file": "departures.html"}).json()["parts"][0]["kept"] is True
     assert parse_color("#22303a").rgb in grounds()["departures.html"]

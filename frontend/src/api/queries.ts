@@ -168,6 +168,9 @@ export function useSetChanges(id: Id) {
     groundAndInk: change((body: Schemas['GroundAndInkChosen']) =>
       taken(client.PUT('/api/sets/{set_id}/ground-and-ink', { params: { path: path() }, body })),
     ),
+    mend: change((body: Schemas['PicturesChange']) =>
+      taken(client.PUT('/api/sets/{set_id}/pictures', { params: { path: path() }, body })),
+    ),
     act: change(({ key, ...body }: Schemas['ActChange'] & { key: string }) =>
       taken(client.PUT('/api/sets/{set_id}/acts/{key}', { params: { path: { ...path(), key } }, body })),
     ),
@@ -375,6 +378,21 @@ export function useDoubts(set: MaybeRefOrGetter<SetView>, ground: MaybeRefOrGett
       ),
     placeholderData: (before) => before,
   })
+}
+
+/** The pictures of a set that have a ground of their own. */
+export function useBoxedPictures(set: MaybeRefOrGetter<SetView>) {
+  return useQuery({
+    queryKey: computed(() => ['pictures', ...planKey(toValue(set))]),
+    queryFn: () => taken(client.GET('/api/sets/{set_id}/pictures', { params: { path: { set_id: toValue(set).id } } })),
+    placeholderData: (before) => before,
+  })
+}
+
+/** Where such a picture is seen as it becomes. */
+export function besideUrl(one: Schemas['BoxedView'], of: string): string {
+  const { asset, reference, fingerprint } = one
+  return `/api/assets/${asset}/beside.png?${new URLSearchParams({ reference, of, fingerprint })}`
 }
 
 /** What planning anew would change, while that is asked. */

@@ -104,6 +104,7 @@ function places(paint: PaintView): string {
 <style scoped>
 ol {
   flex: 1;
+  min-height: 96px;
   margin: 0 -16px;
 }
 li {

@@ -6,6 +6,7 @@ import { usePlans, usePlanSaving, useSetChanges } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
 import { baseTokens, colorKeys, type Option, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
+import BoxedPictures from './BoxedPictures.vue'
 import GroundAndInk from './GroundAndInk.vue'
 import PlanDoubts from './PlanDoubts.vue'
 import PlanFigures from './PlanFigures.vue'
@@ -98,6 +99,7 @@ const POLICIES: Option<Recipe['policy']>[] = [
       <v-btn @click="otherMode = undefined">Stay in {{ recipe.mode === 'kit' ? 'kit colors' : recipe.mode }}</v-btn>
     </div>
     <PlanFigures v-if="!set.reading" :figures="set.figures" told />
+    <BoxedPictures v-if="set.reading" :set="set" @see="$emit('see', $event)" />
     <PlanDoubts :set="set" :ground="ground" @see="$emit('see', $event)" @point="$emit('point', $event)" />
     <div class="row">
       <v-btn class="strong" :disabled="!set.paints.length" @click="$emit('compare')">Other plans…</v-btn>
@@ -122,8 +124,13 @@ const POLICIES: Option<Recipe['policy']>[] = [
 }
 .plan {
   display: grid;
+  flex: 0 10 auto;
   grid-template-columns: minmax(0, 1fr);
   gap: 8px;
+  min-height: 140px;
+  margin: 0 -16px;
+  padding: 0 16px;
+  overflow: hidden auto;
 }
 .row {
   display: flex;

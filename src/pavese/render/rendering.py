@@ -17,7 +17,7 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, read
 from pavese.core.formats.animation import animation
-from pavese.core.formats.document import Document, Look, Marked, Notation, Page, Pictured, Preview, paints_by_page
+from pavese.core.formats.document import Document, Look, Marked, Notation, PagePaints, Pictured, Preview, paints_by_page
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
@@ -64,7 +64,7 @@ class Wanted(NamedTuple):
 class Views(NamedTuple):
     """How a file can be looked at: its pages where it has several, each with its paints, and its looks."""
 
-    pages: list[tuple[Page, tuple[Rgba, ...]]]
+    pages: list[PagePaints]
     looks: tuple[Look, ...]
 
 

@@ -190,7 +190,7 @@ def get_file(
         looks=[LookView(key=look.key, words=look.words, width=look.width, dark=look.dark) for look in views.looks],
         beside=sorted(set(sets.paths_beside(asset).values())),
         texts=reading_views(files[at].readings),
-        paints=file_paints(opened, asset),
+        paints=file_paints(opened, asset, views.pages),
     )
 
 

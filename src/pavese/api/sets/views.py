@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections import Counter
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -31,6 +31,7 @@ from pavese.core.color.contrast import WHITE, shown
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.formats import format_of
+from pavese.core.formats.document import PagePaints
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.acts import ACTS
 from pavese.core.recolor.changes import Changes
@@ -42,6 +43,7 @@ from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.reading import Reading, readings, readings_of_set
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.core.recolor.texts import BARE
 from pavese.core.recolor.traits import Traits
@@ -287,12 +289,12 @@ def paint_views(opened: OpenSet) -> list[PaintView]:
     ]
 
 
-def file_paints(opened: OpenSet, asset: AssetRow) -> list[PaintView]:
-    """The paints of one file, with where they go in it."""
+def file_paints(opened: OpenSet, asset: AssetRow, pages: Iterable[PagePaints] = ()) -> list[PaintView]:
+    """The paints of one file, with where they go in it and, where that is otherwise, in some of its pages."""
     facts = opened.files.facts[asset.id]
     inventory, measured = facts.inventory, facts.measured
     own = opened.plan.files.get(asset.name, {})
-    choices = {**opened.plan.choices, **own}
+    choices = {**dict(_ruled(opened.plan.part_rules_of(asset.name), pages)), **opened.plan.choices, **own}
     if asset.name in opened.plan.kept:
         choices = {key: Choice(target="keep", by="you", reason="the file is kept as it came") for key in choices}
     views = []
@@ -301,6 +303,16 @@ def file_paints(opened: OpenSet, asset: AssetRow) -> list[PaintView]:
         use = PaintUse(paint, 1, sum(counts.values()), kinds, measured.areas.get(paint, 0.0))
         views += _with_parts(use, choices, opened, list(inventory.selectors.get(paint, ())), own)
     return views
+
+
+def _ruled(part_rules: Mapping[str, Mapping[Kind, str]], pages: Iterable[PagePaints]) -> Iterator[tuple[str, Choice]]:
+    """What the rules for pages make of the paints in them: of each by what it does there first."""
+    for page, found in pages:
+        rules = part_rules.get(page.selector, {})
+        for paint, kind in found.items():
+            if kind in rules:
+                choice = Choice(target=rules[kind], by="rule", reason=f"every {kind} goes there in this part")
+                yield f"{paint.key}@{page.selector}", choice
 
 
 def _acts(asset: AssetRow, plan: Plan) -> dict[str, ActSettings | None]:

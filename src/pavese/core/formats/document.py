@@ -13,7 +13,7 @@ from typing import NamedTuple, Protocol
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.changes import Wanted
 from pavese.core.recolor.inventory import Inventory
-from pavese.core.recolor.site import Site
+from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Text
 
 
@@ -178,13 +178,17 @@ def path_beside(name: str, reference: str) -> str | None:
     return None if found.startswith("../") or found in ("..", ".") else found
 
 
-def paints_by_page(pages: Sequence[Page], sites: Iterable[Site]) -> list[tuple[Page, tuple[Rgba, ...]]]:
+#: A page with its paints, each with what it does there first.
+PagePaints = tuple[Page, Mapping[Rgba, Kind]]
+
+
+def paints_by_page(pages: Sequence[Page], sites: Iterable[Site]) -> list[PagePaints]:
     """The pages of a file that has several, each with its paints in the order of the sites."""
     if len(pages) < 2:
         return []
-    found: dict[str, dict[Rgba, None]] = {page.selector: {} for page in pages}
+    found: dict[str, dict[Rgba, Kind]] = {page.selector: {} for page in pages}
     for site in sites:
         for selector in site.selectors:
             if selector in found:
-                found[selector][site.paint] = None
-    return [(page, tuple(found[page.selector])) for page in pages]
+                found[selector].setdefault(site.paint, site.kind)
+    return [(page, found[page.selector]) for page in pages]

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+
+import type { SetView } from '@/api/client'
+import { besideUrl, useBoxedPictures, useSetChanges } from '@/api/queries'
+import type { components } from '@/api/schema'
+import { complain } from '@/frame/notices'
+import SteadyImage from '@/parts/SteadyImage.vue'
+
+type Boxed = components['schemas']['BoxedView']
+type Way = components['schemas']['Way']
+
+/** Pictures of the set that stand in a box of their own on what is another color now, and what can be made of them. */
+const props = defineProps<{ set: SetView }>()
+const emit = defineEmits<{ see: [file: string] }>()
+const { data, error } = useBoxedPictures(() => props.set)
+watch(error, (problem) => problem && complain(problem))
+const changes = useSetChanges(() => props.set.id)
+const open = ref(false)
+
+const WORDS: Record<Way, string> = { clear: 'clear its ground', ground: 'lay the ground under it', logo: 'put the kit’s logo there' }
+const listed = computed(() => data.value?.pictures ?? [])
+const head = computed(() => {
+  const { standing = 0, pictures = [] } = data.value ?? {}
+  if (!standing) return `${pictures.length} ${pictures.length === 1 ? 'picture has' : 'pictures have'} a ground of its own`
+  return standing === 1 ? '1 picture stands in a box' : `${standing} pictures stand in a box`
+})
+const told = (one: Boxed) => {
+  const on = one.grounds.length ? ` on ${one.grounds.join(', ')}` : ''
+  if (one.way === 'logo') return 'The kit’s logo is in its place.'
+  if (one.way === 'clear') return `Its ground of ${one.box} is clear.`
+  if (one.way === 'ground') return one.stands ? `What was laid under it is no longer what it stands on${on}.` : `It stands${on}, as the mail does.`
+  if (!one.stands) return `Its ground of ${one.box} is that of the mail.`
+  return `Its ground of ${one.box} shows${on}${one.before ? ', as it did before' : ''}.`
+}
+
+function take({ reference, way }: Boxed, wanted: Way): void {
+  changes.mend.mutateAsync({ reference, way: wanted === way ? null : wanted }).catch(complain)
+}
+</script>
+
+<template>
+  <div v-if="listed.length" class="boxed">
+    <button type="button" class="link small" :aria-expanded="open" @click="open = !open">{{ head }}</button>
+    <ul v-if="open" class="scrolls" aria-label="Pictures with a ground of their own" tabindex="0">
+      <li v-for="one in listed" :key="one.reference + one.box">
+        <span class="shown" :style="{ background: one.grounds[0] }">
+          <SteadyImage :src="besideUrl(one, set.id)" :alt="one.title" />
+        </span>
+        <div>
+          <p class="what"><strong>{{ one.title }}</strong></p>
+          <p class="small">{{ told(one) }}</p>
+          <p class="small muted">
+            <template v-for="(file, at) in one.files" :key="file"
+              ><template v-if="at">, </template
+              ><button type="button" class="link" @click="emit('see', file)">{{ file }}</button></template
+            ><template v-if="one.of_files > one.files.length"> and {{ one.of_files - one.files.length }} more</template>
+          </p>
+          <p class="ways">
+            <button
+              v-for="way in one.ways"
+              :key="way"
+              type="button"
+              class="way"
+              :aria-pressed="one.way === way"
+              @click="take(one, way)"
+            >
+              {{ WORDS[way] }}
+            </button>
+          </p>
+        </div>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+ul {
+  max-height: 236px;
+  margin: 4px -16px 0;
+  padding: 0;
+  border-top: 1px solid var(--rule);
+  border-bottom: 1px solid var(--rule);
+  list-style: none;
+}
+li {
+  display: grid;
+  grid-template-columns: 64px minmax(0, 1fr);
+  gap: 10px;
+  padding: 7px 16px;
+}
+li + li {
+  border-top: 1px solid var(--hair);
+}
+.shown {
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  width: 64px;
+  height: 48px;
+  padding: 4px;
+  border: 1px solid var(--hair);
+}
+.what {
+  font-size: 13px;
+  overflow-wrap: anywhere;
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 6px;
+  margin-top: 4px;
+}
+.way {
+  padding: 2px 7px;
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+  color: inherit;
+  font-size: 12px;
+}
+.way:hover {
+  border-color: currentColor;
+}
+.way[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--ground);
+}
+</style>
