@@ -5,6 +5,10 @@ from __future__ import annotations
 import base64
 import io
 import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from threading import Thread
 from typing import Any
 
 import numpy as np
@@ -13,9 +17,11 @@ from fastapi.testclient import TestClient
 from PIL import Image, ImageDraw
 
 from pavese.core.formats.archive import package
+from pavese.render.web import FetchPolicy
 from pavese.settings import Settings
 from tests.api.test_exports import made
-from tests.api.test_sets import files_of, kit, start
+from tests.api.test_sets import drop, files_of, kit, start
+from tests.conftest import pages_allowed
 
 Json = Any
 __all__ = ["kit"]
@@ -178,3 +184,91 @@ def test_a_sent_mail_has_its_picture_changed_in_its_part(client: TestClient, kit
     assert pixels(seen.content)[0, 0, 3] == 0
     missing = {"reference": "cid:none", "of": mails["id"], "fingerprint": "1"}
     assert client.get(f"/api/assets/{file['id']}/beside.png", params=missing).status_code == 404
+
+
+@contextmanager
+def site(pages: dict[str, bytes]) -> Iterator[tuple[str, FetchPolicy]]:
+    """A place on the web, and what lets it be asked."""
+
+    class Answer(BaseHTTPRequestHandler):
+        def do_GET(self) -> None:
+            found = pages.get(self.path)
+            self.send_response(200 if found is not None else 404)
+            self.end_headers()
+            self.wfile.write(found or b"")
+
+        def log_message(self, *_: object) -> None:
+            pass
+
+    with ThreadingHTTPServer(("127.0.0.1", 0), Answer) as server:
+        port = server.server_address[1]
+        Thread(target=server.serve_forever, daemon=True).start()
+        yield f"http://127.0.0.1:{port}", FetchPolicy(False, frozenset({("127.0.0.1", port)}))
+        server.shutdown()
+
+
+def remote_mail(at: str) -> bytes:
+    return (
+        f'<body bgcolor="#fff"><p style="color:#222">Words</p><img src="{at}/a/logo.png" width="120" height="60">'
+        f'<img src="{at}/b/logo.png?v=2" width="120"><img src="{at}/seen.gif" width="1" height="1">'
+        f'<img src="{at}/words.png" width="9"><img src="{at}/gone.png" width="9"></body>'
+    ).encode()
+
+
+def test_pictures_on_the_web_are_brought_in_and_told_where_to_put_them(client: TestClient, kit: Json) -> None:
+    pages = {
+        "/a/logo.png": boxed("PNG"),
+        "/b/logo.png?v=2": boxed("JPEG"),
+        "/words.png": b"<p>no picture",
+        "/seen.gif": b"",
+    }
+    with site(pages) as (at, policy):
+        mails = start(client, kit, ("one.html", remote_mail(at)), ("two.html", remote_mail(at)))
+        client.put(f"/api/sets/{mails['id']}/ground-and-ink", json={"ground": "hull.base", "ink": "fog.base"})
+        path, host = f"/api/sets/{mails['id']}/pictures", at.removeprefix("http://")
+        assert client.get(path).json()["remote"] == [{"host": host, "missing": 4}]
+        with pages_allowed(client, FetchPolicy(False)):
+            refused = client.post(f"{path}/fetch", json={"hosts": [host]}).json()
+        assert (refused["fetched"], refused["failed"]) == (0, 4)
+        with pages_allowed(client, policy):
+            assert client.post(f"{path}/fetch", json={"hosts": ["elsewhere.example"]}).json()["fetched"] == 0
+            made = client.post(f"{path}/fetch", json={"hosts": [host]}).json()
+        assert (made["fetched"], made["failed"]) == (2, 2)
+        assert any("no picture" in reason for reason in made["reasons"])
+        assert any("404" in reason for reason in made["reasons"])
+    assert client.get(path).json()["remote"] == [{"host": host, "missing": 2}]
+    found = listed(client, mails)
+    assert found["logo.png"]["of_files"] == 2
+    # What was not changed is not handed over: it lies there already.
+    plain = handed(client, mails)
+    assert [name for name in plain if name.startswith("pictures")] == []
+    mend(client, mails, f"{at}/a/logo.png", "clear")
+    after = handed(client, mails)
+    folder = f"pictures/{host.replace(':', '-')}"
+    assert pixels(after[f"{folder}/a/logo.png"])[0, 0, 3] == 0
+    assert f"{folder}/a/logo.png\n  {at}/a/logo.png" in after["pictures.txt"].decode()
+    assert after["one.html"] == plain["one.html"]
+
+
+def test_pictures_on_the_web_are_known_by_name_from_what_is_dropped(client: TestClient, kit: Json) -> None:
+    at = "https://tarnmoor.example"
+    mails = start(client, kit, ("one.html", remote_mail(at)))
+
+    def missing() -> Json:
+        return client.get(f"/api/sets/{mails['id']}/pictures").json()["remote"]
+
+    [file] = files_of(client, mails["id"])
+    assert any("on the web" in remark for remark in file["remarks"])
+    answer = drop(client, mails["id"], ("folder/logo.png", boxed("PNG")), ("folder/other.png", boxed("PNG")))
+    assert [one["name"] for one in answer["refused"]] == ["folder/other.png"]
+    assert client.get(f"/api/sets/{mails['id']}/pictures").json()["remote"] == [
+        {"host": "tarnmoor.example", "missing": 2}
+    ]
+    drop(client, mails["id"], ("words.png", boxed("PNG")), ("gone.png", boxed("PNG")))
+    [file] = files_of(client, mails["id"])
+    assert file["remarks"] == []
+    packed = package([("mails/two.html", remote_mail(at)), ("assets/logo.png", boxed("PNG"))])
+    client.post(f"/api/sets/{mails['id']}/files", files=[("files", ("a.zip", packed))])
+    assert client.get(f"/api/sets/{mails['id']}/pictures").json()["remote"] == [
+        {"host": "tarnmoor.example", "missing": 2}
+    ]

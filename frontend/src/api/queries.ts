@@ -389,6 +389,15 @@ export function useBoxedPictures(set: MaybeRefOrGetter<SetView>) {
   })
 }
 
+/** Brings in pictures of a set that lie at some places on the web. */
+export function useFetchedPictures(id: () => string) {
+  return useMutation({
+    mutationFn: (hosts: string[]) =>
+      taken(client.POST('/api/sets/{set_id}/pictures/fetch', { params: { path: { set_id: id() } }, body: { hosts } })),
+    onSuccess: () => Promise.all([keys.set(id()), ['pictures']].map((queryKey) => queryClient.invalidateQueries({ queryKey }))),
+  })
+}
+
 /** Where such a picture is seen as it becomes. */
 export function besideUrl(one: Schemas['BoxedView'], of: string): string {
   const { asset, reference, fingerprint } = one

@@ -2,15 +2,16 @@
 import { computed, ref, watch } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { besideUrl, useBoxedPictures, useSetChanges } from '@/api/queries'
+import { besideUrl, useBoxedPictures, useFetchedPictures, useSetChanges } from '@/api/queries'
 import type { components } from '@/api/schema'
-import { complain } from '@/frame/notices'
+import { complain, say } from '@/frame/notices'
 import SteadyImage from '@/parts/SteadyImage.vue'
 
 type Boxed = components['schemas']['BoxedView']
 type Way = components['schemas']['Way']
 
-/** Pictures of the set that stand in a box of their own on what is another color now, and what can be made of them. */
+/** Pictures of the set that stand in a box of their own on what is another color now, and what can be made of them; and
+    those that lie on the web. */
 const props = defineProps<{ set: SetView }>()
 const emit = defineEmits<{ see: [file: string] }>()
 const { data, error } = useBoxedPictures(() => props.set)
@@ -34,15 +35,35 @@ const told = (one: Boxed) => {
   return `Its ground of ${one.box} shows${on}${one.before ? ', as it did before' : ''}.`
 }
 
+const remote = computed(() => data.value?.remote ?? [])
+const missing = computed(() => remote.value.reduce((sum, one) => sum + one.missing, 0))
+const fetching = useFetchedPictures(() => props.set.id)
+/** Brings in what lies at one place; what did not come is told with the first reason. */
+async function bringIn(host: string): Promise<void> {
+  try {
+    const { fetched, failed, reasons } = await fetching.mutateAsync([host])
+    say(`${fetched} ${fetched === 1 ? 'picture is' : 'pictures are'} here${failed ? `, ${failed} could not be had: ${reasons[0]}` : ''}`)
+  } catch (problem) {
+    complain(problem)
+  }
+}
+
 function take({ reference, way }: Boxed, wanted: Way): void {
   changes.mend.mutateAsync({ reference, way: wanted === way ? null : wanted }).catch(complain)
 }
 </script>
 
 <template>
-  <div v-if="listed.length" class="boxed">
-    <button type="button" class="link small" :aria-expanded="open" @click="open = !open">{{ head }}</button>
-    <ul v-if="open" class="scrolls" aria-label="Pictures with a ground of their own" tabindex="0">
+  <div v-if="listed.length || missing" class="boxed">
+    <p v-if="missing" class="small remote">
+      {{ missing }} {{ missing === 1 ? 'picture lies' : 'pictures lie' }} on the web; drop them here, or bring them in from
+      <v-btn v-for="one in remote" :key="one.host" :disabled="fetching.isPending.value" @click="bringIn(one.host)">
+        {{ one.host }} ({{ one.missing }})
+      </v-btn>
+      <span v-if="fetching.isPending.value" class="muted" role="status">Bringing them in…</span>
+    </p>
+    <button v-if="listed.length" type="button" class="link small" :aria-expanded="open" @click="open = !open">{{ head }}</button>
+    <ul v-if="open && listed.length" class="scrolls" aria-label="Pictures with a ground of their own" tabindex="0">
       <li v-for="one in listed" :key="one.reference + one.box">
         <span class="shown" :style="{ background: one.grounds[0] }">
           <SteadyImage :src="besideUrl(one, set.id)" :alt="one.title" />
@@ -75,6 +96,13 @@ function take({ reference, way }: Boxed, wanted: Way): void {
 </template>
 
 <style scoped>
+.remote {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 6px;
+  align-items: center;
+  margin-bottom: 4px;
+}
 ul {
   max-height: 236px;
   margin: 4px -16px 0;

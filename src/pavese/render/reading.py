@@ -18,7 +18,7 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, is_taken
 from pavese.core.formats.archive import Archive
-from pavese.core.formats.document import Document, Lettered, Marked, path_beside
+from pavese.core.formats.document import Document, Lettered, Marked, Pictured, is_remote, name_beside, path_beside
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
@@ -208,16 +208,18 @@ def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool 
             continue
         read = _read(member, data, measuring)
         if isinstance(read, ReadFile):
-            read = replace(read, data=data, beside=dict(_beside(_archive(name, path), member, read.refers)))
+            beside = dict(_beside(_archive(name, path), member, (*read.refers, *read.remote)))
+            read = replace(read, data=data, beside=beside)
         found.append(read)
     return found
 
 
 def _beside(archive: Archive, name: str, refers: Sequence[str]) -> Iterator[tuple[str, tuple[str, bytes]]]:
-    """The files of an archive that another file in it names, as far as they are not too many or too large."""
+    """The files of an archive that another file in it names, as far as they are not too many or too large; what it says
+    lies on the web may be there by its name."""
     room = limits.BESIDE_BYTES
     for reference in refers:
-        path = path_beside(name, reference)
+        path = archive.called(name_beside(reference)) if is_remote(reference) else path_beside(name, reference)
         number = archive.numbers.get(path) if path else None
         if path and number is not None and archive.sizes[number] <= room:
             room -= archive.sizes[number]
@@ -235,7 +237,10 @@ def _read(name: str, data: bytes, measuring: bool) -> Read:
     try:
         file = read_one(name, data)
         found = _measured(file) if measuring else Measured()
-        return ReadFile(file.name, file.digest, file.inventory, found, refers=file.document.refers[:_MOST_BESIDE])
+        pictured = Can.PICTURES in format_of(file.name).can
+        remote = cast(Pictured, file.document).remote[:_MOST_BESIDE] if pictured else ()
+        refers = file.document.refers[:_MOST_BESIDE]
+        return ReadFile(file.name, file.digest, file.inventory, found, refers=refers, remote=remote)
     except RefusedFileError as error:
         return Refused(error.name, error.reason)
     except MemoryError:

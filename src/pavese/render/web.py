@@ -7,20 +7,29 @@ known to Python's `ipaddress` (`is_global`).
 
 from __future__ import annotations
 
+import hashlib
 import ipaddress
+import re
 import socket
 import ssl
 import time
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
+from posixpath import splitext
 from typing import Any
 from urllib.parse import quote, urljoin, urlsplit
 
 import httpcore
 
 from pavese.core.errors import PaveseError
+from pavese.core.formats.data_url import data_url
 
 _REDIRECTS = 5
+#: The longest path under which a picture is put.
+_LONGEST = 140
+#: Pictures that are fetched at a time.
+_AT_ONCE = 4
 _AGENT = b"Pavese/1 (reads the colors of a page)"
 
 
@@ -184,6 +193,51 @@ def _public_address(host: str, port: int) -> str:
         if not is_public(address):
             raise AddressRefusedError(f"{host[:80]} lies in a private network; only public addresses are fetched.")
     return addresses[0]
+
+
+def host_of(url: str) -> str:
+    """The host that an address names, with its port where it names one; "" for none."""
+    try:
+        return urlsplit(_whole(url)).netloc.rpartition("@")[2].lower()
+    except ValueError:
+        return ""
+
+
+def path_of(url: str) -> str:
+    """Where what lies at an address is put among other files: by its host and its path, with a sign of what was asked
+    there."""
+    parts = urlsplit(_whole(url))
+    path = re.sub(r"[^\w./-]+|\.{2,}", "-", parts.path.strip("/"))[-_LONGEST:].strip("/") or "picture"
+    stem, ending = splitext(path)
+    asked = f"-{hashlib.sha256(parts.query.encode()).hexdigest()[:6]}" if parts.query else ""
+    return f"pictures/{re.sub(r'[^a-z0-9.-]', '-', host_of(url))}/{stem}{asked}{ending}"
+
+
+def fetched_pictures(urls: Sequence[str], policy: FetchPolicy) -> tuple[dict[str, bytes], dict[str, str]]:
+    """The pictures at some addresses, several at a time, and why others could not be had; all of them share the time
+    and the size of one policy."""
+    fetcher = Fetcher(policy)
+    found: dict[str, bytes] = {}
+    failed: dict[str, str] = {}
+
+    def fetch(url: str) -> bytes:
+        body = fetcher.get(_whole(url)).body
+        if data_url(body) is None:
+            raise AddressRefusedError("what lies there is no picture.")
+        return body
+
+    with ThreadPoolExecutor(_AT_ONCE) as threads:
+        for url, task in [(url, threads.submit(fetch, url)) for url in urls]:
+            try:
+                found[url] = task.result()
+            except AddressRefusedError as error:
+                failed[url] = str(error)
+    return found, failed
+
+
+def _whole(url: str) -> str:
+    """An address that leaves out its scheme is meant to be asked for safely."""
+    return f"https:{url}" if url.startswith("//") else url
 
 
 def is_public(address: str) -> bool:

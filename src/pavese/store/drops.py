@@ -256,12 +256,10 @@ def read_members(session: Session, arrival: int, members: int) -> None:
     session.execute(update(Arrival).where(Arrival.id == arrival).values(members=members))
 
 
-def came(session: Session, row: DropRow, names: Collection[str]) -> dict[str, str]:
-    """The digests of the files of a drop that came under some names."""
-    found = select(Arrival.name, Arrival.digest).where(
-        Arrival.drop_id == row.id, Arrival.name.in_(names), Arrival.digest.is_not(None)
-    )
-    return {name: str(digest) for name, digest in session.execute(found).all()} if names else {}
+def came(session: Session, row: DropRow) -> dict[str, str]:
+    """The names and digests of the files of a drop that came whole."""
+    found = select(Arrival.name, Arrival.digest).where(Arrival.drop_id == row.id, Arrival.digest.is_not(None))
+    return {name: str(digest) for name, digest in session.execute(found).all()}
 
 
 def not_refused(session: Session, row: DropRow, names: Collection[str]) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import posixpath
 import uuid
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -17,7 +18,7 @@ from sqlalchemy.orm import Session, aliased
 from pavese.core import limits
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats.document import NOT_FETCHED, is_remote, path_beside
+from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB, is_remote, name_beside, path_beside
 from pavese.core.formats.intake import Came, ReadFile
 from pavese.core.formats.intake import digest as digest_of
 from pavese.core.handoff.package import free_name
@@ -300,12 +301,23 @@ def add_files(
 def _come_with(session: Session, file: ReadFile) -> dict[str, list[str]]:
     found = {reference: (path, digest_of(data)) for reference, (path, data) in file.beside.items()}
     contents.keep(session, {found[reference][1]: data for reference, (_, data) in file.beside.items()})
-    return {reference: list(found.get(reference, ())) for reference in file.refers}
+    return {reference: list(found.get(reference, ())) for reference in (*file.refers, *file.remote)}
 
 
 def _remarks(file: ReadFile) -> list[str]:
-    whole = file.beside.keys() >= set(file.refers)
-    return [remark for remark in file.inventory.remarks if not whole or remark != NOT_FETCHED]
+    return _still_so(file.inventory.remarks, _come_as(file))
+
+
+def _come_as(file: ReadFile) -> dict[str, bool]:
+    """Whether each file that another names has come."""
+    return {reference: reference in file.beside for reference in (*file.refers, *file.remote)}
+
+
+def _still_so(remarks: Iterable[str], come: Mapping[str, object]) -> list[str]:
+    """Remarks without those on missing files that are there; told by what each reference has."""
+    here = {NOT_FETCHED: False, ON_THE_WEB: True}
+    missing = {is_remote(reference) for reference, found in come.items() if not found}
+    return [remark for remark in remarks if remark not in here or here[remark] in missing]
 
 
 def join_beside(session: Session, drop: DropRow) -> None:
@@ -314,19 +326,16 @@ def join_beside(session: Session, drop: DropRow) -> None:
     rows = session.scalars(
         select(AssetRow).where(AssetRow.set_id == drop.set_id, AssetRow.beside != text("'{}'::jsonb"))
     ).all()
-    wanted = {
-        (row, reference): path
-        for row in rows
-        for reference, came in row.beside.items()
-        if not came and (path := path_beside(row.name, reference))
-    }
-    come = drops.came(session, drop, set(wanted.values()))
-    for (row, reference), path in wanted.items():
+    missing = [(row, reference) for row in rows for reference, came in row.beside.items() if not came]
+    come = drops.came(session, drop) if missing else {}
+    by_name = {posixpath.basename(path): path for path in come}
+    for row, reference in missing:
+        # What lies on the web may have come by its name.
+        path = by_name.get(name_beside(reference)) if is_remote(reference) else path_beside(row.name, reference)
         if path in come:
             row.beside = {**row.beside, reference: [path, come[path]]}
     for row in rows:
-        if all(row.beside.values()):
-            row.remarks = [remark for remark in row.remarks if remark != NOT_FETCHED]
+        row.remarks = _still_so(row.remarks, row.beside)
     drops.not_refused(session, drop, {came[0] for row in rows for came in row.beside.values() if came})
     session.flush()
 
@@ -342,6 +351,7 @@ def lay_beside(session: Session, row: AssetRow, reference: str, path: str, data:
     digest = digest_of(data)
     contents.keep(session, {digest: data})
     row.beside = {**row.beside, reference: [path, digest]}
+    row.remarks = _still_so(row.remarks, row.beside)
     session.flush()
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from enum import StrEnum
 from threading import Lock
@@ -13,7 +14,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
-from pavese.api.context import Db, Drawing
+from pavese.api.context import Db, Drawing, PagePolicy
 from pavese.api.schemas import Sent, Text
 from pavese.api.sets.routes import changed, known_file
 from pavese.api.sets.schemas import FileNames, SetView
@@ -23,6 +24,7 @@ from pavese.core.color.difference import difference
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
+from pavese.core.formats.document import is_remote
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import digest
 from pavese.core.kit.logo_on_grounds import logo_ratio
@@ -31,6 +33,7 @@ from pavese.core.recolor.plan import Plan
 from pavese.render import rendering
 from pavese.render.pool import DrawingPool
 from pavese.render.rendering import Boxed, Wanted
+from pavese.render.web import fetched_pictures, host_of, path_of
 from pavese.store import contents, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow
@@ -72,11 +75,34 @@ class BoxedView(BaseModel):
     way: Way | None
 
 
+class RemoteView(BaseModel):
+    """A place on the web where pictures of a set lie, and how many of them have not been brought in."""
+
+    host: str
+    missing: int
+
+
 class PicturesView(BaseModel):
-    """The pictures of a set that have a ground of their own, those first whose box shows, and how many those are."""
+    """The pictures of a set that have a ground of their own, those first whose box shows, and how many those are; and
+    where others lie that are not here."""
 
     standing: int
     pictures: list[BoxedView]
+    remote: list[RemoteView]
+
+
+class Fetching(Sent):
+    """The places from which pictures are to be brought in."""
+
+    hosts: Annotated[list[Annotated[Text, Field(min_length=1, max_length=260)]], Field(min_length=1, max_length=100)]
+
+
+class FetchedView(BaseModel):
+    """What became of it: pictures that are here now, and why others are not, the first few."""
+
+    fetched: int
+    failed: int
+    reasons: list[str]
 
 
 class PicturesChange(Sent):
@@ -114,7 +140,24 @@ def get_pictures(set_id: uuid.UUID, db: Db, drawing: Drawing) -> PicturesView:
         grouped.setdefault((one.boxed.reference, one.boxed.box.color), []).append(one)
     views = [_view(opened, group) for group in grouped.values()]
     views.sort(key=lambda one: (not one.stands, -one.of_files, one.title))
-    return PicturesView(standing=sum(one.stands for one in views), pictures=views)
+    missing = Counter(host_of(address) for address in _missing(opened))
+    remote = [RemoteView(host=host, missing=count) for host, count in missing.most_common()]
+    return PicturesView(standing=sum(one.stands for one in views), pictures=views, remote=remote)
+
+
+@router.post("/sets/{set_id}/pictures/fetch")
+def fetch_pictures(set_id: uuid.UUID, sent: Fetching, db: Db, policy: PagePolicy) -> FetchedView:
+    """Brings in the pictures of a set that lie at some places on the web, as many as there is time for; the addresses
+    in the files stay."""
+    opened = open_set(db, sets.get(db, set_id))
+    wanted = _missing(opened)
+    addresses = [address for address in wanted if host_of(address) in sent.hosts]
+    fetched, failed = fetched_pictures(addresses, policy)
+    for address, data in fetched.items():
+        for asset_id in wanted[address]:
+            sets.lay_beside(db, sets.asset(db, asset_id), address, path_of(address), data)
+    reasons = [f"{address[:120]}: {reason}" for address, reason in failed.items()]
+    return FetchedView(fetched=len(fetched), failed=len(failed), reasons=reasons[:_NAMED])
 
 
 @router.put("/sets/{set_id}/pictures")
@@ -165,6 +208,16 @@ def get_beside(
     if png is None:
         raise NotFoundError("There is no such picture in this file.")
     return Response(png, media_type="image/png", headers={"Cache-Control": "private, max-age=86400"})
+
+
+def _missing(opened: OpenSet) -> dict[str, list[uuid.UUID]]:
+    """The addresses of pictures that are not here, with the files that name them."""
+    found: dict[str, list[uuid.UUID]] = {}
+    for asset in opened.handed:
+        for reference, came in asset.beside.items():
+            if not came and is_remote(reference):
+                found.setdefault(reference, []).append(asset.id)
+    return found
 
 
 _KNOWN: LRUCache[str, tuple[Boxed, ...]] = LRUCache(20_000)

@@ -4,12 +4,14 @@ writing our own, of which the same content gives the same bytes."""
 from __future__ import annotations
 
 import io
+import posixpath
 import re
 import struct
 import zipfile
 import zlib
 from collections.abc import Iterable, Iterator
 from datetime import datetime
+from functools import cached_property
 from typing import BinaryIO, Self
 
 from stream_zip import ZIP_AUTO, Method, stream_zip
@@ -76,6 +78,14 @@ class Archive:
 
     def __exit__(self, *_: object) -> None:
         self._zip.close()
+
+    def called(self, name: str) -> str | None:
+        """The path of the first file of that name, wherever it lies; None for none."""
+        return self._paths.get(name) if name else None
+
+    @cached_property
+    def _paths(self) -> dict[str, str]:
+        return {posixpath.basename(path): path for path in reversed(self.numbers)}
 
     def check_loose(self) -> None:
         """Raises RefusedFileError when it is no folder of files, but one file of another program.

@@ -89,8 +89,9 @@ _ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
 #: Files that belong to another, by the reference with which it names them.
 Beside = Mapping[str, bytes]
 ALONE: Beside = {}
-#: What is said of a file that names others which did not come with it.
+#: What is said of a file that names others which did not come with it, or lie on the web.
 NOT_FETCHED = "It refers to another file, which is not fetched."
+ON_THE_WEB = "Its pictures lie on the web; until they are brought in, they show as empty places here."
 
 
 class Document(Protocol):
@@ -154,6 +155,10 @@ class Marked(Document, Protocol):
 class Pictured(Document, Protocol):
     """A file that shows pictures, which can be changed with it (`Can.PICTURES`)."""
 
+    @property
+    def remote(self) -> tuple[str, ...]:
+        """The addresses of those that lie on the web, but for such as are not meant to be seen."""
+
     def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
         """The content of each picture that it shows and that is at hand, as it becomes, by what it is called in it."""
 
@@ -165,6 +170,12 @@ class Pictured(Document, Protocol):
 def is_remote(reference: str) -> bool:
     """Whether a reference leads to the web."""
     return _REMOTE.match(reference) is not None
+
+
+def name_beside(reference: str) -> str:
+    """The name of the file that a reference means, wherever it lies; "" for none."""
+    written = re.split(r"[?#]", reference, maxsplit=1)[0].strip().encode()
+    return posixpath.basename(_ENCODED.sub(lambda found: bytes([int(found[1], 16)]), written).decode(errors="replace"))
 
 
 def path_beside(name: str, reference: str) -> str | None:

@@ -52,8 +52,10 @@ class ReadFile:
     inventory: Inventory
     measured: Measured
     data: bytes = field(default=b"", repr=False)
-    #: The other files that it shows, as it names them, and those of them that are known already: path and bytes.
+    #: The other files that it shows, as it names them, those that lie on the web, and those of all of them that are
+    #: known already: path and bytes.
     refers: tuple[str, ...] = ()
+    remote: tuple[str, ...] = ()
     beside: Mapping[str, tuple[str, bytes]] = field(default_factory=dict, repr=False)
 
 

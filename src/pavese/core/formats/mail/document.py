@@ -16,6 +16,7 @@ from pavese.core.errors import RefusedFileError, UnreadableCssError
 from pavese.core.formats.document import (
     ALONE,
     NOT_FETCHED,
+    ON_THE_WEB,
     PLAIN,
     WHOLE,
     Beside,
@@ -132,6 +133,10 @@ class Mail:
     def refers(self) -> tuple[str, ...]:
         return self._pictures.refers
 
+    @property
+    def remote(self) -> tuple[str, ...]:
+        return self._pictures.remote
+
     def pictures(self, wanted: Wanted = _NOTHING) -> Mapping[str, bytes]:
         return {**self._pictures.shown(), **self._pictures.changed(Changes.of(wanted))}
 
@@ -183,7 +188,7 @@ class Mail:
         if any(one not in self._beside for one in self.refers):
             yield NOT_FETCHED
         if any(one not in self._beside for one in self._pictures.remote):
-            yield "Its pictures lie on the web; they are not fetched, and show as empty places here."
+            yield ON_THE_WEB
         coded = dict.fromkeys(
             code for one in self._codes for code in _HEX.findall(self._text.text[one.start : one.end])
         )

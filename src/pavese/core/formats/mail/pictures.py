@@ -79,8 +79,8 @@ class MailPictures:
 
     @property
     def remote(self) -> tuple[str, ...]:
-        """Those that lie on the web."""
-        return tuple(dict.fromkeys(one.said for one in self.named if is_remote(one.said)))
+        """Those that lie on the web, but for those of a pixel, which only tell that a mail was opened."""
+        return tuple(dict.fromkeys(one.said for one in self.named if is_remote(one.said) and not _tiny(one.tag)))
 
     @property
     def as_grounds(self) -> bool:
@@ -137,6 +137,12 @@ class MailPictures:
         """Edits that leave all of them out."""
         for one in self.named:
             yield (*one.function, "none") if one.function else (one.start, one.end, "")
+
+
+def _tiny(tag: Tag | None) -> bool:
+    """Whether a picture is said to be a pixel high or wide, or less."""
+    sides = (tag.attributes.get(name) for name in ("width", "height")) if tag is not None else ()
+    return any(side is not None and side.value.strip().removesuffix("px") in ("0", "1") for side in sides)
 
 
 def _wanted(changes: Changes) -> dict[str, str]:

@@ -83,6 +83,10 @@ class Sent:
             counted, selectors=selectors, title=self.subject or of_parts[0].title, preview=of_parts[0].preview
         )
 
+    @property
+    def remote(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(said for one in self._html for said in one.mail.remote))
+
     def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
         return {reference: data for one in self._html for reference, data in one.mail.pictures(wanted).items()}
 
