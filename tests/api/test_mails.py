@@ -207,3 +207,39 @@ def test_mails_are_given_a_scheme_for_the_dark_and_can_lose_it_again(client: Tes
     assert put(client, mails, part="/dark", file="reply.html", kept=True).status_code == 422
     assert put(client, mails, part="/dark").json()["acts"] == {}
     assert written(client, mails) == before
+
+
+def test_a_paint_is_told_where_it_stands_in_the_source_and_what_it_becomes(client: TestClient, mails: Json) -> None:
+    put(client, mails, ground="fog.base", ink="hull.base", pressed="same ink")
+    file = next(one for one in files_of(client, mails["id"]) if one["name"] == "departures.html")
+    path = f"/api/sets/{mails['id']}/files/{file['id']}/places"
+    lines = MAILS["departures.html"].decode().split("\n")
+    told = client.get(path, params={"paint": "#e67e22"}).json()
+    assert {one["kind"] for one in told} == {"button"}
+    assert any("fillcolor of v:roundrect, in the part [if mso]" in one["said"] for one in told)
+    for paint in file["paints"]:
+        for one in client.get(path, params={"paint": paint}).json():
+            if not one["said"].startswith("nothing"):
+                assert paint[1:7].lower() in lines[one["line"] - 1].lower() or "#fff" in lines[one["line"] - 1].lower()
+            assert one["becomes"].startswith("#")
+    assert client.get(path, params={"paint": "none"}).status_code == 422
+    svg = start(client, {"id": mails["kit_id"]}, ("a.svg", RED))
+    [drawing] = files_of(client, svg["id"])
+    assert client.get(f"/api/sets/{svg['id']}/files/{drawing['id']}/places", params={"paint": "#e53935"}).json() == []
+
+
+def test_samples_stand_for_code_in_pictures_and_nowhere_else(client: TestClient, mails: Json) -> None:
+    file = next(one for one in files_of(client, mails["id"]) if one["name"] == "ticket.html")
+    view = client.get(f"/api/sets/{mails['id']}/files/{file['id']}").json()
+    assert view["codes"]
+    before = written(client, mails)
+    picture = f"/api/assets/{file['id']}/picture.png"
+    shown = client.get(picture, params={"size": 500, "of": mails["id"]}).content
+    path = f"/api/sets/{mails['id']}/samples"
+    values = dict.fromkeys(view["codes"], "Skerry <b> & Holm")
+    made = client.put(path, json={"values": values}).json()
+    assert made["samples"] == values
+    assert client.get(picture, params={"size": 500, "of": mails["id"]}).content != shown
+    assert written(client, mails) == before
+    assert client.put(path, json={"values": {view["codes"][0]: " "}}).json()["samples"] == {}
+    assert client.put(path, json={"values": {"x": "y" * 401}}).status_code == 422

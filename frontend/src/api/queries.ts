@@ -168,6 +168,9 @@ export function useSetChanges(id: Id) {
     groundAndInk: change((body: Schemas['GroundAndInkChosen']) =>
       taken(client.PUT('/api/sets/{set_id}/ground-and-ink', { params: { path: path() }, body })),
     ),
+    samples: change((body: Schemas['SamplesChange']) =>
+      taken(client.PUT('/api/sets/{set_id}/samples', { params: { path: path() }, body })),
+    ),
     mend: change((body: Schemas['PicturesChange']) =>
       taken(client.PUT('/api/sets/{set_id}/pictures', { params: { path: path() }, body })),
     ),
@@ -385,6 +388,18 @@ export function useBoxedPictures(set: MaybeRefOrGetter<SetView>) {
   return useQuery({
     queryKey: computed(() => ['pictures', ...planKey(toValue(set))]),
     queryFn: () => taken(client.GET('/api/sets/{set_id}/pictures', { params: { path: { set_id: toValue(set).id } } })),
+    placeholderData: (before) => before,
+  })
+}
+
+/** Where a paint stands in the source of a file. */
+export function usePlaces(set: MaybeRefOrGetter<SetView>, asset: () => string, paint: () => string) {
+  return useQuery({
+    queryKey: computed(() => ['places', ...planKey(toValue(set)), asset(), paint()]),
+    queryFn: () => {
+      const params = { path: { set_id: toValue(set).id, asset_id: asset() }, query: { paint: paint() } }
+      return taken(client.GET('/api/sets/{set_id}/files/{asset_id}/places', { params }))
+    },
     placeholderData: (before) => before,
   })
 }

@@ -14,7 +14,9 @@ import ActFields from './ActFields.vue'
 import { ofFile, useActs, type Settings } from './acts'
 import MotionPlayer from './MotionPlayer.vue'
 import PaintList from './PaintList.vue'
+import PaintPlaces from './PaintPlaces.vue'
 import PartGround from './PartGround.vue'
+import SampleValues from './SampleValues.vue'
 
 /** One file at large: before and after, on every ground and in every size it will be seen in, and its own choices, once
     they have come with `file`. */
@@ -252,6 +254,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             />
           </div>
           <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" />
+          <SampleValues v-if="file?.codes.length" :set="set" :codes="file.codes" />
           <p v-if="told" class="remark" role="status">
             <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
           </p>
@@ -290,6 +293,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             @join="(key) => changes.join.mutateAsync({ key, file: asset.name }).catch(complain)"
             @keep-selector="(selector) => changes.keepSelector.mutateAsync({ selector, kept: true }).catch(complain)"
           />
+          <PaintPlaces v-if="chosen && asset.can.includes('source')" :set="set" :asset="asset.id" :paint="chosen.split('@')[0]!" />
         </div>
       </div>
       <footer>

@@ -17,7 +17,19 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, read
 from pavese.core.formats.animation import animation
-from pavese.core.formats.document import Document, Look, Marked, Notation, PagePaints, Pictured, Preview, paints_by_page
+from pavese.core.formats.document import (
+    Document,
+    Look,
+    Marked,
+    Notation,
+    PagePaints,
+    Pictured,
+    Preview,
+    Sourced,
+    Templated,
+    Where,
+    paints_by_page,
+)
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
@@ -30,6 +42,7 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.samples import MOST
 from pavese.core.recolor.site import Site
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.core.recolor.texts import TextRun
@@ -48,6 +61,8 @@ _GROUP, _AT_ONCE = 16, 4
 _SMALL = 100_000
 #: Longer side of a drawn logo before it is put into a picture.
 _LOGO_SIDE = 1200
+#: Places of a paint that are told.
+_MOST_PLACES = 200
 #: Longer side of the picture in which a spot is looked up.
 _SPOT_SIDE = 640
 
@@ -62,10 +77,12 @@ class Wanted(NamedTuple):
 
 
 class Views(NamedTuple):
-    """How a file can be looked at: its pages where it has several, each with its paints, and its looks."""
+    """How a file can be looked at: its pages where it has several, each with its paints, its looks, and what code puts
+    into it."""
 
     pages: list[PagePaints]
     looks: tuple[Look, ...]
+    codes: tuple[str, ...]
 
 
 def picture(pool: DrawingPool, wanted: Wanted, side: int, page: int | None = None, look: str = "") -> bytes:
@@ -106,6 +123,12 @@ class Rendition(NamedTuple):
 
     data: bytes
     beside: Mapping[str, bytes]
+
+
+def places(pool: DrawingPool, file: Came, paint: Rgba) -> tuple[Where, ...]:
+    """Where a paint stands in the source of a file; nothing where its format does not tell. Raises CannotDrawError."""
+    found: tuple[Where, ...] = pool.done(_places, file, paint, seconds=_SECONDS)
+    return found
 
 
 def renditions(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[Rendition]:
@@ -250,7 +273,14 @@ def _views(file: Came) -> Views:
     document = _document(file)
     laid_out = Can.LAID_OUT in format_of(file.name).can
     sites = cast(Marked, document).marked_sites() if laid_out else document.sites()
-    return Views(paints_by_page(document.pages, sites), document.looks)
+    codes = cast(Templated, document).codes if Can.CODE in format_of(file.name).can else ()
+    return Views(paints_by_page(document.pages, sites), document.looks, codes[:MOST])
+
+
+def _places(file: Came, paint: Rgba) -> tuple[Where, ...]:
+    if Can.SOURCE not in format_of(file.name).can:
+        return ()
+    return tuple(islice(cast(Sourced, _document(file)).where(paint), _MOST_PLACES))
 
 
 def _renditions(files: list[Wanted]) -> list[Rendition]:

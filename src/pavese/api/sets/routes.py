@@ -188,6 +188,7 @@ def get_file(
             for page, found in views.pages
         ],
         looks=[LookView(key=look.key, words=look.words, width=look.width, dark=look.dark) for look in views.looks],
+        codes=list(views.codes),
         beside=sorted(set(sets.paths_beside(asset).values())),
         texts=reading_views(files[at].readings),
         paints=file_paints(opened, asset, views.pages),

@@ -16,6 +16,7 @@ from pavese.core.formats.lottie.staging import Motion
 from pavese.core.gather.stock import StockKind
 from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.kit.ours import Verdict
+from pavese.core.recolor import samples
 from pavese.core.recolor.doubts import DoubtKind
 from pavese.core.recolor.listing import Only, Order
 from pavese.core.recolor.plan import MOST_GUESTS
@@ -147,7 +148,7 @@ class ReadingFigures(BaseModel):
 class SetView(BaseModel):
     """A set with its paints and plan; its files are counted here (all of them, and those that are `handed` over) and
     asked for by the page. `edition` is the one it is bound to (None: the draft). `files_key` changes whenever files
-    come or go.
+    come or go. `samples` are shown in the place of code.
     """
 
     id: uuid.UUID
@@ -169,6 +170,7 @@ class SetView(BaseModel):
     files: int
     handed: int
     files_key: str
+    samples: dict[str, str]
     history: History
 
 
@@ -233,17 +235,36 @@ class LookView(BaseModel):
 
 class FileView(BaseModel):
     """One file of a set, and those beside it in what is listed: its own paints with where they go in it, its pages
-    where it holds several, its looks (at least one), the paths of files that belong to it, and its texts on what they
-    stand on."""
+    where it holds several, its looks (at least one), what code puts into it, the paths of files that belong to it, and
+    its texts on what they stand on."""
 
     file: AssetView
     before: AssetView
     behind: AssetView
     pages: list[FilePageView]
     looks: list[LookView]
+    codes: list[str]
     beside: list[str]
     texts: list[TextReadingView]
     paints: list[PaintView]
+
+
+class PlaceView(BaseModel):
+    """Where a paint stands in the source of a file: the line, what says it, what it does there, and what it becomes."""
+
+    line: int
+    said: str
+    kind: Kind
+    becomes: str
+
+
+class SamplesChange(Sent):
+    """What is shown in the place of code, by what the code says; what is left out shows its name again."""
+
+    values: Annotated[
+        dict[Annotated[Text, Field(max_length=80)], Annotated[Text, Field(max_length=samples.LONGEST)]],
+        Field(max_length=samples.MOST),
+    ]
 
 
 class NewSet(Sent):

@@ -43,6 +43,7 @@ from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.reading import Reading, readings, readings_of_set
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.core.recolor.texts import BARE
@@ -236,8 +237,14 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         files=len(opened.assets),
         handed=len(opened.handed),
         files_key=opened.files.key,
+        samples=_samples(plan),
         history=history_view(session, row.plan),
     )
+
+
+def _samples(plan: Plan) -> dict[str, str]:
+    act = plan.acts.get(Samples.key)
+    return dict(act.values) if isinstance(act, Samples) else {}
 
 
 def _reading(opened: OpenSet) -> ReadingFigures:

@@ -167,6 +167,29 @@ class Pictured(Document, Protocol):
         `write`."""
 
 
+class Templated(Document, Protocol):
+    """A file into which a program puts something when it is used (`Can.CODE`)."""
+
+    @property
+    def codes(self) -> tuple[str, ...]:
+        """What is put there, as the code says it, each once; the act `Samples` shows something in its place."""
+
+
+class Where(NamedTuple):
+    """A site with where it stands in the source: the line (from 1), and what says it, in words."""
+
+    site: Site
+    line: int
+    said: str
+
+
+class Sourced(Document, Protocol):
+    """A file that tells where in its source colors stand (`Can.SOURCE`)."""
+
+    def where(self, paint: Rgba) -> Iterator[Where]:
+        """Every site of a paint, in the order of the file."""
+
+
 def is_remote(reference: str) -> bool:
     """Whether a reference leads to the web."""
     return _REMOTE.match(reference) is not None

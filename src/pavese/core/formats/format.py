@@ -32,6 +32,10 @@ class Can(StrEnum):
     TEXTS = "texts"
     #: The pictures that it shows can be changed with it.
     PICTURES = "pictures"
+    #: A program puts something into it when it is used; samples can be shown there.
+    CODE = "code"
+    #: It is told where in its source a color stands.
+    SOURCE = "source"
     #: It can name the token of a color, and so follow the page it stands in.
     LINKS = "links"
 

@@ -13,6 +13,7 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.pictures import PictureGrounds
+from pavese.core.recolor.samples import Samples
 
 
 class Namespace(Act):
@@ -26,7 +27,7 @@ class Namespace(Act):
 
 
 #: By key.
-ACTS: dict[str, type[Act]] = {one.key: one for one in (FileBacking, Namespace, DarkScheme, PictureGrounds)}
+ACTS: dict[str, type[Act]] = {one.key: one for one in (FileBacking, Namespace, DarkScheme, PictureGrounds, Samples)}
 
 
 class FieldKind(StrEnum):

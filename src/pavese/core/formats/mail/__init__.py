@@ -8,8 +8,9 @@ from pavese.core.formats.mail.sent import read_sent
 from pavese.core.formats.told import is_html, is_sent
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.pictures import PictureGrounds
+from pavese.core.recolor.samples import Samples
 
-_CAN = frozenset((Can.EXACT, Can.LAID_OUT, Can.PAGES, Can.LOOKS, Can.TEXTS, Can.PICTURES))
+_CAN = frozenset((Can.EXACT, Can.LAID_OUT, Can.PAGES, Can.LOOKS, Can.TEXTS, Can.PICTURES, Can.CODE, Can.SOURCE))
 
 MAIL = Format(
     key="mail",
@@ -20,7 +21,7 @@ MAIL = Format(
     matches=is_html,
     read=read_mail,
     can=_CAN,
-    acts=(DarkScheme.key, PictureGrounds.key),
+    acts=(DarkScheme.key, PictureGrounds.key, Samples.key),
     channel="email",
 )
 SENT_MAIL = Format(
@@ -32,6 +33,6 @@ SENT_MAIL = Format(
     matches=is_sent,
     read=read_sent,
     can=_CAN,
-    acts=(DarkScheme.key, PictureGrounds.key),
+    acts=(DarkScheme.key, PictureGrounds.key, Samples.key),
     channel="email",
 )

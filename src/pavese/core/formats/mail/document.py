@@ -7,10 +7,10 @@ from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
-from html import unescape
+from html import escape, unescape
 
 from pavese.core import limits
-from pavese.core.color.srgb import Rgb
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import read_value
 from pavese.core.errors import RefusedFileError, UnreadableCssError
 from pavese.core.formats.document import (
@@ -26,6 +26,7 @@ from pavese.core.formats.document import (
     Page,
     PageKind,
     Preview,
+    Where,
 )
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
@@ -39,6 +40,7 @@ from pavese.core.kit.plain import shortened
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.site import Site
 
 DESKTOP = Look("desktop", "on a desk", 900)
@@ -154,6 +156,18 @@ class Mail:
         """`within` are selectors of what the mail itself stands in."""
         yield from self.sites(within)
         yield from (Site(one.paint, one.kind, one.named(within)) for one in self._written.taken_over)
+
+    @property
+    def codes(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(one.words for one in self._codes if one.words))
+
+    def where(self, paint: Rgba, within: tuple[str, ...] = ()) -> Iterator[Where]:
+        """`within` are selectors of what the mail itself stands in."""
+        line = at = 0
+        for one in self._written.places:
+            line, at = line + self._text.text.count("\n", at, one.start), one.start
+            if one.paint == paint:
+                yield Where(Site(one.paint, one.kind, one.named(within)), line + 1, one.said)
 
     def inventory(self) -> Inventory:
         counted = Inventory.count(self.sites(), self._remarks())
@@ -272,7 +286,10 @@ class Mail:
         """The mail for a picture: pictures beside it put in, code as chips, conditional parts as the look has them."""
         opened = list(self._opened(edits)) if look.key == OPENED.key else []
         pictures = self._pictures.taken_out() if look.key == BARE.key else self._pictures.put_in(changes)
-        seen = _apart([*edits, *opened, *self._led_away(), *pictures, *self._chips()])
+        samples = {
+            name: value for act in changes.acts if isinstance(act, Samples) for name, value in act.values.items()
+        }
+        seen = _apart([*edits, *opened, *self._led_away(), *pictures, *self._chips(samples)])
         content = self._text.meant(self._text.edited(seen)).encode()
         if look.key == INVERTED.key:
             content += _INVERSION
@@ -286,13 +303,16 @@ class Mail:
                 if to is not None and to.value.strip().lower() == "refresh":
                     yield one.start, one.end, ""
 
-    def _chips(self) -> Iterator[_Edit]:
-        """Code in texts becomes a chip with its name, all other code goes."""
+    def _chips(self, samples: Mapping[str, str]) -> Iterator[_Edit]:
+        """Code becomes its sample; where there is none, in texts a chip with its name, and all other code goes."""
         inside = iter(sorted((one.start, one.content or one.end) for one in self._pieces if isinstance(one, Tag)))
         at = next(inside, None)
         for code in self._codes:
             while at is not None and at[1] <= code.start:
                 at = next(inside, None)
+            if (sample := samples.get(code.words)) is not None:
+                yield code.start, code.end, escape(sample)
+                continue
             in_tag = at is not None and at[0] <= code.start
             shown = _CHIP.format(code.words) if code.words and not in_tag else ""
             leads = _LEADS.search(self._plain[max(code.start - 8, 0) : code.start])

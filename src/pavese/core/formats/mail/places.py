@@ -10,7 +10,7 @@ from typing import NamedTuple
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
-from pavese.core.formats.mail.tags import Attribute
+from pavese.core.formats.mail.tags import Attribute, Tag
 from pavese.core.formats.mail.tree import Element, find_buttons, matched
 from pavese.core.formats.notation import rewritten
 from pavese.core.recolor.site import Kind
@@ -88,6 +88,8 @@ _DRAWN = {"v:fill": Kind.GROUND, "v:stroke": Kind.STROKE, "v:shadow": Kind.SHADO
 _PRESSED = {Kind.GROUND: Kind.ACTION, Kind.TEXT: Kind.LABEL}
 #: What browsers paint where nothing is said (HTML, 15.3.1 and 15.3.4; CSS Color 4, 6.2: Canvas, CanvasText).
 RULE, CONTROL = Rgba(128, 128, 128), Rgba(239, 239, 239)
+#: What is told of a color that nothing names.
+NOTHING = "nothing: what programs show by themselves"
 #: What sites bear that show in the dark only.
 DARK_PART = "/dark"
 _DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
@@ -117,6 +119,8 @@ class MailPlace(NamedTuple):
     of: Element | None = None
     #: What an element of a section takes over from elsewhere: the places that may say it, the likeliest first.
     over: tuple[MailPlace, ...] = ()
+    #: What says it, in words.
+    said: str = ""
 
     def named(self, within: tuple[str, ...]) -> tuple[str, ...]:
         """Its selectors, and those of what its mail stands in."""
@@ -162,6 +166,7 @@ class _Said(NamedTuple):
     source: str
     of: Sequence[Element]
     selectors: tuple[str, ...]
+    words: str
     bare: bool = False
     #: Whether it holds in every look.
     always: bool = True
@@ -212,14 +217,15 @@ class Reader:
             if color is not None:
                 start = said.start + len(written) - len(written.lstrip())
                 code = written.strip()
-                yield MailPlace(color, kind, start, start + len(code), code, said.selectors, of=said.alone)
+                span = start, start + len(code)
+                yield MailPlace(color, kind, *span, code, said.selectors, of=said.alone, said=said.words)
                 return
         value = read_value(written)
         self.unread += value.unread
         for literal in value.literals:
             span = said.start + literal.start, said.start + literal.end
             written = self._text[slice(*span)]
-            place = MailPlace(literal.color, kind, *span, written, said.selectors, of=said.alone)
+            place = MailPlace(literal.color, kind, *span, written, said.selectors, of=said.alone, said=said.words)
             if said.alone is None and said.always and len(value.literals) == 1 and not _in_states(said.source):
                 self.rules.append(Rule(said.of, said.name, said.important, place))
             yield place
@@ -261,7 +267,7 @@ class Reader:
                 if attribute.start == attribute.end:
                     continue
                 if name == "style":
-                    yield from self._declared(attribute.start, attribute.end, element.name, [element])
+                    yield from self._declared(attribute.start, attribute.end, element.tag, [element])
                 elif name in _ATTRIBUTES and element.name in _ONLY_ON.get(name, (element.name,)):
                     yield self._attribute(element, name, attribute)
 
@@ -271,25 +277,30 @@ class Reader:
         of = element.parent if element.name.startswith("v:") and name == "color" and element.parent else element
         span = attribute.start, attribute.end
         old = ":" not in element.name
-        return _Said(name, kind, *span, f"{element.name} {name}", [of], element.selectors, old, alone=element)
+        words = f"{name} of {element.name}{_in_part(element.tag)}"
+        return _Said(name, kind, *span, f"{element.name} {name}", [of], element.selectors, words, old, alone=element)
 
     def _of_sheets(self) -> Iterator[_Said]:
         for element in self.elements:
             tag = element.tag
             if tag.name == "style" and tag.content is not None:
-                rules = list(self._declared(tag.end, tag.content, None, []))
+                rules = list(self._declared(tag.end, tag.content, tag, []))
                 meant = matched(self.elements, (one.source for one in rules))
                 for one in rules:
                     always = one.always and tag.condition is None
                     yield one._replace(of=meant[one.source], always=always)
 
-    def _declared(self, start: int, end: int, element: str | None, of: Sequence[Element]) -> Iterator[_Said]:
+    def _declared(self, start: int, end: int, tag: Tag, of: Sequence[Element]) -> Iterator[_Said]:
+        """What a style attribute says of an element, or a sheet of what it means."""
         text = self._text[start:end]
         for declaration in read_declarations(text):
             kind = _kind(declaration)
             if kind is None:
                 continue
-            source = f"{element} style" if element is not None else declaration.selector or ""
+            source = f"{tag.name} style" if of else declaration.selector or ""
+            where = f"style of {tag.name}" if of else f"the rule {' '.join(source.split())[:80]}"
+            under = "".join(f", {rule}" for rule in declaration.at_rules)
+            words = f"{declaration.name} in {where}{under}{_in_part(tag)}"
             selectors = of[0].selectors if of else ()
             span = start + declaration.start, start + declaration.end
             alone = of[0] if of else None
@@ -302,6 +313,7 @@ class Reader:
                 source,
                 of,
                 selectors,
+                words,
                 always=declaration.always,
                 alone=alone,
                 important=declaration.important,
@@ -368,6 +380,10 @@ def _in_states(selectors: str) -> bool:
     return all(_STATE.search(one) for one in selectors.split(","))
 
 
+def _in_part(tag: Tag) -> str:
+    return f", in the part [if {tag.condition}]" if tag.condition is not None else ""
+
+
 def _is_dark(declaration: Declaration) -> bool:
     return any(map(_DARK.search, declaration.at_rules)) or bool(_DARK_HOOKS.search(declaration.selector or ""))
 
@@ -375,9 +391,9 @@ def _is_dark(declaration: Declaration) -> bool:
 def _meant(paint: Rgba, kind: Kind, implied: Implied, start: int) -> MailPlace:
     element = implied.element
     if element is None:
-        return MailPlace(paint, kind, start, start, "", (), implied)
+        return MailPlace(paint, kind, start, start, "", (), implied, said=NOTHING)
     at = element.tag.insert
-    return MailPlace(paint, kind, at, at, "", element.selectors, implied, of=element)
+    return MailPlace(paint, kind, at, at, "", element.selectors, implied, of=element, said=NOTHING)
 
 
 def said_on(places: Sequence[tuple[MailPlace, Rgb]]) -> Iterator[tuple[int, str]]:

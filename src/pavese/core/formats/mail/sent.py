@@ -7,8 +7,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
+from pavese.core.color.srgb import Rgba
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.document import ALONE, PLAIN, Beside, Document, Look, Page, PageKind, Preview
+from pavese.core.formats.document import ALONE, PLAIN, Beside, Document, Look, Page, PageKind, Preview, Where
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.document import Mail, read_mail
 from pavese.core.formats.mail.mime import Part, is_signed, parts_of, subject_of
@@ -73,6 +74,14 @@ class Sent:
     def marked_sites(self) -> Iterator[Site]:
         # The first part is what is seen; the others are not met.
         return self._html[0].mail.marked_sites(self._html[0].within)
+
+    @property
+    def codes(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(said for one in self._html for said in one.mail.codes))
+
+    def where(self, paint: Rgba) -> Iterator[Where]:
+        # Lines are counted in the part, decoded, as its source is shown.
+        return (found for one in self._html for found in one.mail.where(paint, one.within))
 
     def inventory(self) -> Inventory:
         of_parts = [one.mail.inventory() for one in self._html]
