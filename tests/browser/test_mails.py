@@ -6,7 +6,7 @@ import re
 import zipfile
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from pavese.demo.mail import LOGO, mail_files, mail_logo
 from tests.browser.test_walk import stage, start_kit, write
@@ -67,6 +67,67 @@ def test_from_dropped_mails_to_a_package_in_one_ground_and_one_ink(page: Page, t
     page.get_by_test_id("files").set_input_files(write(tmp_path, {"words.html": b"no tag at all"}))
     expect(page.locator("main")).to_contain_text("there is no tag in it")
     expect(plans).to_be_hidden()
+
+
+def pick(page: Page, field: Locator, option: str) -> None:
+    """Chooses one of several from the keyboard."""
+    field.focus()
+    page.keyboard.press("Enter")
+    page.get_by_role("option", name=re.compile(option)).first.click()
+
+
+def test_parts_the_dark_and_pictures_of_mails_go_their_own_way(page: Page, tmp_path: Path) -> None:
+    start_kit(page, "Tarnmoor in parts")
+    stage(page, "Apply")
+    packed = tmp_path / "mails.zip"
+    with zipfile.ZipFile(packed, "w") as archive:
+        for name, data in {**mail_files(), LOGO: mail_logo()}.items():
+            archive.writestr(name, data)
+    page.get_by_test_id("files").set_input_files(str(packed))
+    plans = page.get_by_role("dialog", name="Other plans")
+    plans.get_by_role("listitem", name=re.compile("^one ground, one ink")).first.get_by_role("button").click()
+    expect(plans).to_be_hidden()
+    plan = page.get_by_role("region", name="Plan")
+    expect(plan.get_by_label("Ground and ink of all")).to_have_count(1)
+    plan.locator("summary").click()
+    status = page.get_by_role("contentinfo")
+    pick(page, plan.get_by_label("Footers", exact=True), " on ")
+    expect(status).to_contain_text("Footers in")
+    pick(page, plan.get_by_label("In the dark", exact=True), " on ")
+    expect(status).to_contain_text("In the dark in")
+    expect(plan.locator("summary")).to_have_text(re.compile("Footers: .+; In the dark: .+"))
+    # A picture in a box of its own is shown with what can be made of it.
+    plan.get_by_text("stands in a box").click()
+    boxes = plan.get_by_label("Pictures with a ground of their own")
+    expect(boxes.get_by_alt_text("logo.png")).to_be_visible()
+    boxes.get_by_role("button", name="clear its ground").click()
+    expect(boxes).to_contain_text("is clear")
+    expect(plan).to_contain_text("1 picture has a ground of its own")
+    # One mail keeps its footer as it came; a code shows a value.
+    page.get_by_role("button", name="departures.html: look closer").click()
+    look = page.get_by_role("dialog", name="departures.html")
+    look.get_by_role("button", name=re.compile("^Footer")).click()
+    pick(page, look.get_by_label("Ground and ink of this part"), "kept as it came")
+    expect(status).to_contain_text("Footers of departures.html kept as it came")
+    look.get_by_label("Paints of the file").get_by_text("#22303a").click()
+    expect(look.get_by_label("Where it stands in the source")).to_contain_text("of td")
+    look.get_by_role("button", name="Close").click()
+    page.get_by_role("button", name="ticket.html: look closer").click()
+    look = page.get_by_role("dialog", name="ticket.html")
+    look.get_by_text("Sample values").click()
+    look.get_by_label("Sample for name").fill("Ines")
+    look.get_by_label("Sample for name").press("Tab")
+    expect(status).to_contain_text("Sample values for 1 code")
+    look.get_by_role("button", name="Close").click()
+    stage(page, "Hand over")
+    with page.expect_download() as started:
+        page.get_by_role("link", name="Download the package").click()
+    with zipfile.ZipFile(started.value.path()) as handed:
+        departures, reply, logo = (handed.read(name) for name in ("departures.html", "reply.html", LOGO))
+        assert b"Ines" not in handed.read("ticket.html")
+    assert b"#22303A" in departures.upper()
+    assert b"prefers-color-scheme: dark" in reply
+    assert logo != mail_logo()
 
 
 def test_a_page_among_drawings_is_told_and_left_out(page: Page, tmp_path: Path) -> None:

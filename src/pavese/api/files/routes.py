@@ -8,6 +8,7 @@ from __future__ import annotations
 import hashlib
 import uuid
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
 
@@ -114,7 +115,10 @@ def _picture(
         current = fingerprint(asset, changes)
         if wanted.spot:
             paints = inventory_of(asset).paints
-            changes = Changes(Recoloring(spotlight(paints, changes.recoloring, parse_key(wanted.spot))))
+            standing_out = Recoloring(spotlight(paints, changes.recoloring, parse_key(wanted.spot)))
+            # Nothing else has a color, but what belongs to the file stays as it is shown.
+            acts = tuple(act for act in changes.acts if not act.offered and not act.darkens)
+            changes = replace(changes, recoloring=standing_out, acts=acts)
         key = picture_key(fingerprint(asset, changes), wanted.size, wanted.page, wanted.look)
         png, reason = (None, why) if key == wanted.named else there(db, at_hand, key)
         file = None if png else Wanted(sets.came(db, asset), changes)

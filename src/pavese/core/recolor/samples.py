@@ -26,4 +26,4 @@ class Samples(Act):
 
     @property
     def told(self) -> str:
-        return f"for {len(self.values)} codes"
+        return f"for {len(self.values)} code{'s' * (len(self.values) > 1)}"
