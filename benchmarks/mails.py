@@ -22,13 +22,15 @@ from pavese.core.color.srgb import Rgb, parse_key
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
 from pavese.core.formats.document import Document
+from pavese.core.formats.mail.places import DARK_PART
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.inventory import SetPaints, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.quiet import fitting, light_and_dark, quiet
+from pavese.core.recolor.quiet import Pressed, fitting, light_and_dark, quiet
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.target import KEEP
 from pavese.core.recolor.texts import TextRun
@@ -85,7 +87,8 @@ def mails() -> None:
 
 
 def _texts(document: Document) -> tuple[TextRun, ...]:
-    return tuple(dict.fromkeys(run for look in document.looks for run in texts_marked(document, look)))
+    looks = [look for look in document.looks if look.reads]
+    return tuple(dict.fromkeys(run for look in looks for run in texts_marked(document, look)))
 
 
 def _quality(found: _Mails, kit: Kit) -> None:
@@ -96,6 +99,14 @@ def _quality(found: _Mails, kit: Kit) -> None:
     for side, pair in zip(("light", "dark"), light_and_dark(kit), strict=True):
         rules = quiet(kit, pair.ground, pair.ink, fitting(paints)).rules
         plans[f"one ground, {side}"] = assign(paints, kit, Plan().with_rules(rules, kit))
+    _, dark = light_and_dark(kit)
+    own = quiet(kit, dark.ground, dark.ink, fitting(paints))
+    plans["footers apart"] = plans["one ground, light"].with_part_rules("/footer", own.rules, kit)
+    plans["with a scheme for the dark"] = (
+        plans["one ground, light"]
+        .with_part_rules(DARK_PART, own.rules, kit)
+        .with_act(DarkScheme.key, quiet(kit, dark.ground, dark.ink, Pressed.ACTION).in_the_dark)
+    )
     for title, plan in plans.items():
         kept = {parse_key(key).rgb for key, choice in plan.choices.items() if choice.target == KEEP}
         fell, left = _counted(found, kit, lambda name, plan=plan: plan.changes(kit, name), kept)

@@ -40,12 +40,15 @@ MEGABYTES = 1_200
 _LOOK_SECONDS = 0.1
 #: How long the engine is kept when nobody asks, and what one page may take, in seconds.
 _IDLE, _PAGE_SECONDS = 60.0, 6.0
+#: How long after its start the helper gets ready for the first.
+_AT_LEISURE = 3.0
 #: Pages higher than this are shown as far as that.
 TALLEST = 6_000
 _MOST_NODES, _MOST_TEXTS = 20_000, 400
 _BLANK = "about:blank"
-#: Pages that are kept open, and how many mails one of them shows.
-_MOST_PAGES, _MOST_USED = 4, 200
+#: How often one page is used, how high it is, and how it shows what it is usually given.
+_MOST_USED, _HIGH, _USUAL = 400, 800, (900, False)
+_SCHEME = {False: "light", True: "dark"}
 
 #: The grounds behind an element from the nearest on (null: a picture): `groundsOf`.
 _GROUNDS = """
@@ -188,6 +191,16 @@ def show(asked: Asked) -> Shown:
     return shown
 
 
+def warm() -> None:
+    """Has the engine of this process started, without waiting for it: a page is about to come."""
+    if not _helper:
+        start()
+    try:
+        _helper[0].send(None)
+    except OSError:
+        _helper.clear()
+
+
 class Watch:
     """Ends the processes below this one when they hold more than so many megabytes together."""
 
@@ -241,8 +254,10 @@ class _Engine:
     def __init__(self) -> None:
         self._playwright: Any = None
         self._browser: Any = None
-        #: How often each page was used, by width and scheme; the one used last stands last.
-        self._pages: dict[tuple[int, bool], tuple[int, Any]] = {}
+        #: The page that is kept open, how it shows what it is given, and how often it was used.
+        self._page: Any = None
+        self._shows: tuple[int, bool] = (0, False)
+        self._used = 0
 
     def show(self, asked: Asked) -> Shown:
         from playwright.sync_api import Error
@@ -259,7 +274,7 @@ class _Engine:
                 return Shown(problem=f"the browser engine cannot show it: {first_line(error)}")
 
     def _shown(self, asked: Asked) -> Shown:
-        page = self._page(asked.width, asked.dark)
+        page = self._opened(asked.width, asked.dark)
         page.set_content(asked.html.decode("utf-8-sig"), wait_until="load")
         texts = page.evaluate(_TEXTS, [_MOST_NODES, _MOST_TEXTS]) if asked.texts else ()
         pictures = page.evaluate(_PICTURES, asked.pictures) if asked.pictures else ()
@@ -273,21 +288,20 @@ class _Engine:
             png = page.screenshot(full_page=True, animations="disabled", clip=clip)
         if page.url != _BLANK:
             # It wanted to lead elsewhere; that is not there, and what is shown now is not what was asked.
-            self._leave(asked.width, asked.dark)
+            self._leave()
             raise ValueError("it leads to another page at once")
         return Shown(png, texts, pictures)
 
-    def _page(self, width: int, dark: bool) -> Any:
-        """A page of that width in that scheme; to open one takes longer than to show most mails. Without script, and
-        with nothing fetched, nothing stays of one mail for the next."""
-        used, page = self._pages.pop((width, dark), (0, None))
-        if page is None or used >= _MOST_USED or page.url != _BLANK:
-            if page is not None:
-                page.context.close()
+    def _opened(self, width: int, dark: bool) -> Any:
+        """A page of that width in that scheme. One is kept for all: to open another takes longer than to show most
+        mails. Without script, and with nothing fetched, nothing stays of one mail for the next."""
+        if self._page is not None and (self._used >= _MOST_USED or self._page.url != _BLANK):
+            self._leave()
+        if self._page is None:
             context = self._started().new_context(
                 java_script_enabled=False,
-                viewport={"width": width, "height": 800},
-                color_scheme="dark" if dark else "light",
+                viewport={"width": width, "height": _HIGH},
+                color_scheme=_SCHEME[dark],
                 service_workers="block",
                 accept_downloads=False,
                 reduced_motion="reduce",
@@ -295,14 +309,18 @@ class _Engine:
             )
             context.set_default_timeout(_PAGE_SECONDS * 1000)
             context.route("**/*", lambda route: route.abort())
-            used, page = 0, context.new_page()
-        self._pages[width, dark] = used + 1, page
-        while len(self._pages) > _MOST_PAGES:
-            self._leave(*next(iter(self._pages)))
-        return page
+            self._page, self._used = context.new_page(), 0
+        elif self._shows != (width, dark):
+            # What was shown last is not laid out anew for it.
+            self._page.set_content("")
+            self._page.set_viewport_size({"width": width, "height": _HIGH})
+            self._page.emulate_media(color_scheme=_SCHEME[dark])
+        self._shows = width, dark
+        self._used += 1
+        return self._page
 
-    def _leave(self, width: int, dark: bool) -> None:
-        _, page = self._pages.pop((width, dark))
+    def _leave(self) -> None:
+        page, self._page = self._page, None
         page.context.close()
 
     def _started(self) -> Any:
@@ -313,10 +331,15 @@ class _Engine:
             self._browser = self._playwright.chromium.launch(executable_path=CHROMIUM, args=list(ARGUMENTS))
         return self._browser
 
+    def warm(self) -> None:
+        """Starts it, if it is not there; what keeps it from that is told to whoever asks for a page."""
+        with suppress(Exception):
+            self._opened(*_USUAL)
+
     def close(self) -> None:
         """Lets the engine go."""
         browser, playwright, self._browser, self._playwright = self._browser, self._playwright, None, None
-        self._pages.clear()
+        self._page = None
         for one in (browser and browser.close, playwright and playwright.stop):
             if one:
                 with suppress(Exception):
@@ -324,7 +347,7 @@ class _Engine:
         end(psutil.Process().children(recursive=True))
 
 
-def _asking(channel: Connection, to: SimpleQueue[Asked]) -> None:
+def _asking(channel: Connection, to: SimpleQueue[Asked | None]) -> None:
     """Hands on what is asked; when whoever asks is gone, so is this process, whatever it does just then."""
     with suppress(EOFError, OSError):
         while True:
@@ -336,16 +359,24 @@ def _asking(channel: Connection, to: SimpleQueue[Asked]) -> None:
 def serve(channel: Connection) -> None:
     """Answers until nobody can ask any more."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
-    questions: SimpleQueue[Asked] = SimpleQueue()
+    questions: SimpleQueue[Asked | None] = SimpleQueue()
     Thread(target=_asking, args=(channel, questions), daemon=True).start()
     engine = _Engine()
+    with suppress(Empty):
+        # Once all has started and nobody asks yet, half of what the first mail would wait for is done.
+        questions.put(questions.get(timeout=_AT_LEISURE))
+    import playwright.sync_api  # noqa: F401
+
     while True:
         try:
             asked = questions.get(timeout=_IDLE)
         except Empty:
             engine.close()
             asked = questions.get()
-        channel.send(engine.show(asked))
+        if asked is None:
+            engine.warm()
+        else:
+            channel.send(engine.show(asked))
 
 
 if __name__ == "__main__":

@@ -6,8 +6,10 @@ import multiprocessing
 import os
 from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import TimeoutError as DrawTimeoutError
+from contextlib import suppress
 from datetime import date
 from pathlib import Path
+from threading import Timer
 from typing import Any, NamedTuple
 
 from pebble import ProcessExpired, ProcessPool
@@ -74,7 +76,7 @@ class DrawingPool:
 
     def __init__(self, workers: int, fonts_dir: Path, formats: Sequence[str] = ()) -> None:
         """`formats` are modules with further formats, see `core.formats.take_in`."""
-        self._fonts_dir = fonts_dir
+        self._fonts_dir, self._workers = fonts_dir, workers
         self._pool = ProcessPool(
             max_workers=workers,
             initializer=prepare,
@@ -113,6 +115,19 @@ class DrawingPool:
         """A GIF or animated WebP (`film.moving_picture`). Raises CannotDrawError as `png` does."""
         on = tuple(ground) if ground else None
         return bytes(self.done(moving_picture, animation, kind, min(side, LARGEST_SIDE), on, seconds=_FILM_SECONDS))
+
+    def for_each(self, work: Callable[[], None], after: float) -> None:
+        """Has something short done in the children after so many seconds, in each as a rule; nobody waits for it."""
+
+        def begin() -> None:
+            # When all is being stopped, nothing is to be got ready for.
+            with suppress(RuntimeError):
+                for _ in range(self._workers * 2):
+                    self._pool.schedule(work, timeout=_SECONDS)
+
+        timer = Timer(after, begin)
+        timer.daemon = True
+        timer.start()
 
     def begin(self, work: Callable[..., Any], *arguments: Any, seconds: float) -> Ticket:
         """Has a function of a module carried out in a child, for as long as that; `result` waits for it."""

@@ -15,7 +15,7 @@ from typing import NamedTuple, TypeVar, cast
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import format_of, read
+from pavese.core.formats import format_of, is_taken, read
 from pavese.core.formats.animation import animation
 from pavese.core.formats.document import (
     Document,
@@ -46,6 +46,7 @@ from pavese.core.recolor.samples import MOST
 from pavese.core.recolor.site import Site
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.core.recolor.texts import TextRun
+from pavese.render.browser import warm
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of
 from pavese.render.marked import pictures_marked, texts_marked
 from pavese.render.pool import DrawingPool, Ticket
@@ -59,6 +60,8 @@ _PROOF_WIDE = 700
 _GROUP, _AT_ONCE = 16, 4
 #: Files larger than this are not remembered.
 _SMALL = 100_000
+#: Seconds that whoever reads files that have come has the machine for itself, before they are drawn.
+_READ_FIRST = 1.2
 #: Longer side of a drawn logo before it is put into a picture.
 _LOGO_SIDE = 1200
 #: Places of a paint that are told.
@@ -83,6 +86,12 @@ class Views(NamedTuple):
     pages: list[PagePaints]
     looks: tuple[Look, ...]
     codes: tuple[str, ...]
+
+
+def expect(pool: DrawingPool, names: Iterable[str]) -> None:
+    """Gets ready for files of these names, which are about to be looked at."""
+    if any(is_taken(name) and Can.LAID_OUT in format_of(name).can for name in names):
+        pool.for_each(warm, after=_READ_FIRST)
 
 
 def picture(pool: DrawingPool, wanted: Wanted, side: int, page: int | None = None, look: str = "") -> bytes:

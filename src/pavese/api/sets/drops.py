@@ -12,12 +12,13 @@ from fastapi.responses import Response
 from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
-from pavese.api.context import Begin, Db, Readings, Working
+from pavese.api.context import Begin, Db, Drawing, Readings, Working
 from pavese.api.problems import problem
 from pavese.api.schemas import Refusal
 from pavese.api.sets.schemas import DropResult, DropView, NewDrop
 from pavese.api.sets.views import open_set, set_view
 from pavese.core import limits
+from pavese.render import rendering
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState
 from pavese.store.errors import StoreError
@@ -50,8 +51,9 @@ def get_drop(drop_id: uuid.UUID, db: Db) -> DropView:
 
 
 @router.post("/drops/{drop_id}/files")
-def send_files(drop_id: uuid.UUID, files: Annotated[list[UploadFile], File()], db: Db) -> DropView:
+def send_files(drop_id: uuid.UUID, files: Annotated[list[UploadFile], File()], db: Db, drawing: Drawing) -> DropView:
     """Receives files of a drop; what came before under the same name and size is not taken twice."""
+    rendering.expect(drawing, map(_name, files))
     row = drops.get(db, drop_id)
     drops.receive(db, row, [(_name(upload), upload.file.read()) for upload in files])
     return drop_view(db, row)
@@ -107,9 +109,14 @@ def cancel_drop(drop_id: uuid.UUID, db: Db) -> DropView:
 
 @router.post("/sets/{set_id}/files")
 def drop_files(
-    set_id: uuid.UUID, files: Annotated[list[UploadFile], File()], working: Working, readings: Readings
+    set_id: uuid.UUID,
+    files: Annotated[list[UploadFile], File()],
+    working: Working,
+    readings: Readings,
+    drawing: Drawing,
 ) -> DropResult:
     """A small drop in one request: received, read and planned when it answers."""
+    rendering.expect(drawing, map(_name, files))
     return dropped(set_id, [(_name(upload), upload.file.read()) for upload in files], working, readings)
 
 
