@@ -22,8 +22,9 @@ import structlog
 import uvicorn
 
 from pavese.core.errors import InvalidPlanError, PaveseError
-from pavese.core.formats import words
-from pavese.core.formats.intake import Intake, ReadFile, take
+from pavese.core.formats import read, words
+from pavese.core.formats.document import path_beside
+from pavese.core.formats.intake import Intake, ReadFile, TakenFile, take
 from pavese.core.gather.kit_file import kit_from_file
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.kit.kit import Kit
@@ -299,6 +300,8 @@ class _Server(uvicorn.Server):
 
 
 def _recolor(parsed: argparse.Namespace) -> int:
+    from pavese.render.rendering import pictures_after
+
     found = kit_from_file(parsed.kit.name, parsed.kit.read_bytes())
     kit = found.kit
     for note in found.notes:
@@ -308,16 +311,31 @@ def _recolor(parsed: argparse.Namespace) -> int:
     plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, kit)
     parsed.out.mkdir(parents=True, exist_ok=True)
     handed = [file for file in intake.taken if file.name not in plan.left_out]
+    folders = {path.name: path.parent for path in parsed.files}
     for file in handed:
-        target = parsed.out / file.name
-        target.parent.mkdir(parents=True, exist_ok=True)
-        target.write_bytes(file.document.write(plan.changes(kit, file.name)))
+        beside = dict(_lying_beside(folders.get(file.name), file))
+        document = read(file.name, file.data, {reference: data for reference, (_, data) in beside.items()})
+        changes = plan.changes(kit, file.name)
+        changed = pictures_after(document, file.name, changes)
+        made = {path: changed.get(reference, data) for reference, (path, data) in beside.items()}
+        for name, data in {**made, file.name: document.write(changes)}.items():
+            target = parsed.out / name
+            target.parent.mkdir(parents=True, exist_ok=True)
+            target.write_bytes(data)
     if not parsed.plan:
         (parsed.out / "plan.json").write_text(plan_file(plan, kit))
     for error in intake.refused:
         print(f"pavese: {error}", file=sys.stderr)
     print(f"{len(handed)} files recolored into {parsed.out}")
     return 1 if intake.refused else 0
+
+
+def _lying_beside(folder: Path | None, file: TakenFile) -> Iterator[tuple[str, tuple[str, bytes]]]:
+    """The files in a folder, or below it, that another in it shows: by how it names them, path and bytes."""
+    for reference in file.document.refers if folder is not None else ():
+        path = path_beside("", reference)
+        if folder is not None and path is not None and (folder / path).is_file():
+            yield reference, (path, (folder / path).read_bytes())
 
 
 def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
@@ -333,13 +351,13 @@ def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
     )
     pool = DrawingPool(settings().drawing_workers, settings().fonts_dir, settings().more_formats)
     try:
-        read = read_files(pool, [(file.name, file.data) for file in intake.taken])
+        seen = read_files(pool, [(file.name, file.data) for file in intake.taken])
     finally:
         pool.close()
-    seen = [file.measured if isinstance(file, ReadFile) else Measured() for file in read]
+    measured = [file.measured if isinstance(file, ReadFile) else Measured() for file in seen]
     plan = _with_acts(_with_rules(Plan(recipe=recipe), parsed.rule, kit), parsed.act, kit)
     taken = intake.taken
-    return assign(summarize((file.inventory for file in taken), seen, (file.name for file in taken)), kit, plan)
+    return assign(summarize((file.inventory for file in taken), measured, (file.name for file in taken)), kit, plan)
 
 
 def _with_rules(plan: Plan, rules: list[str], kit: Kit) -> Plan:

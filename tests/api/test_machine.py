@@ -16,12 +16,18 @@ import pytest
 from sqlalchemy import select, text
 
 from pavese.cli import main
+from pavese.core.formats.mail.document import read_mail
 from pavese.core.formats.svg import read_svg
-from pavese.core.handoff.plan_file import read_plan_file
+from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.handoff.tokens import kit_tokens
+from pavese.core.kit.token import parse_token
+from pavese.core.recolor.dark import DarkScheme
+from pavese.core.recolor.pictures import CLEAR, PictureGrounds
+from pavese.core.recolor.quiet import Pressed, quiet
 from pavese.core.recolor.site import Kind
 from pavese.demo.icons import icon_files
 from pavese.demo.load import demo_kit, load
+from pavese.demo.mail import LOGO, mail_files, mail_logo
 from pavese.demo.site import demo_site
 from pavese.settings import settings
 from pavese.store import kits, people, pictures, sources
@@ -152,6 +158,28 @@ def test_the_shell_recolors_like_the_interface(tmp_path: Path, capsys: pytest.Ca
     (tmp_path / "half.json").write_text('{"sea": ')
     assert main(["recolor", files[0], "--kit", str(tmp_path / "half.json"), "-o", str(tmp_path / "x")]) == 1
     assert "half.json is no JSON" in capsys.readouterr().err
+
+
+def test_the_shell_does_mails_with_their_pictures(tmp_path: Path) -> None:
+    kit = demo_kit()
+    (tmp_path / "kit.tokens.json").write_text(kit_tokens(kit))
+    (tmp_path / "images").mkdir()
+    (tmp_path / LOGO).write_bytes(mail_logo())
+    mail = tmp_path / "departures.html"
+    mail.write_bytes(mail_files()["departures.html"])
+    base = ["recolor", "--kit", str(tmp_path / "kit.tokens.json"), str(mail)]
+    assert main([*base, "--rule", "ground=fog.base", "-o", str(tmp_path / "plain")]) == 0
+    assert (tmp_path / "plain" / LOGO).read_bytes() == mail_logo()
+    dark = quiet(kit, parse_token("hull.base"), parse_token("fog.base"), Pressed.INK)
+    plan = read_plan_file((tmp_path / "plain" / "plan.json").read_text())
+    plan = plan.with_part_rules("/footer", dark.rules, kit).with_act(DarkScheme.key, dark.in_the_dark)
+    plan = plan.with_act(PictureGrounds.key, PictureGrounds(grounds={LOGO: CLEAR}), ["departures.html"])
+    (tmp_path / "plan.json").write_text(plan_file(plan, kit))
+    assert main([*base, "--plan", str(tmp_path / "plan.json"), "-o", str(tmp_path / "own")]) == 0
+    written = (tmp_path / "own" / "departures.html").read_bytes()
+    assert written == read_mail("departures.html", mail.read_bytes()).write(plan.changes(kit, "departures.html"))
+    assert b"prefers-color-scheme: dark" in written
+    assert (tmp_path / "own" / LOGO).read_bytes() not in (mail_logo(), b"")
 
 
 def test_exceptions_that_planning_makes_are_written_from_the_shell(tmp_path: Path) -> None:
