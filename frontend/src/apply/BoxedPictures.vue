@@ -77,12 +77,12 @@ function take({ reference, way }: Boxed, wanted: Way): void {
               ><button type="button" class="link" @click="emit('see', file)">{{ file }}</button></template
             ><template v-if="one.of_files > one.files.length"> and {{ one.of_files - one.files.length }} more</template>
           </p>
-          <p class="ways">
+          <p class="remedies">
             <button
               v-for="way in one.ways"
               :key="way"
               type="button"
-              class="way"
+              class="remedy"
               :aria-pressed="one.way === way"
               @click="take(one, way)"
             >
@@ -132,25 +132,5 @@ li + li {
 .what {
   font-size: 13px;
   overflow-wrap: anywhere;
-}
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 6px;
-  margin-top: 4px;
-}
-.way {
-  padding: 2px 7px;
-  border: 1px solid var(--rule);
-  background: var(--sheet);
-  color: inherit;
-  font-size: 12px;
-}
-.way:hover {
-  border-color: currentColor;
-}
-.way[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--ground);
 }
 </style>

@@ -88,9 +88,6 @@ const told = computed(() => {
   grid-template-columns: minmax(0, 1fr);
   gap: 6px;
 }
-.parts summary {
-  cursor: pointer;
-}
 .parts label {
   display: grid;
   grid-template-columns: 88px minmax(0, 1fr);

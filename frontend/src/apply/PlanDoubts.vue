@@ -97,23 +97,4 @@ li:hover {
 .pair {
   display: inline-flex;
 }
-.remedies {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 6px;
-  margin-top: 4px;
-}
-.remedy {
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
-  padding: 2px 7px;
-  border: 1px solid var(--rule);
-  background: var(--sheet);
-  color: inherit;
-  font-size: 12px;
-}
-.remedy:hover {
-  border-color: currentColor;
-}
 </style>

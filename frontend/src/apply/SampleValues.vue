@@ -25,9 +25,6 @@ function put(code: string, value: string): void {
 </template>
 
 <style scoped>
-summary {
-  cursor: pointer;
-}
 label {
   display: grid;
   grid-template-columns: 160px minmax(0, 1fr);

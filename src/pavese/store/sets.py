@@ -350,6 +350,8 @@ def lay_beside(session: Session, row: AssetRow, reference: str, path: str, data:
     """Gives a file something that belongs to it, under the name by which it is meant."""
     digest = digest_of(data)
     contents.keep(session, {digest: data})
+    # Others may be giving it something just now.
+    session.refresh(row, with_for_update=True)
     row.beside = {**row.beside, reference: [path, digest]}
     row.remarks = _still_so(row.remarks, row.beside)
     session.flush()

@@ -31,7 +31,7 @@ from pavese.core.kit.logo_on_grounds import logo_ratio
 from pavese.core.recolor.pictures import CLEAR, PICTURE, PictureGrounds
 from pavese.core.recolor.plan import Plan
 from pavese.render import rendering
-from pavese.render.pool import DrawingPool
+from pavese.render.pool import CannotDrawError, DrawingPool
 from pavese.render.rendering import Boxed, Wanted
 from pavese.render.web import fetched_pictures, host_of, path_of
 from pavese.store import contents, sets
@@ -235,8 +235,7 @@ def _boxed(db: Db, opened: OpenSet, drawing: DrawingPool, assets: Sequence[Asset
     with _LOCK:
         known = {key: _KNOWN[key] for key in pictured if key in _KNOWN}
     new = [key for key in pictured if key not in known]
-    came = (found for _, found in sets.files(db, [pictured[key] for key in new]))
-    known.update(zip(new, rendering.boxed(drawing, came), strict=True))
+    known.update(zip(new, _looked_at(db, drawing, [pictured[key] for key in new]), strict=True))
     with _LOCK:
         _KNOWN.update(known)
     for key, asset in pictured.items():
@@ -249,6 +248,16 @@ def _boxed(db: Db, opened: OpenSet, drawing: DrawingPool, assets: Sequence[Asset
             color = to.at(site.paint, site.kind, site.selectors) or site.paint.rgb
             token = to.token_at(site.paint, site.kind, site.selectors)
             yield _InFile(asset, one, color, token or color.hex)
+
+
+def _looked_at(db: Db, drawing: DrawingPool, assets: Sequence[AssetRow]) -> list[tuple[Boxed, ...]]:
+    """What is found in files; one that takes too much has nothing, and leaves the others be."""
+    try:
+        return list(rendering.boxed(drawing, (came for _, came in sets.files(db, assets))))
+    except CannotDrawError:
+        if len(assets) == 1:
+            return [()]
+        return [found for asset in assets for found in _looked_at(db, drawing, [asset])]
 
 
 def _view(opened: OpenSet, group: Sequence[_InFile]) -> BoxedView:

@@ -42,6 +42,8 @@ _TWO_HUES, _ONE_HUE = (20.0, 40.0), (12.0, 24.0)
 _CROWD, _NEAREST = 120, 40
 #: What a pair counts that meets in one of very many files, beside one that always meets.
 _RARE = 0.25
+#: What a text that missed a level as it came counts for where it misses it still, beside one that loses it.
+_MISSED = 0.5
 #: Steps of lightness by a factor in luminance plus 0.05, see `ramp.step_position`.
 _STEPS = 10 / np.log(16.4)
 
@@ -180,6 +182,9 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
     )
     for term, needed in ((Term.BELOW_LARGE, LARGE), (Term.BELOW_TEXT, TEXT), (Term.BELOW_ENHANCED, ENHANCED)):
         found[:, term] += np.where(level >= needed, _UNREAD * (0.2 if needed == ENHANCED else 1.0), 0.0)
+        if needed != ENHANCED:
+            # What misses a level is brought to it rather than away from it.
+            found[:, term] += np.where((level > 1) & (level < needed), _UNREAD * _MISSED, 0.0)
     both_hued, both_quiet = one * other, (1 - one) * (1 - other)
     of_two = np.clip((turn - _TWO_HUES[0]) / (_TWO_HUES[1] - _TWO_HUES[0]), 0, 1)
     of_one = np.clip((_ONE_HUE[1] - turn) / (_ONE_HUE[1] - _ONE_HUE[0]), 0, 1)
