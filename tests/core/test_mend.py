@@ -96,5 +96,5 @@ def test_what_is_beside_files_is_handed_over_once_and_told_of() -> None:
     assert found["images/logo.png"] == b"1"
     assert found["images/other.png"] == b"0"
     assert "kit.css" not in found
-    assert found["pictures.txt"] == b"images/logo.png is as a.html has it; b.html has it on another ground.\n"
+    assert found["pictures.txt"] == b"images/logo.png is as a.html has it; b.html has it in another way.\n"
     assert dict(Beside().files(came, set())) == dict(came)

@@ -10,7 +10,7 @@ import traceback
 from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 from typing import Any, TypeVar, cast
 
@@ -20,7 +20,7 @@ from pavese.core.formats import format_of, is_taken
 from pavese.core.formats.archive import Archive
 from pavese.core.formats.document import Document, Lettered, Marked, Pictured, is_remote, name_beside, path_beside
 from pavese.core.formats.format import Can
-from pavese.core.formats.intake import UNFORESEEN, ReadFile, TakenFile, read_one
+from pavese.core.formats.intake import UNFORESEEN, Came, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.gather.kit_file import Imported, kit_from_file
 from pavese.core.kit.codes import FoundCode
@@ -78,6 +78,19 @@ def begin_reading(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> Call
         return _logged(found)
 
     return ended
+
+
+def read_again(pool: DrawingPool, files: Sequence[Came]) -> list[Read]:
+    """What is read of files with those that belong to them, in their order."""
+    groups = list(_groups(files, size=lambda one: _weight(one.name, len(one.data))))
+    tickets = [pool.begin(_read_came, group, seconds=SECONDS) for group in groups]
+    found: list[Read] = []
+    for group, ticket in zip(groups, tickets, strict=True):
+        try:
+            found += pool.result(ticket)
+        except ChildFailedError:
+            found += [_alone(pool, one.name, _read_came, [one]) for one in group]
+    return _logged(found)
 
 
 def codes_in(pool: DrawingPool, name: str, data: bytes) -> tuple[FoundCode, ...]:
@@ -187,6 +200,15 @@ def read_group(files: Sequence[tuple[str, bytes]], measuring: bool = True) -> li
     return [_read(name, data, measuring) for name, data in files]
 
 
+def _read_came(files: Sequence[Came], measuring: bool = True) -> list[Read]:
+    """Runs in a child."""
+
+    def beside(one: Came, _: Sequence[str]) -> _Besides:
+        return ((reference, (reference, data)) for reference, data in one.beside)
+
+    return [_read(one.name, one.data, measuring, partial(beside, one)) for one in files]
+
+
 def _weights(name: str, path: str) -> tuple[int, ...] | Refused:
     """Runs in a child: what each file of an archive counts for."""
     try:
@@ -206,20 +228,18 @@ def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool 
         except RefusedFileError as error:
             found.append(Refused(error.name, error.reason))
             continue
-        read = _read(member, data, measuring)
-        if isinstance(read, ReadFile):
-            beside = dict(_beside(_archive(name, path), member, (*read.refers, *read.remote)))
-            read = replace(read, data=data, beside=beside)
-        found.append(read)
+        found.append(_read(member, data, measuring, partial(_beside, _archive(name, path), member)))
     return found
 
 
-def _beside(archive: Archive, name: str, refers: Sequence[str]) -> Iterator[tuple[str, tuple[str, bytes]]]:
-    """The files of an archive that another file in it names, as far as they are not too many or too large; what it says
-    lies on the web may be there by its name."""
+def _beside(archive: Archive, name: str, refers: Sequence[str]) -> _Besides:
+    """The files of an archive that another file in it names, as far as they are not too many or too large; what lies on
+    the web, or not where it is said to, may be there by its name."""
     room = limits.BESIDE_BYTES
     for reference in refers:
-        path = archive.called(name_beside(reference)) if is_remote(reference) else path_beside(name, reference)
+        path = None if is_remote(reference) else path_beside(name, reference)
+        if path not in archive.numbers:
+            path = archive.called(name_beside(reference))
         number = archive.numbers.get(path) if path else None
         if path and number is not None and archive.sizes[number] <= room:
             room -= archive.sizes[number]
@@ -233,14 +253,26 @@ def _archive(name: str, path: str) -> Archive:
     return Archive(name, Path(path).open("rb"))
 
 
-def _read(name: str, data: bytes, measuring: bool) -> Read:
+#: What belongs to a file, by how it names it: path and bytes.
+_Besides = Iterator[tuple[str, tuple[str, bytes]]]
+
+
+def _read(
+    name: str, data: bytes, measuring: bool, beside_of: Callable[[Sequence[str]], _Besides] | None = None
+) -> Read:
+    """`beside_of` finds what belongs to a file; then it comes with its bytes, and those."""
     try:
         file = read_one(name, data)
-        found = _measured(file) if measuring else Measured()
         pictured = Can.PICTURES in format_of(file.name).can
         remote = cast(Pictured, file.document).remote[:_MOST_BESIDE] if pictured else ()
         refers = file.document.refers[:_MOST_BESIDE]
-        return ReadFile(file.name, file.digest, file.inventory, found, refers=refers, remote=remote)
+        beside = dict(beside_of((*refers, *remote))) if beside_of is not None else {}
+        if any(name_beside(path).lower().endswith(".css") for path, _ in beside.values()):
+            # What colors it has stands beside it, too.
+            file = read_one(name, data, {reference: content for reference, (_, content) in beside.items()})
+        found = _measured(file) if measuring else Measured()
+        came = data if beside_of is not None else b""
+        return ReadFile(file.name, file.digest, file.inventory, found, came, refers, remote, beside)
     except RefusedFileError as error:
         return Refused(error.name, error.reason)
     except MemoryError:

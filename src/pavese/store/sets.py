@@ -320,23 +320,48 @@ def _still_so(remarks: Iterable[str], come: Mapping[str, object]) -> list[str]:
     return [remark for remark in remarks if remark not in here or here[remark] in missing]
 
 
-def join_beside(session: Session, drop: DropRow) -> None:
+def join_beside(session: Session, drop: DropRow) -> list[AssetRow]:
     """Gives the files of a set what they refer to, from what came in the same drop; that is refused as no file of its
-    own, and no longer needs to be said."""
+    own, and no longer needs to be said. Gives those that a style sheet has come to, and that are to be read anew."""
     rows = session.scalars(
         select(AssetRow).where(AssetRow.set_id == drop.set_id, AssetRow.beside != text("'{}'::jsonb"))
     ).all()
     missing = [(row, reference) for row in rows for reference, came in row.beside.items() if not came]
     come = drops.came(session, drop) if missing else {}
     by_name = {posixpath.basename(path): path for path in come}
+    styled: dict[uuid.UUID, AssetRow] = {}
     for row, reference in missing:
         # What lies on the web may have come by its name.
         path = by_name.get(name_beside(reference)) if is_remote(reference) else path_beside(row.name, reference)
         if path in come:
             row.beside = {**row.beside, reference: [path, come[path]]}
+            if path.lower().endswith(".css"):
+                styled[row.id] = row
     for row in rows:
         row.remarks = _still_so(row.remarks, row.beside)
     drops.not_refused(session, drop, {came[0] for row in rows for came in row.beside.values() if came})
+    session.flush()
+    return list(styled.values())
+
+
+def read_anew(session: Session, row: AssetRow, file: ReadFile) -> None:
+    """What was read of a file once more, with what has come to it, in its place."""
+    made = AssetRow(
+        id=uuid.uuid4(),
+        set_id=row.set_id,
+        position=row.position,
+        name=row.name,
+        digest=row.digest,
+        paints={paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
+        remarks=_still_so(file.inventory.remarks, row.beside),
+        measured=to_json(file.inventory, file.measured),
+        rights=dict(row.rights),
+        beside=dict(row.beside),
+    )
+    session.delete(row)
+    session.flush()
+    know(made.id, file.inventory, file.measured)
+    session.add(made)
     session.flush()
 
 

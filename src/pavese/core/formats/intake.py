@@ -13,7 +13,7 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import fitting_name, is_taken, read
 from pavese.core.formats.archive import Archive, is_archive
-from pavese.core.formats.document import Document
+from pavese.core.formats.document import ALONE, Beside, Document
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
 
@@ -91,14 +91,15 @@ def take(files: Iterable[tuple[str, bytes]], unforeseen: Unforeseen = raised) ->
     return Intake(tuple(taken), tuple(refused))
 
 
-def read_one(name: str, data: bytes) -> TakenFile:
-    """Reads one file that is no archive; one that is not what its name says gets an ending that fits.
+def read_one(name: str, data: bytes, beside: Beside = ALONE) -> TakenFile:
+    """Reads one file that is no archive, with those that belong to it; one that is not what its name says gets an
+    ending that fits.
 
     Raises RefusedFileError.
     """
     fitting = fitting_name(name, data)
     try:
-        document = read(fitting, data)
+        document = read(fitting, data, beside)
     except RefusedFileError as error:
         raise RefusedFileError(name, error.reason) from error
     inventory = document.inventory()

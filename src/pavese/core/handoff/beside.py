@@ -11,7 +11,7 @@ TOLD = "pictures.txt"
 
 
 class Beside:
-    """Gathers, file by file, what becomes of the pictures beside them."""
+    """Gathers, file by file, what becomes of the pictures and sheets beside them."""
 
     def __init__(self) -> None:
         self._made: dict[str, tuple[str, bytes]] = {}
@@ -26,7 +26,7 @@ class Beside:
                 continue
             first, made = self._made.setdefault(path, (file, data))
             if made != data:
-                self._twice.append(f"{path} is as {first} has it; {file} has it on another ground.")
+                self._twice.append(f"{path} is as {first} has it; {file} has it in another way.")
             if is_remote(reference):
                 self._upload[reference] = path
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections import defaultdict
+from collections import defaultdict, deque
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
@@ -30,7 +30,8 @@ from pavese.core.formats.document import (
 )
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
-from pavese.core.formats.mail.pictures import MailPictures
+from pavese.core.formats.mail.linked import Sheets, references, with_sheets
+from pavese.core.formats.mail.pictures import MailPictures, is_elsewhere
 from pavese.core.formats.mail.places import MailPlace, said_on
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
 from pavese.core.formats.mail.text import MailText
@@ -100,11 +101,12 @@ def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | Non
     pieces = list(scan(plain))
     if not any(isinstance(one, Tag) for one in pieces):
         raise RefusedFileError(name, "there is no tag in it: it is no mail and no page.")
-    sheets = [one for one in pieces if isinstance(one, Tag) and one.name == "style"]
+    whole = with_sheets(plain, pieces, beside)
+    sheets = [one for one in whole.pieces if isinstance(one, Tag) and one.name == "style"]
     if sum((one.content or one.end) - one.end for one in sheets) > limits.STYLE_BYTES:
         raise RefusedFileError(name, f"its style is longer than {limits.STYLE_BYTES / limits.MEGABYTE:g} MB.")
     try:
-        return Mail(text, codes, plain, pieces, beside)
+        return Mail(text, codes, plain, pieces, whole, beside)
     except UnreadableCssError as error:
         raise RefusedFileError(name, str(error)) from error
 
@@ -113,19 +115,26 @@ class Mail:
     """See `pavese.core.formats.document.Marked`."""
 
     def __init__(
-        self, text: MailText, codes: Sequence[Code], plain: str, pieces: Sequence[Piece], beside: Beside
+        self,
+        text: MailText,
+        codes: Sequence[Code],
+        plain: str,
+        pieces: Sequence[Piece],
+        sheets: Sheets,
+        beside: Beside,
     ) -> None:
-        """Raises UnreadableCssError."""
+        """`sheets` is the same text and tags with what is linked behind them. Raises UnreadableCssError."""
+        self._sheets = sheets
         self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
         self._pictures = MailPictures(plain, pieces, self._meaning, beside)
-        self._written = written_colors(plain, pieces, [one.start for one in codes])
+        self._written = written_colors(sheets.text, sheets.pieces, [one.start for one in codes])
         pages = (Page(one.title, PageKind.SECTION, one.selector) for one in self._written.sections)
         self.pages: tuple[Page, ...] = tuple(pages) or (WHOLE,)
         self.looks: tuple[Look, ...] = (
             DESKTOP,
             PHONE,
             # What says nothing of the dark stays as it is there, until it is given a scheme.
-            DARK if _DARK.search(plain) else replace(DARK, reads=False),
+            DARK if _DARK.search(sheets.text) else replace(DARK, reads=False),
             INVERTED,
             *((replace(BARE, reads=self._pictures.as_grounds),) if self._pictures.named else ()),
             *((OPENED,) if any(isinstance(one, End) for one in pieces) else ()),
@@ -133,7 +142,8 @@ class Mail:
 
     @property
     def refers(self) -> tuple[str, ...]:
-        return self._pictures.refers
+        linked = (said for _, said in references(self._pieces) if not is_elsewhere(said))
+        return tuple(dict.fromkeys((*self._pictures.refers, *linked)))
 
     @property
     def remote(self) -> tuple[str, ...]:
@@ -142,8 +152,11 @@ class Mail:
     def pictures(self, wanted: Wanted = _NOTHING) -> Mapping[str, bytes]:
         return {**self._pictures.shown(), **self._pictures.changed(Changes.of(wanted))}
 
-    def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
-        return self._pictures.changed(Changes.of(wanted))
+    def beside(self, wanted: Wanted, within: tuple[str, ...] = ()) -> Mapping[str, bytes]:
+        """`within` are selectors of what the mail itself stands in."""
+        changes = Changes.of(wanted)
+        sheets = self._sheets.changed(list(self._edits(changes, within))) if self._sheets.linked else {}
+        return {**self._pictures.changed(changes), **sheets}
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -164,10 +177,15 @@ class Mail:
     def where(self, paint: Rgba, within: tuple[str, ...] = ()) -> Iterator[Where]:
         """`within` are selectors of what the mail itself stands in."""
         line = at = 0
+        sheets = deque(self._sheets.linked)
+        said = ""
         for one in self._written.places:
-            line, at = line + self._text.text.count("\n", at, one.start), one.start
+            while sheets and sheets[0].start <= one.start:
+                # In a sheet beside the mail lines are those of the sheet.
+                line, at, said = 0, sheets[0].start, f", in {sheets.popleft().reference}"
+            line, at = line + self._sheets.text.count("\n", at, one.start), one.start
             if one.paint == paint:
-                yield Where(Site(one.paint, one.kind, one.named(within)), line + 1, one.said)
+                yield Where(Site(one.paint, one.kind, one.named(within)), line + 1, f"{one.said}{said}")
 
     def inventory(self) -> Inventory:
         counted = Inventory.count(self.sites(), self._remarks())
@@ -216,7 +234,7 @@ class Mail:
 
     def edits(self, changes: Changes, within: tuple[str, ...] = ()) -> Iterator[Edit]:
         """What is changed in its bytes; `within` are selectors of what the mail itself stands in."""
-        return self._text.of_bytes(self._edits(changes, within))
+        return self._text.of_bytes(one for one in self._edits(changes, within) if one[1] <= len(self._plain))
 
     def preview(
         self, wanted: Wanted, page: int | None = None, look: Look = PLAIN, within: tuple[str, ...] = ()
@@ -289,7 +307,9 @@ class Mail:
         samples = {
             name: value for act in changes.acts if isinstance(act, Samples) for name, value in act.values.items()
         }
-        seen = _apart([*edits, *opened, *self._led_away(), *pictures, *self._chips(samples)])
+        own = [one for one in edits if one[1] <= len(self._plain)]
+        sheets = self._sheets.shown(edits)
+        seen = _apart([*own, *sheets, *opened, *self._led_away(), *pictures, *self._chips(samples)])
         content = self._text.meant(self._text.edited(seen)).encode()
         if look.key == INVERTED.key:
             content += _INVERSION

@@ -75,7 +75,7 @@ class MailPictures:
     @property
     def refers(self) -> tuple[str, ...]:
         """Those that lie beside it."""
-        return tuple(dict.fromkeys(one.said for one in self.named if not _ELSEWHERE.match(one.said)))
+        return tuple(dict.fromkeys(one.said for one in self.named if not is_elsewhere(one.said)))
 
     @property
     def remote(self) -> tuple[str, ...]:
@@ -137,6 +137,11 @@ class MailPictures:
         """Edits that leave all of them out."""
         for one in self.named:
             yield (*one.function, "none") if one.function else (one.start, one.end, "")
+
+
+def is_elsewhere(reference: str) -> bool:
+    """Whether a reference leads to no file beside the mail: to the web, into a part of it, or nowhere."""
+    return _ELSEWHERE.match(reference) is not None
 
 
 def _tiny(tag: Tag | None) -> bool:

@@ -51,7 +51,8 @@ def sections_of(text: str, elements: Sequence[Element], words: Iterable[Words]) 
     seen = (one.start for one in words if one.condition is None and _TAGS.sub("", text[one.start : one.end]).strip())
     ending = _ending(text, elements, ends, found, max(seen, default=0))
     if len(found) + (ending is not None) < 2:
-        return [] if ending is None else [_section(text, ending, ends, "Footer", "/footer")]
+        alone = ending or next((one for one in found if _is_foot(text, one, ends, elements)), None)
+        return [] if alone is None else [_section(text, alone, ends, "Footer", "/footer")]
     inside = [text[one.tag.end : min(ends[one.index], one.tag.end + _LOOKED)] for one in found]
     outer = [at for at, one in enumerate(found) if not any(other in found for other in islice(one.line, 1, None))]
     last = max(outer, key=lambda at: (ends[found[at].index], at))
@@ -83,16 +84,26 @@ def _section(text: str, element: Element, ends: Sequence[int], what: str, select
     return Section(element, f"{what}: {words}" if words else what, selector)
 
 
+def _letters(elements: Sequence[Element]) -> int:
+    return sum(one.letters for one in elements if one.parent is None)
+
+
+def _is_foot(text: str, one: Element, ends: Sequence[int], elements: Sequence[Element]) -> bool:
+    """Whether an element says what footers do, and less than all else."""
+    if one.letters > _LEAST_LETTERS * _letters(elements):
+        return False
+    return _FOOT.search(text, one.tag.end, ends[one.index]) is not None
+
+
 def _ending(
     text: str, elements: Sequence[Element], ends: Sequence[int], found: Sequence[Element], last: int
 ) -> Element | None:
     """The footer that has no ground of its own: the outermost box that says what footers do, holds the last words of
     the mail, and less than all else before it."""
-    total = sum(one.letters for one in elements if one.parent is None)
-    for one in reversed(found):
-        if _FOOT.search(text[one.tag.end : ends[one.index]]) and one.letters <= _LEAST_LETTERS * total:
-            # One with a ground of its own is there.
-            return None
+    if any(_is_foot(text, one, ends, elements) for one in found):
+        # One with a ground of its own is there.
+        return None
+    total = _letters(elements)
     for one in elements:
         if one.name not in _BOXES or one.tag.condition is not None or one.in_button:
             continue

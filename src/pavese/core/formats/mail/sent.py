@@ -38,23 +38,25 @@ def read_sent(name: str, data: bytes, beside: Beside = ALONE) -> Sent:
     if not data.strip():
         raise RefusedFileError(name, "the file is empty.")
     parts = parts_of(data)
-    pictures = {one: part.content(data) for part in parts if part.kind.startswith("image/") for one in part.names}
+    beside_it = [part for part in parts if part.kind.startswith("image/") or part.kind == "text/css"]
+    came = {one: part.content(data) for part in beside_it for one in part.names}
     said = ((part, part.content(data)) for part in parts if part.kind == "text/html" and not part.attached)
     html = [(part, content) for part, content in said if content.strip()]
     if not html:
         raise RefusedFileError(name, "there is no part in HTML in it; a mail of words alone has no colors.")
     found: list[_Html] = []
     for number, (part, content) in enumerate(html, 1):
-        mail = read_mail(name, content, {**pictures, **beside}, part.charset)
+        mail = read_mail(name, content, {**came, **beside}, part.charset)
         found.append(_Html(part, mail, f"/part-{number}" if len(html) > 1 else ""))
-    return Sent(data, found, [part for part in parts if part.kind.startswith("image/")])
+    return Sent(data, found, beside_it)
 
 
 class Sent:
     """See `pavese.core.formats.document.Marked`."""
 
-    def __init__(self, data: bytes, html: Sequence[_Html], pictures: Sequence[Part]) -> None:
-        self._data, self._html, self._pictures = data, html, pictures
+    def __init__(self, data: bytes, html: Sequence[_Html], came: Sequence[Part]) -> None:
+        """`came` are the parts that others show."""
+        self._data, self._html, self._came = data, html, came
         # Of one part, its sections; of several, each is a page.
         parts = (Page(f"Part {number}", PageKind.SECTION, one.selector) for number, one in enumerate(html, 1))
         self.pages: tuple[Page, ...] = tuple(parts) if len(html) > 1 else html[0].mail.pages
@@ -100,8 +102,8 @@ class Sent:
         return {reference: data for one in self._html for reference, data in one.mail.pictures(wanted).items()}
 
     def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
-        inside = {name for part in self._pictures for name in part.names}
-        made = (one.mail.beside(wanted) for one in self._html)
+        inside = {name for part in self._came for name in part.names}
+        made = (one.mail.beside(wanted, one.within) for one in self._html)
         return {name: data for found in made for name, data in found.items() if name not in inside}
 
     def write(self, wanted: Wanted) -> bytes:
@@ -110,11 +112,11 @@ class Sent:
     def _edits(self, changes: Changes) -> Iterator[Edit]:
         made: dict[str, bytes] = {}
         for one in self._html:
-            made.update(one.mail.beside(changes))
+            made.update(one.mail.beside(changes, one.within))
             new = one.part.changed(self._data, one.mail.edits(changes, one.within))
             if new != one.part.raw(self._data):
                 yield Edit(one.part.start, one.part.end, new)
-        for part in self._pictures:
+        for part in self._came:
             data = next((made[name] for name in part.names if name in made), None)
             if data is not None:
                 yield Edit(part.start, part.end, part.filled(self._data, data))
