@@ -57,13 +57,13 @@ def test_a_table_with_old_line_ends_is_read() -> None:
 def test_an_error_that_nobody_foresaw_refuses_one_file(monkeypatch: pytest.MonkeyPatch) -> None:
     from pavese.core.formats import intake
 
-    def failing(name: str, data: bytes) -> object:
+    def failing(name: str) -> object:
         raise KeyError("never seen")
 
     told: list[tuple[str, Exception]] = []
     good = drawing("<g/>")
     with monkeypatch.context() as changed:
-        changed.setattr(intake, "read", lambda name, data: failing(name, data) if name == "a.svg" else read(name, data))
+        changed.setattr(intake, "read", lambda name, *rest: failing(name) if name == "a.svg" else read(name, *rest))
         found = take([("a.svg", good), ("b.svg", good)], lambda name, error: told.append((name, error)))
         assert [file.name for file in found.taken] == ["b.svg"]
         assert [(name, type(error)) for name, error in told] == [("a.svg", KeyError)]
