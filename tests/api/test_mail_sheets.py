@@ -68,4 +68,6 @@ def test_sheets_come_with_a_zip_or_one_by_one(client: TestClient, kit: Json) -> 
         for file in files_of(client, mails["id"]):
             assert {"#777777", "#eeeeee"} <= set(file["paints"])
             assert file["remarks"] == []
+        # What is checked is what is handed over, the sheet with it.
+        assert client.get(f"/api/sets/{mails['id']}/check").json()["off"] == 0
     assert drop(client, loose["id"], ("words.css", SHEET))["refused"], "a sheet that no mail links is none of a set"

@@ -58,6 +58,19 @@ def test_a_box_is_made_clear_where_the_format_can_be(kind: str) -> None:
     assert tuple(found[32, 48]) == (*DRAWN, 255)
 
 
+def test_what_a_drawing_encloses_goes_with_its_box_and_what_is_white_in_a_photograph_stays() -> None:
+    ring = Image.new("RGB", (96, 64), BOX)
+    ImageDraw.Draw(ring).ellipse((24, 8, 72, 56), outline=DRAWN, width=8)
+    assert pixels(mended(_saved(ring, "PNG"), None))[32, 48, 3] == 0
+    noise = np.random.default_rng(1).integers(0, 200, (48, 80, 3), dtype=np.uint8)
+    photo = Image.new("RGB", (96, 64), BOX)
+    photo.paste(Image.fromarray(noise), (8, 8))
+    ImageDraw.Draw(photo).rectangle((40, 24, 55, 39), fill=BOX)
+    found = pixels(mended(_saved(photo, "PNG"), None))
+    assert found[2, 2, 3] == 0
+    assert tuple(found[32, 48]) == (*BOX, 255)
+
+
 def test_what_cannot_be_mended_stays_as_it_came() -> None:
     frames = [Image.new("RGB", (40, 40), BOX), Image.new("RGB", (40, 40), DRAWN)]
     moving = _saved(frames[0], "GIF", save_all=True, append_images=frames[1:])

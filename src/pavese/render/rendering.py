@@ -203,7 +203,7 @@ def _picture(wanted: Wanted, side: int, page: int | None, look: str) -> bytes:
 
 def _proof(file: Came, changes: Changes) -> MailProof:
     document = cast(Marked, _read(file))
-    written = cast(Marked, _read(Came(file.name, document.write(changes), file.beside)))
+    written = cast(Marked, _read(_handed(file, changes)))
     looks, runs = [], dict[TextRun, None]()
     had: dict[tuple[str, float], float] = {}
     for look in written.looks:
@@ -303,8 +303,15 @@ def pictures_after(document: Document, name: str, changes: Changes) -> Mapping[s
 
 
 def _inventories(files: list[Wanted]) -> list[Inventory]:
-    written = (Came(one.file.name, _read(one.file).write(one.changes), one.file.beside) for one in files)
-    return [_read(file).inventory() for file in written]
+    return [_read(_handed(one.file, one.changes)).inventory() for one in files]
+
+
+def _handed(file: Came, changes: Changes) -> Came:
+    """A file as it is handed over, with what is handed over beside it."""
+    document = _read(file)
+    changed = pictures_after(document, file.name, changes)
+    beside = tuple((reference, changed.get(reference, data)) for reference, data in file.beside)
+    return Came(file.name, document.write(changes), beside)
 
 
 def _read(file: Came) -> Document:

@@ -16,6 +16,10 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.pictures.box import MOST_PIXELS, box_of, freed
 from pavese.core.pictures.decode import decode_picture
 
+#: Colors, of 32 a channel, up to which a picture is drawn, and pixels along a side that are looked at for that.
+_FEW, _LOOKED_AT = 400, 600
+#: Pictures up to this size are remembered.
+_SMALL = 500_000
 #: Formats, by Pillow's names, that hold what is partly clear; the others get a ground.
 _CLEAR = frozenset(("PNG", "WEBP"))
 
@@ -30,7 +34,6 @@ class Box(NamedTuple):
     clears: bool
 
 
-@lru_cache(maxsize=64)
 def find_box(data: bytes) -> Box | None:
     """The box of a picture; None for one that has none, moves, is broken or too large."""
     opened = _opened(data)
@@ -41,23 +44,30 @@ def find_box(data: bytes) -> Box | None:
     return None if color is None else Box(color, pixels.shape[1], pixels.shape[0], kind in _CLEAR)
 
 
-@lru_cache(maxsize=64)
 def mended(data: bytes, ground: Rgb | None) -> bytes:
     """The picture on another ground, or without one (None), in its own format; one without a box, or whose format
     always has a ground, stays as it is.
 
-    What the drawing encloses, as the inside of an O, is of the box, too.
+    What a drawing encloses, as the inside of an O, is of the box, too; what is white in a photograph is not.
     """
+    # A mail is looked at again and again, mostly with the same small logo.
+    return _mended_before(data, ground) if len(data) <= _SMALL else _mended(data, ground)
+
+
+def _mended(data: bytes, ground: Rgb | None) -> bytes:
     opened = _opened(data)
     if opened is None or box_of(opened[0]) is None or (ground is None and opened[1] not in _CLEAR):
         return data
     pixels, kind = opened
-    clear = Image.fromarray(freed(pixels, inside=True))
+    clear = Image.fromarray(freed(pixels, inside=_is_drawn(pixels)))
     if ground is None:
         return _written(clear, kind, data)
     whole = Image.new("RGBA", clear.size, (*ground, 255))
     whole.alpha_composite(clear)
     return _written(whole.convert("RGB"), kind, data)
+
+
+_mended_before = lru_cache(maxsize=64)(_mended)
 
 
 def put_in_place(data: bytes, drawn: Pixels, ground: Rgb | None, space: float) -> bytes:
@@ -92,6 +102,13 @@ def put_in_place(data: bytes, drawn: Pixels, ground: Rgb | None, space: float) -
     at = begin((place[0] + place[2]) // 2, size[0], columns), begin((place[1] + place[3]) // 2, size[1], rows)
     whole.alpha_composite(logo, at)
     return _written(whole if clear else whole.convert("RGB"), kind, data)
+
+
+def _is_drawn(pixels: Pixels) -> bool:
+    """Whether a picture has few colors, as drawings have."""
+    step = max(1, max(pixels.shape) // _LOOKED_AT)
+    codes = (pixels[::step, ::step, :3] >> 3).reshape(-1, 3).astype(np.int64) @ (1, 32, 1024)
+    return len(np.unique(codes)) <= _FEW
 
 
 def _opened(data: bytes) -> tuple[Pixels, str] | None:
