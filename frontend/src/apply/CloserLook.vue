@@ -443,6 +443,7 @@ footer {
   display: flex;
   flex-wrap: wrap;
   gap: 4px;
+  min-height: 62px;
   max-height: 128px;
 }
 .pages button {
@@ -460,6 +461,7 @@ footer {
   outline-offset: -1px;
 }
 .readings {
+  min-height: 74px;
   max-height: 112px;
 }
 .act {

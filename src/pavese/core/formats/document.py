@@ -217,8 +217,8 @@ PagePaints = tuple[Page, Mapping[Rgba, Kind]]
 
 
 def paints_by_page(pages: Sequence[Page], sites: Iterable[Site]) -> list[PagePaints]:
-    """The pages of a file that has several, each with its paints in the order of the sites."""
-    if len(pages) < 2:
+    """The pages of a file that has such, each with its paints in the order of the sites."""
+    if len(pages) < 2 and not pages[0].selector:
         return []
     found: dict[str, dict[Rgba, Kind]] = {page.selector: {} for page in pages}
     for site in sites:
