@@ -149,6 +149,8 @@ def test_the_proof_tells_every_text_with_its_level(
     assert "#16252b #eef0ec" in " ".join(said.split())
     assert "below AA" not in said
     put(client, mails)
+    aimed = {"paints": ["#2b2540"], "target": "fog.base"}
+    assert client.post(f"/api/sets/{mails['id']}/aim", json=aimed).status_code == 200
     inside = made(client, app_settings, database_url, mails, forms=["proof of mails"])
     said = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(inside["proof/ticket.pdf"])).pages)
     assert "do not read at level AA" in said

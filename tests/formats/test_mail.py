@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from contextlib import suppress
 
 import pytest
@@ -11,13 +12,14 @@ from hypothesis import strategies as st
 
 from pavese.core import limits
 from pavese.core.color.parse import parse_color
-from pavese.core.color.srgb import Rgb
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.mail.code import MARKS, codes_in
 from pavese.core.formats.mail.document import BARE, DESKTOP, OPENED, Mail, read_mail
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.demo.mail import LOGO, mail_files
+from tests.core.strategies import colors
 from tests.formats.mails import mails
 
 BLUE = parse_color("#102030").rgb
@@ -291,6 +293,44 @@ def test_a_section_says_itself_what_comes_to_it_from_outside_where_it_goes_its_o
     assert "color:#333333" in kept
     assert "color:#222222" in kept
     assert "color:#aabbcc !important" in kept
+
+
+@settings(max_examples=60)
+@given(data=mails(), color=colors, draw=st.data())
+def test_rules_for_a_part_reach_all_of_it_and_nothing_else(data: bytes, color: Rgb, draw: st.DataObject) -> None:
+    document = read_mail("m.html", data)
+    parts = sorted({one for site in document.marked_sites() for one in site.selectors if one.startswith("/")})
+    if not parts:
+        return
+    part = draw.draw(st.sampled_from(parts))
+    rules = Recoloring({}, rules=dict.fromkeys(((part, kind) for kind in Kind), color))
+    written = document.write(rules)
+    after = Counter(site.paint for site in read_mail("m.html", written).sites())
+    outside = Counter(site.paint for site in document.sites() if part not in site.selectors)
+    inside = Counter(Rgba(*color, site.paint.alpha) for site in document.sites() if part in site.selectors)
+    assert outside + inside <= after
+    assert {paint.rgb for paint in after - outside - inside} <= {color}
+    # A part that is kept by its rules is as it came, and so is all else.
+    assert document.write(Recoloring({}, rules=dict.fromkeys((part, kind) for kind in Kind))) == data
+    every = dict.fromkeys(document.inventory().paints, color)
+    kept = document.write(Recoloring(every, rules=dict.fromkeys((part, kind) for kind in Kind)))
+    left = Counter(site.paint for site in document.sites() if part in site.selectors)
+    assert left <= Counter(site.paint for site in read_mail("m.html", kept).sites())
+
+
+@given(data=mails(), sheet=st.lists(st.tuples(st.sampled_from(["p", ".pressed", "a", "td"]), colors), max_size=5))
+def test_what_is_linked_is_changed_in_its_place(data: bytes, sheet: list[tuple[str, Rgb]]) -> None:
+    css = "\n".join(f"{of} {{ color: {color.hex}; border: 1px solid {color.hex} }}" for of, color in sheet).encode()
+    if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        return
+    linked = b"<link rel=stylesheet href=a.css>" + data
+    document = read_mail("m.html", linked, {"a.css": css})
+    assert document.write({}) == linked
+    assert document.beside({}) == {}
+    to = dict.fromkeys(document.inventory().paints, BLUE)
+    expected = re.sub(rb"#[0-9a-f]{6}", b"#102030", css)
+    assert document.beside(to).get("a.css", css) == expected
+    assert read_mail("m.html", linked).beside(to) == {}
 
 
 def test_a_footer_on_the_ground_of_all_else_is_what_the_mail_ends_with() -> None:
