@@ -56,7 +56,10 @@ def main() -> None:
 
 def choose(page: Page, label: str, option: str) -> None:
     page.get_by_label(label, exact=True).click(force=True)
-    page.get_by_role("option", name=option).click()
+    chosen = page.get_by_role("option", name=option)
+    chosen.click()
+    # A list that is just closing would take the next press.
+    chosen.wait_for(state="hidden")
 
 
 def stage(page: Page, name: str) -> None:
