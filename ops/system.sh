@@ -18,14 +18,16 @@ ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/n
 command -v chromium >/dev/null || wanted+=(chromium)
 [ -n "${missing_venv:-}" ] && wanted+=("$missing_venv")
 # Faces that are as wide as those which most mails and decks name; without them these are drawn too wide.
-faces=()
+extras=()
 for face in fonts-liberation2 fonts-crosextra-carlito fonts-crosextra-caladea fonts-noto-color-emoji; do
-  dpkg -s "$face" >/dev/null 2>&1 || faces+=("$face")
+  dpkg -s "$face" >/dev/null 2>&1 || extras+=("$face")
 done
-[ ${#wanted[@]} -eq 0 ] && [ ${#faces[@]} -eq 0 ] && exit 0
+# What draws slides; without it decks are still read and recolored, but not seen.
+command -v soffice >/dev/null || extras+=(libreoffice-impress)
+[ ${#wanted[@]} -eq 0 ] && [ ${#extras[@]} -eq 0 ] && exit 0
 
 if [ "$(id -u)" -ne 0 ] || ! command -v apt-get >/dev/null; then
-  [ ${#faces[@]} -eq 0 ] || say "mails are drawn in other faces than their own: this machine lacks ${faces[*]}."
+  [ ${#extras[@]} -eq 0 ] || say "mails and decks are drawn in other faces than their own, or not at all: this machine lacks ${extras[*]}."
   [ ${#wanted[@]} -eq 0 ] && exit 0
   say "this machine lacks: ${wanted[*]}. As root: apt-get install ${wanted[*]}"
   exit 1
@@ -42,4 +44,4 @@ if [ ${#wanted[@]} -gt 0 ]; then
   [ -e /etc/postgresql-common/createcluster.conf ] || echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.conf
   install "${wanted[@]}"
 fi
-[ ${#faces[@]} -eq 0 ] || install "${faces[@]}" || say "mails will be drawn in other faces than their own."
+[ ${#extras[@]} -eq 0 ] || install "${extras[@]}" || say "mails and decks will be drawn in other faces than their own, or not at all."

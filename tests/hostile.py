@@ -117,7 +117,8 @@ def drawings() -> Iterator[Hostile]:
         "a name that is no text", "a.zip", zipped(("é.svg", plain)).replace("é".encode(), b"\xff\xfe"), "UTF-8"
     )
     deck = (("[Content_Types].xml", b"<Types/>"), ("ppt/media/image1.svg", plain), ("ppt/slides/slide1.xml", b"<p/>"))
-    yield Hostile("a deck", "briefing.pptx", zipped(*deck), "deck")
+    yield Hostile("a deck without one", "briefing.pptx", zipped(*deck), "no presentation")
+    yield Hostile("a document", "briefing.docx", zipped(*deck), "deck")
     yield Hostile("an open deck", "briefing.odp", zipped(("mimetype", b"x"), ("Pictures/a.svg", plain)), "deck")
 
 

@@ -46,7 +46,7 @@ def test_a_rule_holds_for_all_that_does_it_but_for_what_a_person_chose(
     plan = plan.with_targets({by_hand.key: "buoy.base"}, KIT)
     # Files that come later bring paints, and other uses of those that are there.
     both = found([*sites, *later])
-    plan = assign(both, KIT, plan.ruled(both.uses))
+    plan = assign(both, KIT, plan.ruled(both, KIT))
     for use in both.uses:
         for kind in use.kinds:
             after = becomes(plan, use.paint, kind)

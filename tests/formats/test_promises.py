@@ -21,6 +21,7 @@ from pavese.core.recolor.inventory import Inventory, recolored
 from pavese.core.recolor.recoloring import Recoloring
 from tests import bunting
 from tests.core.strategies import colors
+from tests.formats.decks import decks
 from tests.formats.lotties import lotties
 from tests.formats.mails import mails, sent_mails
 from tests.formats.svgs import svgs
@@ -43,6 +44,7 @@ FILES = {
     "dotlottie": _packages,
     "mail": mails(),
     "sent-mail": sent_mails(),
+    "deck": decks(),
     "bunting": _buntings,
 }
 ALL = [*FORMATS, bunting.FORMAT]

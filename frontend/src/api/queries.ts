@@ -133,6 +133,15 @@ export function useGroundsAndInks(set: () => SetView, file?: () => string | unde
   })
 }
 
+/** Where the places of the themes of a set of decks go. */
+export function useTheme(set: () => SetView) {
+  return useQuery({
+    queryKey: computed(() => [...keys.set(set().id), 'theme', set().history.revision, set().files_key]),
+    queryFn: () => taken(client.GET('/api/sets/{set_id}/theme', { params: { path: { set_id: set().id } } })),
+    placeholderData: (previous) => previous,
+  })
+}
+
 /** Every change of one set. */
 export function useSetChanges(id: Id) {
   const path = () => ({ set_id: toValue(id)! })
@@ -167,6 +176,9 @@ export function useSetChanges(id: Id) {
     ),
     groundAndInk: change((body: Schemas['GroundAndInkChosen']) =>
       taken(client.PUT('/api/sets/{set_id}/ground-and-ink', { params: { path: path() }, body })),
+    ),
+    theme: change((body: Schemas['ThemeChosen']) =>
+      taken(client.PUT('/api/sets/{set_id}/theme', { params: { path: path() }, body })),
     ),
     samples: change((body: Schemas['SamplesChange']) =>
       taken(client.PUT('/api/sets/{set_id}/samples', { params: { path: path() }, body })),

@@ -56,8 +56,22 @@ const looks = computed(() => props.file?.looks ?? [])
 watch(() => props.asset.id, () => (look.value = undefined))
 const seen = computed(() => look.value ?? looks.value[0]?.key)
 const inLook = computed(() => (looks.value.length > 1 && seen.value !== looks.value[0]!.key ? seen.value : undefined))
-const before = computed(() => pictureUrl(props.asset, { size: 560, side: 'before', look: inLook.value }))
-const after = computed(() => pictureUrl(props.asset, { size: 560, of: props.set.id, spot: spot.value, look: inLook.value }))
+/** A deck is looked at slide by slide: the one that is large. */
+const slides = computed(() => props.asset.can.includes('slides'))
+const slide = ref(0)
+watch(() => props.asset.id, () => (slide.value = 0))
+const shownPage = computed(() => (slides.value ? slide.value : undefined))
+const large = computed(() => (slides.value ? 900 : 560))
+const before = computed(() => pictureUrl(props.asset, { size: large.value, side: 'before', look: inLook.value, page: shownPage.value }))
+const after = computed(() =>
+  pictureUrl(props.asset, { size: large.value, of: props.set.id, spot: spot.value, look: inLook.value, page: shownPage.value }),
+)
+/** What reads worst comes first; pressing it shows its slide. */
+const titles = computed(() => Object.fromEntries((props.file?.pages ?? []).map((one, at) => [one.selector, { title: one.title, at }])))
+function turnTo(at: number): void {
+  const last = (props.file?.pages.length ?? 1) - 1
+  slide.value = Math.min(Math.max(at, 0), last)
+}
 const animated = computed(() => props.asset.can.includes('animated'))
 const moving = computed(() => animated.value && !spot.value)
 /** A mail is seen as its readers do, wide and on a phone, whole; a drawing in all sizes. */
@@ -69,7 +83,7 @@ const views = computed<{ value: How; label: string }[]>(() => [
   ...(laidOut.value ? [{ value: 'devices' as const, label: 'as readers see it' }] : []),
   { value: 'beside' as const, label: laidOut.value ? 'before and after' : 'side by side' },
   { value: 'divider' as const, label: 'divider' },
-  ...(laidOut.value ? [] : [{ value: 'sizes' as const, label: 'in all sizes' }]),
+  ...(laidOut.value || slides.value ? [] : [{ value: 'sizes' as const, label: 'in all sizes' }]),
   ...(props.asset.can.includes('motion') ? [{ value: 'motion' as const, label: 'in motion' }] : []),
 ])
 const how = computed<How>({
@@ -144,6 +158,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if ((event.target as HTMLElement).closest('input, [role=slider], [role=option]')) return
   if (event.key === 'ArrowRight') emit('turn', 1)
   if (event.key === 'ArrowLeft') emit('turn', -1)
+  if (slides.value && event.key === 'PageDown') turnTo(slide.value + 1)
+  if (slides.value && event.key === 'PageUp') turnTo(slide.value - 1)
 })
 </script>
 
@@ -185,21 +201,21 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           </div>
           <div v-else-if="how === 'beside' || (how === 'motion' && !asset.can.includes('motion'))" class="sides">
             <figure>
-              <div :class="laidOut ? 'page' : 'picture'" :style="laidOut ? {} : { background: ground }">
+              <div :class="[laidOut ? 'page' : 'picture', { slide: slides }]" :style="laidOut ? {} : { background: ground }">
                 <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
                 <SteadyImage v-else :src="before" :alt="`${asset.name} before`" />
               </div>
               <figcaption class="muted">before</figcaption>
             </figure>
             <figure>
-              <div :class="laidOut ? 'page' : 'picture'" :style="laidOut ? {} : { background: ground }" @click="ask">
+              <div :class="[laidOut ? 'page' : 'picture', { slide: slides }]" :style="laidOut ? {} : { background: ground }" @click="ask">
                 <MotionPlayer v-if="moving" :src="motion('after')" :label="`${asset.name} after`" timeline />
                 <SteadyImage v-else :src="after" :alt="`${asset.name} after`" />
               </div>
               <figcaption class="muted">after{{ animated ? '' : '; press a spot to see which paint it is' }}</figcaption>
             </figure>
           </div>
-          <div v-else-if="how === 'divider'" class="over" :style="{ background: ground, '--divider': `${divider}%` }">
+          <div v-else-if="how === 'divider'" class="over" :class="{ wide: slides }" :style="{ background: ground, '--divider': `${divider}%` }">
             <SteadyImage :src="after" :alt="`${asset.name} after`" />
             <span class="cover" :style="{ background: ground }"><SteadyImage :src="before" :alt="`${asset.name} before`" /></span>
             <SlideField v-model="divider" class="bar" label="Divider between before and after" :min="0" :max="100" live bare />
@@ -224,7 +240,30 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               </span>
             </div>
           </div>
-          <ul v-if="file?.pages.length" class="pages scrolls" aria-label="In this file">
+          <ol v-if="slides && file" class="slides scrolls" aria-label="Slides">
+            <li v-for="(one, at) in file.pages.length ? file.pages : [undefined]" :key="at">
+              <button
+                v-hint="one?.title ?? asset.title"
+                type="button"
+                :aria-current="slide === at"
+                :aria-label="`Slide ${at + 1}: ${one?.title ?? asset.title}`"
+                @click="turnTo(at)"
+              >
+                <SteadyImage :src="pictureUrl(asset, { size: 160, of: set.id, page: at })" alt="" />
+                <span class="small">{{ at + 1 }}</span>
+              </button>
+              <button
+                v-if="one"
+                type="button"
+                class="link small"
+                :aria-pressed="page === one.selector"
+                @click="page = page === one.selector ? undefined : one.selector"
+              >
+                {{ page === one.selector ? 'chosen alone' : 'alone' }}
+              </button>
+            </li>
+          </ol>
+          <ul v-else-if="file?.pages.length" class="pages scrolls" aria-label="In this file">
             <li v-for="(one, at) in file.pages" :key="one.selector">
               <button
                 v-hint="one.title"
@@ -253,7 +292,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               :options="[{ value: 'after', label: 'as it becomes' }, { value: 'before', label: 'as it came' }]"
             />
           </div>
-          <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" />
+          <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" :pages="slides ? titles : {}" @see="turnTo" />
           <SampleValues v-if="file?.codes.length" :set="set" :codes="file.codes" />
           <p v-if="told" class="remark" role="status">
             <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
@@ -405,6 +444,16 @@ footer {
   max-width: none;
   max-height: none;
 }
+.slide {
+  height: auto;
+  padding: 0;
+  aspect-ratio: 16 / 9;
+}
+.slide :deep(img) {
+  width: 100%;
+  height: 100%;
+  object-fit: contain;
+}
 .cover {
   position: absolute;
   inset: 0;
@@ -419,6 +468,9 @@ footer {
   inset: auto 0 4px 0;
   width: 100%;
   margin: 0;
+}
+.over.wide {
+  height: 400px;
 }
 .sizes {
   display: grid;
@@ -445,6 +497,39 @@ footer {
   gap: 4px;
   min-height: 62px;
   max-height: 128px;
+}
+.slides {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(132px, 1fr));
+  gap: 6px;
+  align-content: start;
+  min-height: 120px;
+  max-height: 236px;
+}
+.slides button:first-child {
+  position: relative;
+  display: block;
+  width: 100%;
+  padding: 0;
+  border: 1px solid var(--rule);
+  line-height: 0;
+  cursor: pointer;
+}
+.slides button:first-child :deep(img) {
+  width: 100%;
+  aspect-ratio: 16 / 9;
+  object-fit: contain;
+}
+.slides button:first-child span {
+  position: absolute;
+  inset: auto 0 0 auto;
+  padding: 0 4px;
+  background: var(--ground);
+  line-height: 1.4;
+}
+.slides [aria-current='true'] {
+  outline: 2px solid var(--ink);
+  outline-offset: -1px;
 }
 .pages button {
   display: flex;

@@ -8,6 +8,7 @@ import type { Option } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
 import { keyOf, named, pairOptions } from './pairs'
 import PartGround from './PartGround.vue'
+import SetReading from './SetReading.vue'
 
 /** The one choice by which mails are mostly worked: one ground and one ink for all of the set, and how buttons look. */
 const props = defineProps<{ set: SetView }>()
@@ -34,17 +35,6 @@ const own = computed(() => parts.value.filter((part) => part.kept || part.now))
 const head = computed(() => {
   if (!own.value.length) return parts.value.map((part) => part.title).join(', ')
   return own.value.map((part) => `${part.title}: ${part.now?.title ?? 'kept'}`).join('; ')
-})
-
-const told = computed(() => {
-  const { texts, read, lost, unknown } = props.set.reading!
-  const weak = texts - unknown - read - lost
-  return [
-    `${read} of ${texts} kinds of text read`,
-    ...(lost ? [`${lost} read less well than before`] : []),
-    ...(weak ? [`${weak} did not before either`] : []),
-    ...(unknown ? [`${unknown} on pictures`] : []),
-  ].join('; ')
 })
 </script>
 
@@ -78,7 +68,7 @@ const told = computed(() => {
         />
       </label>
     </details>
-    <p class="small" :class="{ short: set.reading!.lost }" role="status">{{ told }}.</p>
+    <SetReading :reading="set.reading!" />
   </div>
 </template>
 
@@ -94,8 +84,5 @@ const told = computed(() => {
   gap: 6px;
   align-items: center;
   padding-top: 4px;
-}
-.short {
-  font-weight: 600;
 }
 </style>

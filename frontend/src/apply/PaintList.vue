@@ -83,7 +83,7 @@ function places(paint: PaintView): string {
             <em v-if="paint.guest"> guest</em><em v-if="paint.derived"> derived</em><em v-if="paint.natural && paint.target === 'keep'"> natural tone</em>
           </span>
           <span class="source muted">
-            <template v-if="paint.part"><span class="mono">{{ paint.part }}</span> of <span class="mono">{{ paintOf(paint) }}</span></template>
+            <template v-if="paint.part"><span :class="{ mono: paint.part_name === paint.part }">{{ paint.part_name }}</span> of <span class="mono">{{ paintOf(paint) }}</span></template>
             <template v-else><span class="mono">{{ paint.key }}</span> {{ places(paint) }}</template>
           </span>
         </span>

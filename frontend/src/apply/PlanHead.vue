@@ -7,6 +7,7 @@ import { complain, say } from '@/frame/notices'
 import { baseTokens, colorKeys, type Option, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
 import BoxedPictures from './BoxedPictures.vue'
+import DeckTheme from './DeckTheme.vue'
 import GroundAndInk from './GroundAndInk.vue'
 import PlanDoubts from './PlanDoubts.vue'
 import PlanFigures from './PlanFigures.vue'
@@ -60,7 +61,8 @@ const POLICIES: Option<Recipe['policy']>[] = [
 
 <template>
   <section class="plan" aria-label="Plan">
-    <GroundAndInk v-if="set.reading" :set="set" />
+    <DeckTheme v-if="set.themed" :kit="kit" :set="set" />
+    <GroundAndInk v-else-if="set.reading" :set="set" />
     <div class="row">
       <PickOne label="Mode" :model-value="otherMode ?? recipe.mode" :options="MODES" @update:model-value="chooseMode" />
       <PickOne

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import type { components } from '@/api/schema'
 
-/** Texts on what they stand on: a sample in the colors as they become, and the ratio before and after. */
-defineProps<{ texts: components['schemas']['TextReadingView'][] }>()
+/** Texts on what they stand on: a sample in the colors as they become, and the ratio before and after; where the file
+    has pages (by their selectors), the one on which it is seen can be gone to. */
+defineProps<{ texts: components['schemas']['TextReadingView'][]; pages?: Record<string, { title: string; at: number }> }>()
+defineEmits<{ see: [page: number] }>()
 </script>
 
 <template>
@@ -10,6 +12,9 @@ defineProps<{ texts: components['schemas']['TextReadingView'][] }>()
     <li v-for="(one, at) in texts" :key="at">
       <span class="sample" :style="{ background: one.ground, color: one.ink, fontWeight: one.bold ? 700 : 400 }" aria-hidden="true">Aa</span>
       <span class="words">
+        <button v-if="pages?.[one.page]" v-hint="pages[one.page]!.title" type="button" class="link" @click="$emit('see', pages[one.page]!.at)">
+          {{ pages[one.page]!.at + 1 }}
+        </button>
         <span class="said">{{ one.text }}</span>
         <span class="muted small">{{ one.size }} px{{ one.bold ? ' bold' : '' }}{{ one.bare ? ', on what the file is shown on' : '' }}</span>
       </span>

@@ -47,5 +47,8 @@ PACKED_BYTES = 512 * MEGABYTE
 PACKAGE_BYTES = 64 * MEGABYTE
 #: The largest that the files may be together which belong to one other, such as the pictures of a mail.
 BESIDE_BYTES = 24 * MEGABYTE
+#: The largest deck, and the largest it may be unpacked, its films and pictures included.
+DECK_PACKED_BYTES = 200 * MEGABYTE
+DECK_BYTES = 512 * MEGABYTE
 #: Largest ratio of unpacked to packed bytes of one member; drawings compress about tenfold.
 ARCHIVE_RATIO = 200

@@ -6,7 +6,6 @@ from functools import partial
 
 from sqlalchemy.orm import Session
 
-from pavese.core.formats import format_of
 from pavese.core.formats.intake import ReadFile, take
 from pavese.core.gather.candidates import from_source
 from pavese.core.gather.intake import looked_at, page_source, picture_source, pixels_of, take_picture, take_pictures
@@ -26,6 +25,7 @@ from pavese.core.kit.trios import trios
 from pavese.core.kit.typefaces import Typefaces
 from pavese.core.pictures.decode import decode_picture
 from pavese.demo.animations import animation_files
+from pavese.demo.deck import deck_file
 from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
 from pavese.demo.mail import LOGO, mail_files, mail_logo, sent_mail
@@ -33,7 +33,7 @@ from pavese.demo.people import COORDINATOR, REVIEWER, let_in
 from pavese.demo.pictures import board_pictures, logo
 from pavese.render.draw import draw, load_fonts
 from pavese.render.page import WIDTH, PageAsked, PageReader
-from pavese.render.reading import measured
+from pavese.render.reading import measured_if_drawn
 from pavese.render.web import FetchPolicy
 from pavese.settings import settings
 from pavese.store import contents, editions, kits, people, records, sets, sources
@@ -99,6 +99,7 @@ def load(session: Session, site: tuple[str, int]) -> bool:
         ("Route illustrations", "illustrations", illustration_files()),
         ("Boarding animations", "motion", animation_files()),
         ("Mails to travellers", "email", {**mail_files(), "crew-news.eml": sent_mail()}),
+        ("Crew decks", "slides", deck_file()),
     ):
         intake = take(files.items())
         if intake.refused:
@@ -109,7 +110,7 @@ def load(session: Session, site: tuple[str, int]) -> bool:
                 file.name,
                 file.digest,
                 file.inventory,
-                measured(file.document, format_of(file.name).can),
+                measured_if_drawn(file),
                 refers=file.document.refers,
                 beside={one: pictures[one] for one in file.document.refers},
             )

@@ -14,10 +14,10 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import format_of
+from pavese.core.formats import format_of, largest_of
 from pavese.core.formats.intake import ReadFile, holds_files
 from pavese.render.pool import DrawingPool
-from pavese.render.reading import Read, Refused, begin_reading, read_again, read_archive, weights_in
+from pavese.render.reading import Read, Refused, begin_reading, members_in, read_again, read_archive
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState, Waiting
 from pavese.store.models import AssetRow, DropRow, SetRow
@@ -123,15 +123,14 @@ class _Reader:
 
     def _begin(self, waiting: Sequence[Waiting]) -> Callable[[], None]:
         """Has plain files read, and gives what waits for that and keeps them."""
-        fitting = [one for one in waiting if one.size <= limits.LARGEST_FILE]
+        fitting = [one for one in waiting if one.size <= largest_of(one.name)]
         with self._sessions() as session:
             data = contents.several(session, [one.digest for one in fitting])
         ended = begin_reading(self._pool, [(one.name, data[one.digest]) for one in fitting])
-        too_large = f"the file is larger than {limits.LARGEST_FILE // limits.MEGABYTE} MB."
 
         def keep() -> None:
             read = iter(ended())
-            self._keep([(one, next(read) if one in fitting else Refused(one.name, too_large)) for one in waiting])
+            self._keep([(one, next(read) if one in fitting else _too_large(one.name)) for one in waiting])
 
         return keep
 
@@ -147,16 +146,16 @@ class _Reader:
                 contents.to_file(session, one.digest, path)
             done = one.members
             try:
-                weights = weights_in(self._pool, one.name, path)
+                members = members_in(self._pool, one.name, path)
                 if not done:
                     with self._sessions.begin() as session:
-                        self._held(session).expected += len(weights) - 1
-                for read in read_archive(self._pool, one.name, path, weights, done):
+                        self._held(session).expected += len(members) - 1
+                for read in read_archive(self._pool, one.name, path, members, done):
                     done += len(read)
                     with self._sessions.begin() as session:
                         self._add(session, read, one.rights)
                         drops.read_members(session, one.id, done)
-                        if done == len(weights):
+                        if done == len(members):
                             drops.read_whole(session, [one.id])
             except RefusedFileError as error:
                 self._keep([(one, Refused(error.name, error.reason))])
@@ -183,6 +182,10 @@ class _Reader:
         if row is None:
             raise NoLongerOursError
         return row
+
+
+def _too_large(name: str) -> Refused:
+    return Refused(name, f"the file is larger than {largest_of(name) // limits.MEGABYTE} MB.")
 
 
 def _nothing() -> None:

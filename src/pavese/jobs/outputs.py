@@ -21,12 +21,12 @@ from pavese.core.formats.svg.raster import svg_of_png
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.handoff.css import links
 from pavese.core.handoff.export import Export, ExportForm
-from pavese.core.handoff.mail_proof import proof_page
+from pavese.core.handoff.file_proof import proof_page
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
 from pavese.core.recolor.changes import Changes
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import pictures_after, proof
+from pavese.render.rendering import pictures_after, proof, slide_pictures, slides_pdf
 
 Made = Iterator[tuple[str, bytes]]
 
@@ -132,6 +132,19 @@ def _proof(item: Item, order: Order) -> Made:
     yield f"proof/{splitext(item.name)[0]}.pdf", order.pool.pdf(files, _DAY)
 
 
+def _slides_pdf(item: Item, order: Order) -> Made:
+    yield f"pdf/{splitext(item.name)[0]}.pdf", slides_pdf(order.pool, item.came, item.changes)
+
+
+def _slides_png(item: Item, order: Order) -> Made:
+    for size, scale in order.wanted.pictures():
+        for number, png in enumerate(slide_pictures(order.pool, item.came, item.changes, size * scale), 1):
+            yield (
+                f"png/{splitext(item.name)[0]}/{order.path(item, size, scale).rpartition('/')[2]}-{number:02}.png",
+                png,
+            )
+
+
 def _moving(kind: str) -> Callable[[Item, Order], Made]:
     def made(item: Item, order: Order) -> Made:
         animation = item.animation(order)
@@ -204,6 +217,9 @@ MAKERS: dict[ExportForm, Callable[[Item, Order], Made]] = {
     ExportForm.WEBM: _moving("webm"),
     ExportForm.MP4: _moving("mp4"),
     ExportForm.PROOF: _proof,
+    ExportForm.SLIDES_PDF: _slides_pdf,
+    ExportForm.SLIDES_PNG: _slides_png,
+    ExportForm.SLIDES_PROOF: _proof,
 }
 #: Forms that are made once, of all files.
 OF_SET: dict[ExportForm, Callable[[Sequence[Item], Order], Made]] = {

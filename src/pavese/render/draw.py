@@ -1,6 +1,7 @@
 """Draws one file. Runs in a child process only: a hostile file may take the process down with it.
 
-Each notation has its engine: SVG is drawn with resvg, Lottie with rlottie, HTML by Chromium (`browser`).
+Each notation has its engine: SVG is drawn with resvg, Lottie with rlottie, HTML by Chromium (`browser`), decks by
+LibreOffice (`office`).
 """
 
 from __future__ import annotations
@@ -19,7 +20,7 @@ from pavese.core.formats import take_in
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.svg.size import sized
 from pavese.core.kit.typefaces import BASIC
-from pavese.render import browser
+from pavese.render import browser, office
 from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
 
 if TYPE_CHECKING:
@@ -117,7 +118,13 @@ def draw_masks(drawings: Sequence[Preview], count: int, side: int) -> bytes:
     for drawing in drawings:
         pixels = pixels_of(draw(drawing, side)).astype(np.uint16)
         masks += [(pixels[..., channel] * pixels[..., 3] // 255).astype(np.uint8) for channel in range(3)]
-    strip = np.concatenate(masks[:count])
+    return strip_png(np.concatenate(masks[:count]))
+
+
+def strip_png(strip: npt.NDArray[np.uint8]) -> bytes:
+    """Masks below each other as a PNG that is see-through where they are 0."""
+    import numpy as np
+
     return _png(np.stack([np.zeros_like(strip), strip], axis=-1))
 
 
@@ -184,6 +191,13 @@ def _page(preview: Preview, side: int) -> bytes:
     return target.getvalue()
 
 
+def _slides_measured(preview: Preview, side: int) -> Iterable[npt.NDArray[np.uint8]]:
+    import numpy as np
+
+    for pixels in office.pixels(preview.content, side):
+        yield np.dstack([pixels, np.full(pixels.shape[:2], 255, dtype=np.uint8)])
+
+
 def _png(pixels: npt.NDArray[np.uint8]) -> bytes:
     from PIL import Image
 
@@ -199,4 +213,8 @@ ENGINES: dict[Notation, Engine] = {
         lambda preview, side: _moments(preview, side, _MEASURED_AT),
     ),
     Notation.PAGE: Engine(_page, _page_measured),
+    Notation.OFFICE: Engine(
+        lambda preview, side: office.picture(preview.content, preview.page, side),
+        _slides_measured,
+    ),
 }

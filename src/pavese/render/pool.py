@@ -16,7 +16,7 @@ from pebble import ProcessExpired, ProcessPool
 
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import PaveseError
-from pavese.core.formats.document import Preview
+from pavese.core.formats.document import Notation, Preview
 from pavese.logs import unforeseen
 from pavese.render.draw import draw, draw_masks, prepare
 from pavese.render.film import film, moving_picture
@@ -24,6 +24,8 @@ from pavese.render.sheet import set_pdf, set_png
 
 LARGEST_SIDE = 4096
 _SECONDS = 8.0
+#: A deck is opened and set anew for a picture of it.
+_SLIDE_SECONDS = 60.0
 #: What each file on a sheet may take beyond that.
 _PER_FILE = 0.1
 #: A film of some minutes; nobody waits for it at the screen.
@@ -92,7 +94,8 @@ class DrawingPool:
 
         Raises CannotDrawError when the engine fails, takes too long or falls.
         """
-        return bytes(self.done(draw, preview, min(max(side, 1), LARGEST_SIDE)))
+        seconds = _SLIDE_SECONDS if preview.notation is Notation.OFFICE else _SECONDS
+        return bytes(self.done(draw, preview, min(max(side, 1), LARGEST_SIDE), seconds=seconds))
 
     def masks(self, drawings: Sequence[Preview], count: int, side: int) -> bytes:
         """Masks of paints below each other (`draw.draw_masks`). Raises CannotDrawError as `png` does."""

@@ -7,12 +7,12 @@ its picture.
 from __future__ import annotations
 
 import traceback
-from collections.abc import Callable, Collection, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import lru_cache, partial
 from pathlib import Path
-from typing import Any, TypeVar, cast
+from typing import Any, NamedTuple, TypeVar, cast
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
@@ -31,6 +31,7 @@ from pavese.logs import unforeseen
 from pavese.render.draw import draw_measured
 from pavese.render.marked import texts_marked
 from pavese.render.pool import ChildFailedError, DrawingPool
+from pavese.render.slides import slides_measured
 from pavese.render.texts import texts_measured
 
 #: Bounds on a group of files that is read at once, and on the time it may take.
@@ -66,7 +67,7 @@ def read_files(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> list[Re
 def begin_reading(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> Callable[[], list[Read]]:
     """Has files (name, bytes) read, and gives what waits for it: what became of each, in their order."""
     groups = list(_groups(files, size=lambda one: _weight(one[0], len(one[1]))))
-    tickets = [pool.begin(read_group, group, seconds=SECONDS) for group in groups]
+    tickets = [pool.begin(read_group, group, seconds=_seconds(name for name, _ in group)) for group in groups]
 
     def ended() -> list[Read]:
         found: list[Read] = []
@@ -74,7 +75,7 @@ def begin_reading(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> Call
             try:
                 found += pool.result(ticket)
             except ChildFailedError:
-                found += [_alone(pool, one[0], read_group, [one]) for one in group]
+                found += [_alone(pool, one[0], _seconds([one[0]]), read_group, [one]) for one in group]
         return _logged(found)
 
     return ended
@@ -83,13 +84,13 @@ def begin_reading(pool: DrawingPool, files: Sequence[tuple[str, bytes]]) -> Call
 def read_again(pool: DrawingPool, files: Sequence[Came]) -> list[Read]:
     """What is read of files with those that belong to them, in their order."""
     groups = list(_groups(files, size=lambda one: _weight(one.name, len(one.data))))
-    tickets = [pool.begin(_read_came, group, seconds=SECONDS) for group in groups]
+    tickets = [pool.begin(_read_came, group, seconds=_seconds(one.name for one in group)) for group in groups]
     found: list[Read] = []
     for group, ticket in zip(groups, tickets, strict=True):
         try:
             found += pool.result(ticket)
         except ChildFailedError:
-            found += [_alone(pool, one.name, _read_came, [one]) for one in group]
+            found += [_alone(pool, one.name, _seconds([one.name]), _read_came, [one]) for one in group]
     return _logged(found)
 
 
@@ -113,44 +114,65 @@ def _asked(pool: DrawingPool, work: Callable[[str, bytes], _One], name: str, dat
     return found
 
 
-def weights_in(pool: DrawingPool, name: str, path: Path) -> tuple[int, ...]:
-    """What each file in an archive counts for in a group: its unpacked bytes, as it says, or more.
+class Member(NamedTuple):
+    """A file in an archive, and what it counts for in a group: its unpacked bytes, as it says, or more."""
+
+    path: str
+    weight: int
+
+
+def members_in(pool: DrawingPool, name: str, path: Path) -> tuple[Member, ...]:
+    """The files in an archive.
 
     Raises RefusedFileError for an archive that cannot be opened, or that is one file of another program.
     """
     try:
-        weights = pool.result(pool.begin(_weights, name, str(path), seconds=SECONDS))
+        found: tuple[Member, ...] | Refused = pool.result(pool.begin(_members, name, str(path), seconds=SECONDS))
     except ChildFailedError as error:
         raise RefusedFileError(name, _too_much(error)) from error
-    if isinstance(weights, Refused):
-        raise RefusedFileError(weights.name, weights.reason)
-    found: tuple[int, ...] = weights
+    if isinstance(found, Refused):
+        raise RefusedFileError(found.name, found.reason)
     return found
 
 
-def read_archive(pool: DrawingPool, name: str, path: Path, weights: Sequence[int], start: int) -> Iterator[list[Read]]:
+def read_archive(
+    pool: DrawingPool, name: str, path: Path, members: Sequence[Member], start: int
+) -> Iterator[list[Read]]:
     """What became of the files of an archive from the `start`-th on, some at a time, in their order."""
     groups = [
-        [number for number, _ in group] for group in _groups(list(enumerate(weights))[start:], size=lambda one: one[1])
+        [number for number, _ in group]
+        for group in _groups(list(enumerate(members))[start:], size=lambda one: one[1].weight)
     ]
     for at in range(0, len(groups), _AT_ONCE):
         some = groups[at : at + _AT_ONCE]
-        tickets = [pool.begin(_read_members, name, str(path), group, seconds=SECONDS) for group in some]
+        seconds = [_seconds(members[number].path for number in group) for group in some]
+        tickets = [
+            pool.begin(_read_members, name, str(path), group, seconds=time)
+            for group, time in zip(some, seconds, strict=True)
+        ]
         found: list[Read] = []
         for group, ticket in zip(some, tickets, strict=True):
             try:
                 found += pool.result(ticket)
             except ChildFailedError:
-                found += [
-                    _alone(pool, f"{name}, file {number + 1}", _read_members, name, str(path), [number])
-                    for number in group
-                ]
+                for number in group:
+                    member = members[number].path
+                    found.append(_alone(pool, member, _seconds([member]), _read_members, name, str(path), [number]))
         yield _logged(found)
 
 
 def _weight(name: str, size: int) -> int:
-    """The bytes that a file counts for in a group: what an engine lays out takes as long as many others."""
-    return max(size, _LAID_OUT) if is_taken(name) and Can.LAID_OUT in format_of(name).can else size
+    """The bytes that a file counts for in a group: what an engine lays out takes as long as many others, and a deck is
+    read alone."""
+    can = format_of(name).can if is_taken(name) else ()
+    if Can.SLIDES in can:
+        return GROUP_BYTES
+    return max(size, _LAID_OUT) if Can.LAID_OUT in can else size
+
+
+def _seconds(names: Iterable[str]) -> float:
+    """How long a group of files may take."""
+    return max([SECONDS, *(format_of(name).seconds for name in names if is_taken(name))])
 
 
 def _groups(files: Sequence[_One], size: Callable[[_One], int]) -> Iterator[list[_One]]:
@@ -166,7 +188,7 @@ def _groups(files: Sequence[_One], size: Callable[[_One], int]) -> Iterator[list
         yield group
 
 
-def _alone(pool: DrawingPool, title: str, work: Callable[..., list[Read]], *arguments: Any) -> Read:
+def _alone(pool: DrawingPool, title: str, seconds: float, work: Callable[..., list[Read]], *arguments: Any) -> Read:
     """One file of a group that did not come back: with its picture, and then without; once more where a child fell,
     since another file may have had it fall."""
     error = None
@@ -174,7 +196,7 @@ def _alone(pool: DrawingPool, title: str, work: Callable[..., list[Read]], *argu
         if measuring and error is not None and not error.fell:
             continue
         try:
-            [read] = pool.result(pool.begin(work, *arguments, measuring, seconds=SECONDS))
+            [read] = pool.result(pool.begin(work, *arguments, measuring, seconds=seconds))
         except ChildFailedError as failed:
             error = failed
         else:
@@ -209,14 +231,14 @@ def _read_came(files: Sequence[Came], measuring: bool = True) -> list[Read]:
     return [_read(one.name, one.data, measuring, partial(beside, one)) for one in files]
 
 
-def _weights(name: str, path: str) -> tuple[int, ...] | Refused:
-    """Runs in a child: what each file of an archive counts for."""
+def _members(name: str, path: str) -> tuple[Member, ...] | Refused:
+    """Runs in a child."""
     try:
         archive = _archive(name, path)
         archive.check_loose()
     except RefusedFileError as error:
         return Refused(error.name, error.reason)
-    return tuple(_weight(path, archive.sizes[number]) for path, number in archive.numbers.items())
+    return tuple(Member(path, _weight(path, archive.sizes[number])) for path, number in archive.numbers.items())
 
 
 def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool = True) -> list[Read]:
@@ -270,7 +292,7 @@ def _read(
         if any(name_beside(path).lower().endswith(".css") for path, _ in beside.values()):
             # What colors it has stands beside it, too.
             file = read_one(name, data, {reference: content for reference, (_, content) in beside.items()})
-        found = _measured(file) if measuring else Measured()
+        found = measured_if_drawn(file) if measuring else Measured()
         came = data if beside_of is not None else b""
         return ReadFile(file.name, file.digest, file.inventory, found, came, refers, remote, beside)
     except RefusedFileError as error:
@@ -291,6 +313,9 @@ def measured(document: Document, can: Collection[Can]) -> Measured:
 
 def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
     paints = document.inventory().paints
+    if Can.SLIDES in can:
+        yield from slides_measured(cast(Marked, document))
+        return
     if Can.LAID_OUT in can:
         # What counts of it are its texts; how much of it each paint is, its first look tells.
         runs: dict[TextRun, None] = {}
@@ -307,7 +332,8 @@ def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
         yield replace(found, texts=texts)
 
 
-def _measured(file: TakenFile) -> Measured:
+def measured_if_drawn(file: TakenFile) -> Measured:
+    """What is measured of a file; nothing of one that cannot be drawn."""
     try:
         return measured(file.document, format_of(file.name).can)
     except ValueError:

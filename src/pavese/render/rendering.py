@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from dataclasses import replace
 from functools import lru_cache
 from itertools import islice
 from typing import NamedTuple, TypeVar, cast
@@ -25,6 +26,7 @@ from pavese.core.formats.document import (
     PagePaints,
     Pictured,
     Preview,
+    Slided,
     Sourced,
     Templated,
     Where,
@@ -34,7 +36,7 @@ from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.formats.told import is_svg
-from pavese.core.handoff.mail_proof import MailProof, SeenMail
+from pavese.core.handoff.file_proof import FileProof, SeenFile
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.mend import Box, find_box, put_in_place
 from pavese.core.recolor.act import Act
@@ -46,20 +48,24 @@ from pavese.core.recolor.samples import MOST
 from pavese.core.recolor.site import Site
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.core.recolor.texts import TextRun
-from pavese.render.browser import warm
-from pavese.render.draw import draw, draw_masks, picture_png, pixels_of
+from pavese.render import browser, office
+from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, strip_png
 from pavese.render.marked import pictures_marked, texts_marked
 from pavese.render.pool import DrawingPool, Ticket
+from pavese.render.slides import slide_masks, slides_measured
 
 #: Bounds on one picture, and on a group of files, in seconds.
 _SECONDS, _GROUP_SECONDS = 8.0, 20.0
 _PROOF_SECONDS = 30.0
+#: What a proof says of where it looked, how high its pictures stand (in millimeters), and slides that it shows.
+_EVERY_LOOK, _EVERY_SLIDE = "in every way in which the mail is seen here", "on the slides"
+_MAIL_HIGH, _SLIDE_HIGH, _MOST_SLIDES = 86, 50, 100
 #: How wide a mail stands in its proof.
 _PROOF_WIDE = 700
 #: Files of a group, and groups that are on their way at a time.
 _GROUP, _AT_ONCE = 16, 4
-#: Files larger than this are not remembered.
-_SMALL = 100_000
+#: Up to this size many files are remembered, and up to that the last two; larger ones are not.
+_SMALL, _LARGE = 100_000, 24_000_000
 #: Seconds that whoever reads files that have come has the machine for itself, before they are drawn.
 _READ_FIRST = 1.2
 #: Longer side of a drawn logo before it is put into a picture.
@@ -90,20 +96,22 @@ class Views(NamedTuple):
 
 def expect(pool: DrawingPool, names: Iterable[str]) -> None:
     """Gets ready for files of these names, which are about to be looked at."""
-    if any(is_taken(name) and Can.LAID_OUT in format_of(name).can for name in names):
-        pool.for_each(warm, after=_READ_FIRST)
+    coming = {one for name in names if is_taken(name) for one in format_of(name).can}
+    for can, get_ready in ((Can.LAID_OUT, browser.warm), (Can.SLIDES, office.warm)):
+        if can in coming:
+            pool.for_each(get_ready, after=_READ_FIRST)
 
 
 def picture(pool: DrawingPool, wanted: Wanted, side: int, page: int | None = None, look: str = "") -> bytes:
     """A PNG of a file as it becomes, in a look (by its key; the first where there is none of that name), or of one of
     its pages without the acts. Raises CannotDrawError."""
-    made: bytes = pool.done(_picture, wanted, side, page, look, seconds=_SECONDS)
+    made: bytes = pool.done(_picture, wanted, side, page, look, seconds=_seconds(wanted.file))
     return made
 
 
 def masks(pool: DrawingPool, file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
     """The masks of paints (`draw.draw_masks`), with what the file is given. Raises CannotDrawError."""
-    made: bytes = pool.done(_masks, file, tuple(paints), acts, side, seconds=_SECONDS)
+    made: bytes = pool.done(_masks, file, tuple(paints), acts, side, seconds=_seconds(file))
     return made
 
 
@@ -117,7 +125,7 @@ def paint_at_spot(
     pool: DrawingPool, file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str = ""
 ) -> Rgba | None:
     """The paint that stands at a spot of a file, as parts (x, y) of its picture in a look. Raises CannotDrawError."""
-    found: Rgba | None = pool.done(_spot, file, tuple(paints), spot, look, seconds=_SECONDS)
+    found: Rgba | None = pool.done(_spot, file, tuple(paints), spot, look, seconds=_seconds(file))
     return found
 
 
@@ -150,9 +158,9 @@ def inventories_after(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[In
     return _in_groups(pool, files, _inventories)
 
 
-def proof(pool: DrawingPool, file: Came, changes: Changes) -> MailProof:
+def proof(pool: DrawingPool, file: Came, changes: Changes) -> FileProof:
     """What is shown of a mail for its proof. Raises CannotDrawError."""
-    made: MailProof = pool.done(_proof, file, changes, seconds=_PROOF_SECONDS)
+    made: FileProof = pool.done(_proof, file, changes, seconds=max(_PROOF_SECONDS, 3 * _seconds(file)))
     return made
 
 
@@ -183,6 +191,23 @@ def picture_beside(pool: DrawingPool, wanted: Wanted, reference: str, side: int)
     return made
 
 
+def _seconds(file: Came) -> float:
+    """How long a picture of a file may take."""
+    return max(_SECONDS, format_of(file.name).seconds)
+
+
+def slides_pdf(pool: DrawingPool, file: Came, changes: Changes) -> bytes:
+    """A deck as it becomes, as a PDF. Raises CannotDrawError."""
+    made: bytes = pool.done(_slides_pdf, Wanted(file, changes), seconds=_seconds(file))
+    return made
+
+
+def slide_pictures(pool: DrawingPool, file: Came, changes: Changes, side: int) -> list[bytes]:
+    """The slides of a deck as they become, as PNGs whose longer side is `side` pixels. Raises CannotDrawError."""
+    made: list[bytes] = pool.done(_slide_pictures, Wanted(file, changes), side, seconds=_seconds(file))
+    return made
+
+
 def _in_groups(
     pool: DrawingPool, files: Iterable[Wanted], work: Callable[[list[Wanted]], list[_Made]]
 ) -> Iterator[_Made]:
@@ -201,21 +226,52 @@ def _picture(wanted: Wanted, side: int, page: int | None, look: str) -> bytes:
     return draw(document.preview(wanted.changes, page, _look(document, look)), side)
 
 
-def _proof(file: Came, changes: Changes) -> MailProof:
+def _proof(file: Came, changes: Changes) -> FileProof:
     document = cast(Marked, _read(file))
     written = cast(Marked, _read(_handed(file, changes)))
+    if Can.SLIDES in format_of(file.name).can:
+        return _slide_proof(file.name, document, written)
     looks, runs = [], dict[TextRun, None]()
     had: dict[tuple[str, float], float] = {}
     for look in written.looks:
         before, after = (one.preview(Changes(), look=look) for one in (document, written))
-        looks.append(SeenMail(look.words, draw(before, _PROOF_WIDE), draw(after, _PROOF_WIDE)))
+        looks.append(SeenFile(look.words, draw(before, _PROOF_WIDE), draw(after, _PROOF_WIDE)))
         if look.reads:
             for one in readings(texts_marked(document, look), Changes(), WHITE):
                 had.setdefault((one.run.text.text, one.run.text.size), one.before)
             runs.update(dict.fromkeys(texts_marked(written, look)))
     told = readings(runs, Changes(), WHITE)
     title = document.inventory().title
-    return MailProof(file.name, title, looks, told, had, len(runs) - len(told))
+    return FileProof(file.name, title, looks, told, had, len(runs) - len(told), _EVERY_LOOK, _MAIL_HIGH)
+
+
+def _slide_proof(name: str, document: Marked, written: Marked) -> FileProof:
+    seen = []
+    for at, page in enumerate(document.pages[:_MOST_SLIDES]):
+        before, after = (draw(one.preview(Changes(), at), _PROOF_WIDE) for one in (document, written))
+        seen.append(SeenFile(page.title or "Slide", before, after))
+    had: dict[tuple[str, float], float] = {}
+    for one in readings(_texts_of_slides(document), Changes(), WHITE):
+        had.setdefault((one.run.text.text, one.run.text.size), one.before)
+    runs = _texts_of_slides(written)
+    told = readings(runs, Changes(), WHITE)
+    title = document.inventory().title
+    return FileProof(name, title, seen, told, had, len(runs) - len(told), _EVERY_SLIDE, _SLIDE_HIGH)
+
+
+def _texts_of_slides(document: Marked) -> list[TextRun]:
+    """Each once, on whichever slide it is seen."""
+    runs = (replace(run, page="") for found in slides_measured(document) for run in found.texts)
+    return list(dict.fromkeys(runs))
+
+
+def _slides_pdf(wanted: Wanted) -> bytes:
+    return office.pdf(cast(Slided, _read(wanted.file)).slides(wanted.changes).content)
+
+
+def _slide_pictures(wanted: Wanted, side: int) -> list[bytes]:
+    content = cast(Slided, _read(wanted.file)).slides(wanted.changes).content
+    return list(office.pictures(content, side))
 
 
 def _all_boxed(files: list[Wanted]) -> list[tuple[Boxed, ...]]:
@@ -256,6 +312,8 @@ def _picture_beside(wanted: Wanted, reference: str, side: int) -> bytes | None:
 
 def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
     document = _document(file)
+    if Can.SLIDES in format_of(file.name).can:
+        return strip_png(slide_masks(cast(Marked, document), paints, side))
     # What lies behind is no paint: it is black in every mask.
     behind = {target: BLACK for act in acts for target in act.targets}
     all_changes = [Changes(Recoloring(colors), acts, behind) for colors in mask_recolorings(paints)]
@@ -314,13 +372,18 @@ def _handed(file: Came, changes: Changes) -> Came:
     return Came(file.name, document.write(changes), beside)
 
 
+@lru_cache(maxsize=2)
+def _remembered_large(file: Came) -> Document:
+    return _read(file)
+
+
 def _read(file: Came) -> Document:
     return read(file.name, file.data, dict(file.beside))
 
 
 def _document(file: Came) -> Document:
     size = len(file.data) + sum(len(data) for _, data in file.beside)
-    return _remembered(file) if size <= _SMALL else _read(file)
+    return _remembered(file) if size <= _SMALL else _remembered_large(file) if size <= _LARGE else _read(file)
 
 
 @lru_cache(maxsize=160)

@@ -129,6 +129,7 @@ def _text_to_json(run: TextRun) -> dict[str, Any]:
         "ground_kind": run.kind,
         "ground_selectors": list(run.selectors),
         **({"dark": True} if run.dark else {}),
+        **({"page": run.page} if run.page else {}),
     }
 
 
@@ -143,4 +144,5 @@ def _text(stored: Mapping[str, Any]) -> TextRun:
         Kind(behind) if behind else None,
         tuple(stored.get("ground_selectors", ())),
         stored.get("dark", False),
+        stored.get("page", ""),
     )

@@ -421,7 +421,7 @@ def plan_arrived(session: Session, row: SetRow) -> Arrived:
     for one in family:
         plan = history.read(session, one.plan, Plan)
         kit = plan.kit_with_guests(kit_of(session, one))
-        valid = _without_gone(plan, kit).ruled(found.uses)
+        valid = _without_gone(plan, kit).ruled(found, kit)
         if one.id == row.id:
             stood = sum(use.paint.key in valid.choices for use in found.uses)
             told = Arrived(len(found.uses) - stood, stood)
@@ -539,7 +539,7 @@ def files(session: Session, rows: Iterable[OfFile]) -> Iterator[tuple[OfFile, Ca
 def complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:
     """The plan for these paints in a kit: what it lacks, or what the kit does not have, is planned."""
     kit = plan.kit_with_guests(kit)
-    valid = _without_gone(plan, kit).ruled(found.uses)
+    valid = _without_gone(plan, kit).ruled(found, kit)
     wanted = {use.paint.key for use in found.uses}
     return valid if wanted <= valid.choices.keys() else assign(found, kit, valid)
 

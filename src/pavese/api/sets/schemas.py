@@ -49,6 +49,8 @@ class PaintView(BaseModel):
     css: str
     name: str
     part: str | None
+    #: The part in words.
+    part_name: str | None
     files: int
     sites: int
     area: str | None
@@ -162,6 +164,7 @@ class SetView(BaseModel):
     recipe: Recipe
     rules: dict[Kind, str]
     reading: ReadingFigures | None
+    themed: bool
     acts: dict[str, ActSettings]
     guests: list[ColorView]
     kept_selectors: list[str]
@@ -213,6 +216,8 @@ class TextReadingView(BaseModel):
     needed: str
     reads: bool
     worse: bool
+    #: The selector of the page on which it is seen, in files that have such.
+    page: str
 
 
 class FilePageView(BaseModel):

@@ -37,7 +37,7 @@ from pavese.core.recolor.acts import ACTS
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.figure_contrast import FigureContrast, figure_contrast
 from pavese.core.recolor.figures import Figures, figures
-from pavese.core.recolor.inventory import PaintUse, SetPaints
+from pavese.core.recolor.inventory import THEME, PaintUse, SetPaints
 from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
@@ -47,6 +47,7 @@ from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.core.recolor.texts import BARE
+from pavese.core.recolor.theme import place_words
 from pavese.core.recolor.traits import Traits
 from pavese.render.pool import DrawingPool
 from pavese.render.rendering import Wanted, inventories_after
@@ -229,6 +230,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         recipe=plan.recipe,
         rules=plan.rules,
         reading=_reading(opened) if opened.paints.lettered else None,
+        themed=bool(opened.paints.theme),
         acts={key: act.model_dump(mode="json") for key, act in plan.acts.items() if act.offered},
         guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
         kept_selectors=list(plan.kept_selectors),
@@ -348,6 +350,7 @@ def reading_views(found: Sequence[Reading]) -> list[TextReadingView]:
             needed=f"{one.needed:g}",
             reads=one.reads,
             worse=one.worse,
+            page=one.run.page,
         )
         for one in found
     ]
@@ -440,11 +443,12 @@ def _paint(
         css=paint.css,
         name=describe(paint.rgb),
         part=part,
+        part_name=part and (place_words(part) or part),
         files=use.files,
         sites=use.sites,
         area=f"{100 * use.area / use.files:.1f} %" if use.area else None,
         kinds=list(use.kinds),
-        selectors=selectors,
+        selectors=[one for one in selectors if not one.startswith(THEME)],
         natural=natural_tone(paint.rgb),
         target=choice.target,
         target_color=ramp,

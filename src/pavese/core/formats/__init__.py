@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 from importlib import import_module
 
+from pavese.core import limits
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats.deck import DECK
 from pavese.core.formats.document import ALONE, Beside, Document
 from pavese.core.formats.format import Format
 from pavese.core.formats.lottie import DOTLOTTIE, LOTTIE
@@ -13,13 +15,16 @@ from pavese.core.formats.mail import MAIL, SENT_MAIL
 from pavese.core.formats.svg import SVG_FORMAT
 from pavese.core.recolor.acts import ACTS
 
-FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL, SENT_MAIL]
+FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL, SENT_MAIL, DECK]
 
 
 #: What is said of files that other programs can turn into ones that are taken.
 _WAYS_OUT = {
     ".msg": "this kind of mail is not read here. Open it in your mail program and save it as .eml or .html.",
     ".oft": "this kind of mail is not read here. Open it in your mail program and save it as .html.",
+    ".ppt": "decks of this older kind are not read here. Open it and save it as .pptx.",
+    ".pot": "decks of this older kind are not read here. Open it and save it as .potx.",
+    ".pps": "decks of this older kind are not read here. Open it and save it as .ppsx.",
 }
 
 
@@ -62,6 +67,11 @@ def fitting_name(name: str, data: bytes) -> str:
 def is_taken(name: str) -> bool:
     """Whether there is a format for a file of this name."""
     return any(name.lower().endswith(known.endings) for known in FORMATS)
+
+
+def largest_of(name: str) -> int:
+    """The most bytes that a file of this name may have."""
+    return next((known.largest for known in FORMATS if name.lower().endswith(known.endings)), limits.LARGEST_FILE)
 
 
 def read(name: str, data: bytes, beside: Beside = ALONE) -> Document:

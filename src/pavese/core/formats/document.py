@@ -26,6 +26,8 @@ class Notation(StrEnum):
     MOTION = "motion"
     #: HTML in UTF-8, as wide as its look.
     PAGE = "page"
+    #: A deck of slides as a package.
+    OFFICE = "office"
 
 
 class PageKind(StrEnum):
@@ -76,12 +78,13 @@ PLAIN = Look("plain", "as it is")
 
 class Preview(NamedTuple):
     """A document for a drawing engine, in a look; `content` is for pictures only, and is not handed over. Of a page
-    laid out in HTML, `part` is the selector of all that is to be seen."""
+    laid out in HTML, `part` is the selector of all that is to be seen; of a deck, `page` is the number of the slide."""
 
     notation: Notation
     content: bytes
     look: Look = PLAIN
     part: str = ""
+    page: int = 0
 
 
 _REMOTE = re.compile(r"(?:https?:)?//", re.IGNORECASE)
@@ -165,6 +168,13 @@ class Pictured(Document, Protocol):
     def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
         """The pictures that become others, by what they are called in it; those that lie beside it are not written by
         `write`."""
+
+
+class Slided(Document, Protocol):
+    """A deck of slides (`Can.SLIDES`)."""
+
+    def slides(self, wanted: Wanted) -> Preview:
+        """All slides that are shown, changed, to be made into pictures or a PDF."""
 
 
 class Templated(Document, Protocol):

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
+from pavese.core import limits
 from pavese.core.formats.document import Beside, Document
 
 
@@ -24,6 +25,8 @@ class Can(StrEnum):
     MOTION = "motion"
     #: One file may hold several pages.
     PAGES = "pages"
+    #: It is a deck of slides, drawn as an office program shows them.
+    SLIDES = "slides"
     #: It is laid out anew by the width in which it is shown.
     LAID_OUT = "laid out"
     #: It is seen in more looks than one.
@@ -58,6 +61,10 @@ class Format:
     acts: tuple[str, ...] = ()
     #: The channel whose sets alone take its files; "" where all do. Packages of drawings often hold a page about them.
     channel: str = ""
+    #: How long reading, measuring or drawing one of its files may take, in seconds, where that is longer than usual.
+    seconds: float = 0.0
+    #: The most bytes that one of its files may have.
+    largest: int = limits.LARGEST_FILE
 
     @property
     def moves(self) -> bool:

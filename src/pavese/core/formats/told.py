@@ -54,6 +54,11 @@ def is_dotlottie(data: bytes) -> bool:
     return data.startswith(_ZIP) and b"manifest.json" in data[:HEAD]
 
 
+def is_deck(data: bytes) -> bool:
+    """Whether a file begins as a package of slides does, or as one with a password and the older kind of decks do."""
+    return data.startswith(_ZIP) and b"ppt/" in data[:HEAD]
+
+
 def _plain(data: bytes) -> bytes:
     """The beginning of a text, unpacked, without a byte order mark, in an encoding that holds ASCII."""
     head = data[:HEAD]

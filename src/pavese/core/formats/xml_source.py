@@ -98,6 +98,13 @@ class XmlSource:
         assert match is not None
         return match.end()
 
+    def span(self, element: Element) -> tuple[int, int]:
+        """Where an element stands, its tags and all in it included."""
+        end = self._start_tag_end(element)
+        if self.utf8[end - 2 : end] == b"/>":
+            return element.start, end
+        return element.start, self.utf8.index(b">", element.content_end) + 1
+
     def attribute_spans(self, element: Element) -> dict[str, tuple[int, int]]:
         """Where the raw value of each attribute stands, by the name as written (prefix included)."""
         spans: dict[str, tuple[int, int]] = {}
@@ -106,6 +113,14 @@ class XmlSource:
             spans[match[1].decode()] = match.span(2) if match[2] is not None else match.span(3)
             at = match.end()
         return spans
+
+    def _start_tag_end(self, element: Element) -> int:
+        at = self.tag_name_end(element)
+        while match := _ATTRIBUTE.match(self.utf8, at):
+            at = match.end()
+        closing = _TAG_END.match(self.utf8, at)
+        assert closing is not None
+        return closing.end()
 
     def attribute_span(self, element: Element, name: str) -> tuple[int, int]:
         """Where the raw value of one attribute stands that the element has.
@@ -143,12 +158,7 @@ class XmlSource:
     def content_text(self, element: Element) -> SourceText:
         """The character data directly in an element, CDATA sections included, comments and tags left out."""
         text = SourceText()
-        at = self.tag_name_end(element)
-        while match := _ATTRIBUTE.match(self.utf8, at):
-            at = match.end()
-        closing = _TAG_END.match(self.utf8, at)
-        assert closing is not None
-        at = closing.end()
+        at = self._start_tag_end(element)
         for hidden in _HIDDEN.finditer(self.utf8, at, max(element.content_end, at)):
             self._decode(text, at, hidden.start())
             if hidden[1] is not None:

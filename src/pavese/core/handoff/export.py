@@ -36,6 +36,9 @@ class ExportForm(StrEnum):
     SPRITE = "SVG sprite"
     CONTACT = "contact sheet"
     PROOF = "proof of mails"
+    SLIDES_PDF = "PDF of slides"
+    SLIDES_PNG = "PNG of slides"
+    SLIDES_PROOF = "proof of slides"
 
 
 class Scope(StrEnum):
@@ -84,6 +87,11 @@ OUTPUTS: dict[ExportForm, Output] = {
     ExportForm.PROOF: Output(
         "a PDF a mail: before and after as readers see it, every text on its ground with its level",
         Can.LAID_OUT,
+    ),
+    ExportForm.SLIDES_PDF: Output("a PDF a deck, of all slides that are shown", Can.SLIDES),
+    ExportForm.SLIDES_PNG: Output("every slide that is shown, in the sizes below", Can.SLIDES, sized=True),
+    ExportForm.SLIDES_PROOF: Output(
+        "a PDF a deck: every slide before and after, every text on its ground with its level", Can.SLIDES
     ),
     ExportForm.CONTACT: Output("a PDF with all of them at a glance", None, Scope.SET),
 }

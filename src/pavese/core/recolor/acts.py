@@ -14,6 +14,7 @@ from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.pictures import PictureGrounds
 from pavese.core.recolor.samples import Samples
+from pavese.core.recolor.typed import TypedCodes
 
 
 class Namespace(Act):
@@ -27,7 +28,9 @@ class Namespace(Act):
 
 
 #: By key.
-ACTS: dict[str, type[Act]] = {one.key: one for one in (FileBacking, Namespace, DarkScheme, PictureGrounds, Samples)}
+ACTS: dict[str, type[Act]] = {
+    one.key: one for one in (FileBacking, Namespace, DarkScheme, PictureGrounds, Samples, TypedCodes)
+}
 
 
 class FieldKind(StrEnum):

@@ -46,7 +46,7 @@ def alternatives(paints: SetPaints, kit: Kit, held: Plan) -> tuple[Alternative, 
     """
     usual = held.recipe.policy.value if held.recipe.mode is Mode.KIT else held.recipe.mode.value
     first = _made(paints, kit, held, held.recipe, (), usual)
-    listed = [first, *(_whole(paints, kit, held) if kit.colors and paints.lettered else ())]
+    listed = [first, *(_whole(paints, kit, held) if kit.colors and paints.lettered and not paints.theme else ())]
     rest = [_made(paints, kit, held, *way) for way in _ways(paints, kit, held.recipe)] if kit.colors else []
     for one in sorted(rest, key=lambda made: -round(made.figures.score, 2)):
         if len(listed) < MOST and all(_apart(paints, kit, one, other) > _UNLIKE for other in listed):

@@ -27,6 +27,7 @@ from pavese.core.recolor.family_ramps import family_ramps, main_color
 from pavese.core.recolor.inventory import PaintUse, SetPaints
 from pavese.core.recolor.natural import natural_in_set
 from pavese.core.recolor.plan import Choice, Plan
+from pavese.core.recolor.proposed_theme import with_proposed_theme
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 from pavese.core.recolor.shades import Shades, spread
 from pavese.core.recolor.step_plan import Sought, StepPlan, step_plan
@@ -69,7 +70,7 @@ def assign(
     whole set would lose something in a file, that file gets an exception. A kit without colors keeps everything.
     `forbidden` bars families from ramps, see `family_ramps`.
     """
-    plan = (held or Plan()).ruled(paints.uses)
+    plan = with_proposed_theme(held or Plan(), paints, kit).ruled(paints, kit)
     stands = {key: choice for key, choice in plan.choices.items() if "@" not in key}
     open_uses = [use for use in paints.uses if use.paint.key not in stands]
     exceptions: Mapping[str, Mapping[Rgb, Choice]] = {}

@@ -12,6 +12,9 @@ from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
 
+#: How the selectors begin of sites that are places of a theme, or point to one, see `theme`.
+THEME = "/theme."
+
 
 @dataclass(frozen=True)
 class Inventory:
@@ -124,7 +127,8 @@ class SetPaints:
 
     `touching` gives how long a border two paints share, as a share of all borders of a file, summed over the files
     (each pair once, in sorted order); `outline` how much of its border each paint has with the empty ground. `files`
-    tells them file by file; where it tells nothing, all paints stand in one, see `by_file`.
+    tells them file by file; where it tells nothing, all paints stand in one, see `by_file`. `theme` names the places of
+    themes that paints stand in, or are made from, by the selectors of their sites.
     """
 
     uses: tuple[PaintUse, ...] = ()
@@ -132,10 +136,11 @@ class SetPaints:
     outline: Mapping[Rgba, float] = field(default_factory=dict)
     blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
     files: tuple[FilePaints, ...] = ()
+    theme: Mapping[Rgba, tuple[str, ...]] = field(default_factory=dict)
 
     @property
     def lettered(self) -> bool:
-        """Whether it has grounds and texts that are told from each other, as mails have."""
+        """Whether it has grounds and texts that are told from each other, as mails and decks have."""
         found = {kind for use in self.uses for kind in use.kinds}
         return Kind.GROUND in found and not found.isdisjoint((Kind.TEXT, Kind.LINK))
 
@@ -194,4 +199,22 @@ def summarize(
         )
         for at, inventory in enumerate(inventories)
     )
-    return SetPaints(ordered, dict(sorted(touching.items())), dict(sorted(outline.items())), frozenset(blends), by_file)
+    return SetPaints(
+        ordered,
+        dict(sorted(touching.items())),
+        dict(sorted(outline.items())),
+        frozenset(blends),
+        by_file,
+        _in_themes(inventories),
+    )
+
+
+def _in_themes(inventories: Iterable[Inventory]) -> dict[Rgba, tuple[str, ...]]:
+    """The places of themes that paints stand in, those that hold them before those that they are made from."""
+    found: dict[Rgba, dict[str, None]] = {}
+    for inventory in inventories:
+        for paint, selectors in inventory.selectors.items():
+            named = [one for one in selectors if one.startswith(THEME)]
+            if named:
+                found.setdefault(paint, {}).update(dict.fromkeys(named))
+    return {paint: tuple(sorted(named, key=lambda one: "+" in one)) for paint, named in sorted(found.items())}

@@ -17,11 +17,12 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.acts import Acts, Namespace, OwnActs
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.inventory import PaintUse
+from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target, token_of
+from pavese.core.recolor.theme import place_selector, places_ruled, theme_targets
 from pavese.core.unique_name import unique_name
 
 #: A paint key, see `Rgba.key`; with `@` and a kind or a selector behind it, that part of the paint's sites.
@@ -170,18 +171,32 @@ class Plan(BaseModel):
         rest = {name: own for name, own in self.file_part_rules.items() if name != file}
         return self.with_(file_part_rules={**rest, file: made} if made else rest)
 
+    def with_theme(self, wanted: Mapping[str, str | None], kit: Kit) -> Plan:
+        """The plan, to be made anew, with targets for places of the themes of all decks; None lets a place go its own
+        way again. Raises InvalidPlanError for what the kit does not have."""
+        plan = self
+        for slot, target in wanted.items():
+            rules = None if target is None else {Kind.THEME: target}
+            plan = plan.with_part_rules(place_selector(slot), rules, kit)
+        return plan.by_hand()
+
     def part_rules_of(self, file: str) -> dict[str, dict[Kind, str]]:
         """The rules for parts that hold in a file."""
         return {**self.part_rules, **self.file_part_rules.get(file, {})}
 
-    def ruled(self, uses: Iterable[PaintUse]) -> Plan:
+    def ruled(self, paints: SetPaints, kit: Kit) -> Plan:
         """The plan with what its rules say of these paints: of whole paints that do one thing only, and of that part of
-        others. What a person chose goes before."""
+        others; of what stands in places of themes, or is made from them. What a person chose goes before."""
         stale = any(choice.by == "rule" for choice in self.choices.values())
-        if not self.rules and not stale:
+        places = places_ruled(self.part_rules) if paints.theme else {}
+        if not self.rules and not places and not stale:
             return self
         choices = {key: choice for key, choice in self.choices.items() if choice.by != "rule"}
-        for use in uses if self.rules else ():
+        by_hand = {key for key, choice in choices.items() if choice.by == "you"}
+        for key, (target, reason) in theme_targets(paints, places, kit).items() if places else ():
+            if by_hand.isdisjoint((key, key.partition("@")[0])):
+                choices[key] = Choice(target=target, by="rule", reason=reason)
+        for use in paints.uses if self.rules else ():
             whole = choices.get(use.paint.key)
             if whole is not None and whole.by == "you":
                 continue
@@ -339,7 +354,8 @@ class Plan(BaseModel):
 
     def chosen_in(self, file: str, paints: Iterable[str]) -> set[str]:
         """Which of a file's paints (keys) are, wholly or in part, what a person wants them to be there."""
-        kept = any(KEEP in rules.values() for rules in self.part_rules_of(file).values())
+        said = (rules.items() for rules in self.part_rules_of(file).values())
+        kept = any(target == KEEP and kind is not Kind.THEME for rules in said for kind, target in rules)
         if file in self.kept or self.kept_selectors or kept:
             return set(paints)
         choices = {**self.choices, **self.files.get(file, {})}
@@ -379,6 +395,9 @@ class Plan(BaseModel):
         rules: dict[tuple[str, str], Rgb | None] = {}
         for part, targets in part_rules.items():
             for kind, target in targets.items():
+                if kind is Kind.THEME:
+                    # It is said of the paints that stand there, so that all that points to the place goes along.
+                    continue
                 rules[part, kind] = resolve_target(target, both)
                 if (named := token_of(target)) is not None:
                     tokens[part, kind] = str(named)

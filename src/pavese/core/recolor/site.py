@@ -21,6 +21,11 @@ class Kind(StrEnum):
     LABEL = "label"
     SHADOW = "shadow"
     EFFECT = "effect"
+    #: What a series of a chart, or a cell of a table, is painted with.
+    SERIES = "series"
+    CELL = "table cell"
+    #: What a place of a theme holds, to which other sites point.
+    THEME = "theme color"
 
 
 class Site(NamedTuple):

@@ -37,13 +37,14 @@ class Text:
 class TextRun:
     """A text on one of the grounds it stands on (`BARE`: on nothing; None: a picture or a gradient). `kind` and
     `selectors` are those of the ground's site, where it is known which that is. `dark` is one that is so in the dark
-    only."""
+    only; `page` is the selector of the page on which it is seen, in files that have such."""
 
     text: Text
     ground: Rgba | None
     kind: Kind | None = None
     selectors: tuple[str, ...] = ()
     dark: bool = False
+    page: str = ""
 
     def becomes(self, to: Recoloring) -> tuple[Rgb, Rgb | None]:
         """What its ink and its ground become; None for a ground that is no color."""

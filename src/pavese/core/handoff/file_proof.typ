@@ -1,4 +1,4 @@
-// The proof of a mail. Everything shown comes from data.json.
+// The proof of a mail or a deck. Everything shown comes from data.json.
 #let d = json("data.json")
 #let faces = ("Commissioner", "Commissioner Ext", "Commissioner Cyrillic", "Commissioner Cyrillic Ext", "Commissioner Greek", "Commissioner Vietnamese")
 #let mono = ("Spline Sans Mono", ..faces)
@@ -9,7 +9,7 @@
 #heading(level: 1, text(size: 15pt, d.title))
 #text(fill: quiet)[#d.name, in the colors of #d.kit]
 #v(1mm)
-#if d.weak == 0 [*Each of the #d.count kinds of text reads on its ground*] else [*#d.weak of the #d.count kinds of text do not read at level AA*] in every way in which the mail is seen here#if d.unknown > 0 [; #d.unknown more stand on pictures and were not counted].
+#if d.weak == 0 [*Each of the #d.count kinds of text reads on its ground*] else [*#d.weak of the #d.count kinds of text do not read at level AA*] #d.everywhere#if d.unknown > 0 [; #d.unknown more stand on pictures and were not counted].
 #v(2mm)
 #for look in d.looks {
   block(breakable: false, width: 100%, below: 5mm, {
@@ -17,7 +17,7 @@
     v(1mm)
     grid(columns: (1fr, 1fr), column-gutter: 5mm,
       ..("before", "after").map(side => [
-        #box(width: 100%, height: 86mm, clip: true, stroke: 0.3pt + luma(170), align(top + center, image(look.at(side), width: 100%, height: 86mm, fit: "contain", alt: look.words + ", " + side)))
+        #box(width: 100%, height: d.high * 1mm, clip: true, stroke: 0.3pt + luma(170), align(top + center, image(look.at(side), width: 100%, height: d.high * 1mm, fit: "contain", alt: look.words + ", " + side)))
         #text(size: 7pt, fill: quiet, side)
       ]))
   })

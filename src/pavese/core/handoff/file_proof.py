@@ -1,5 +1,5 @@
-"""The proof of a mail for those who answer for it: before and after in every look, and every text on its ground with
-its ratio and level."""
+"""The proof of a mail or a deck for those who answer for it: before and after in every look or on every slide, and
+every text on its ground with its ratio and level."""
 
 from __future__ import annotations
 
@@ -13,14 +13,14 @@ from pavese.core.formats.svg.raster import svg_of_png
 from pavese.core.handoff.sheet import MAIN
 from pavese.core.recolor.reading import Reading
 
-_TEMPLATE = "mail_proof.typ"
+_TEMPLATE = "file_proof.typ"
 #: Texts that are listed.
 _MOST = 200
 
 
 @dataclass(frozen=True)
-class SeenMail:
-    """A mail in one look, before and after, as PNG."""
+class SeenFile:
+    """A file in one look, or one of its slides, before and after, as PNG."""
 
     words: str
     before: bytes
@@ -28,19 +28,23 @@ class SeenMail:
 
 
 @dataclass(frozen=True)
-class MailProof:
-    """What is shown of one mail. `texts` are of the file that is handed over, opened anew, each with the ratio that it
-    had, by what it says and how large (None: it was not there, or on a picture); `unknown` ones stand on pictures."""
+class FileProof:
+    """What is shown of one file; `everywhere` says where its texts were looked at, in words. `texts` are of the file
+    that is handed over, opened anew, each with the ratio that it had, by what it says and how large (None: it was not
+    there, or on a picture); `unknown` ones stand on pictures."""
 
     name: str
     title: str
-    looks: Sequence[SeenMail]
+    looks: Sequence[SeenFile]
     texts: Sequence[Reading]
     had: Mapping[tuple[str, float], float]
     unknown: int
+    everywhere: str
+    #: How high its pictures stand on the page at most, in millimeters.
+    high: int
 
 
-def proof_page(proof: MailProof, kit: str) -> dict[str, bytes]:
+def proof_page(proof: FileProof, kit: str) -> dict[str, bytes]:
     """The files a proof is set from: the template as MAIN, `data.json`, and the pictures."""
     pictures: dict[str, bytes] = {}
     looks = []
@@ -59,6 +63,8 @@ def proof_page(proof: MailProof, kit: str) -> dict[str, bytes]:
         "count": len(proof.texts),
         "weak": weak,
         "unknown": proof.unknown,
+        "everywhere": proof.everywhere,
+        "high": proof.high,
         "texts": [_told(one, proof.had) for one in proof.texts[:_MOST]],
     }
     template = files("pavese.core.handoff").joinpath(_TEMPLATE).read_bytes()

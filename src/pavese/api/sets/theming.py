@@ -1,0 +1,126 @@
+"""Routes for the themes of a set of decks: which color of the kit goes to which of their places."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterator, Mapping
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from pavese.api.context import Db
+from pavese.api.schemas import Sent
+from pavese.api.sets.routes import changed
+from pavese.api.sets.schemas import SetView
+from pavese.api.sets.views import OpenSet, open_set
+from pavese.core.color.srgb import Rgba
+from pavese.core.errors import InvalidPlanError
+from pavese.core.recolor.inventory import PaintUse
+from pavese.core.recolor.proposed_theme import theme_for
+from pavese.core.recolor.site import Kind
+from pavese.core.recolor.target import TargetText, label, resolve_target
+from pavese.core.recolor.theme import PLACES, places_ruled, pointing
+from pavese.store import sets
+
+router = APIRouter(prefix="/api", tags=["sets"])
+
+#: Colors of one place that are shown, of decks whose themes differ.
+_SHOWN = 6
+
+
+class ThemePlaceView(BaseModel):
+    """A place of the themes of a set: the colors that stand in it now, what it is used for, the target that it goes to,
+    and the one that is proposed."""
+
+    slot: str
+    title: str
+    was: list[str]
+    used: list[Kind]
+    target: str | None
+    target_name: str
+    target_hex: str
+    proposed: str | None
+    proposed_name: str
+
+
+class ThemeView(BaseModel):
+    """The places of the themes of a set, in their order; none where its files have no themes."""
+
+    places: list[ThemePlaceView]
+    as_proposed: bool
+
+
+class ThemeChosen(Sent):
+    """Targets for some places, by their names (`accent1`); None lets one go its own way. `proposed` takes what is
+    proposed for all others."""
+
+    places: dict[Annotated[str, Field(max_length=12)], TargetText | None] = Field(default_factory=dict, max_length=12)
+    proposed: bool = False
+
+
+@router.get("/sets/{set_id}/theme")
+def get_theme(set_id: uuid.UUID, db: Db) -> ThemeView:
+    """Where the places of the themes of a set go."""
+    opened = open_set(db, sets.get(db, set_id))
+    places = list(_places(opened))
+    return ThemeView(places=places, as_proposed=all(one.target == one.proposed for one in places))
+
+
+@router.put("/sets/{set_id}/theme")
+def set_theme(set_id: uuid.UUID, sent: ThemeChosen, db: Db) -> SetView:
+    """Sends places of the themes of all decks of a set to colors, now and when more comes; what was chosen by hand
+    stays."""
+    opened = open_set(db, sets.get(db, set_id))
+    unknown = [slot for slot in sent.places if slot not in PLACES]
+    if unknown:
+        raise InvalidPlanError(f"A theme has no place “{unknown[0]}”; it has {', '.join(PLACES)}.")
+    wanted = {**(_proposed(opened) if sent.proposed else {}), **sent.places}
+    if not wanted:
+        raise InvalidPlanError("Say which place of the theme goes where.")
+    what = "The theme as proposed"
+    if sent.places:
+        slot, target = next(iter(sent.places.items()))
+        what = f"{PLACES[slot]} of the theme to {_name(target, opened)}"
+    return changed(db, opened, what, lambda plan: plan.with_theme(wanted, opened.own_kit))
+
+
+def _proposed(opened: OpenSet) -> Mapping[str, str | None]:
+    kit = opened.kit
+    if not kit.colors:
+        return {}
+    return {slot: str(token) for slot, token in theme_for(opened.paints, kit).items()}
+
+
+def _places(opened: OpenSet) -> Iterator[ThemePlaceView]:
+    stands: dict[str, list[Rgba]] = {}
+    used: dict[str, set[Kind]] = {}
+    uses: dict[Rgba, PaintUse] = {use.paint: use for use in opened.paints.uses}
+    # What is seen most comes first: notes and handouts have themes of their own, which few ever see.
+    for paint in sorted(opened.paints.theme, key=lambda paint: (-uses[paint].area, -uses[paint].sites, paint)):
+        for place in filter(None, map(pointing, opened.paints.theme[paint])):
+            if not place.transforms and Kind.THEME in uses[paint].kinds:
+                stands.setdefault(place.slot, []).append(paint)
+                used.setdefault(place.slot, set()).update(uses[paint].kinds)
+    ruled, proposed = places_ruled(opened.plan.part_rules), _proposed(opened)
+    for slot, title in PLACES.items():
+        if slot not in stands:
+            continue
+        target = ruled.get(slot)
+        first = stands[slot][0]
+        becomes = resolve_target(target or opened.plan.target(first), opened.kit) or first.rgb
+        yield ThemePlaceView(
+            slot=slot,
+            title=title,
+            was=[paint.rgb.hex for paint in stands[slot][:_SHOWN]],
+            used=sorted(used[slot] - {Kind.THEME}),
+            target=target,
+            target_name=_name(target, opened),
+            target_hex=becomes.hex,
+            proposed=proposed.get(slot),
+            proposed_name=_name(proposed.get(slot), opened),
+        )
+
+
+def _name(target: str | None, opened: OpenSet) -> str:
+    return "its own way" if target is None else label(target, opened.kit)

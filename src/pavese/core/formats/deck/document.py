@@ -1,0 +1,257 @@
+"""Slide decks as Office Open XML packages, edited in place: ISO/IEC 29500."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from functools import cached_property
+
+from pavese.core.color.derived import derived
+from pavese.core.color.srgb import Rgb
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.deck.parts import Package, Part, id_of
+from pavese.core.formats.deck.places import Place, blends_of, places_of, themes_of
+from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, PageKind, Preview
+from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.marks import scattered
+from pavese.core.formats.repack import repacked
+from pavese.core.recolor.changes import Changes, Wanted
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.site import Kind, Site
+from pavese.core.recolor.typed import TypedCodes
+
+#: Slides that are drawn together: the first of them is seen soon, and the others are there then.
+TOGETHER = 6
+_NO_EDITS: Mapping[str, Sequence[Edit]] = {}
+#: Slides that are measured.
+MEASURED = 100
+_PER_INCH, _EMU = 96, 914_400
+_LONGEST_TITLE = 80
+#: Which place a color is linked to, of several that hold it, by what it does; the others in the order of the theme.
+_FIRST = {Kind.TEXT: ("dk1", "lt1", "dk2", "lt2"), Kind.GROUND: ("lt1", "dk1", "lt2", "dk2")}
+_ACCENTS = tuple(f"accent{number}" for number in range(1, 7))
+#: What a deck refers to outside of itself is not fetched, by whatever draws it.
+_OUTSIDE = re.compile(rb'\sTarget\s*=\s*(?:"[^"]*"|\'[^\']*\')')
+
+
+def read_deck(name: str, data: bytes, beside: Beside = ALONE) -> DeckDocument:
+    """Reads a deck. Raises RefusedFileError with the file's name and the reason."""
+    package = Package(name, data)
+    if not package.slides and not any(part.sort == "layout" for part in package.parts.values()):
+        raise RefusedFileError(name, "it holds no slide and no layout.")
+    return DeckDocument(package)
+
+
+class DeckDocument:
+    """See `pavese.core.formats.document.Document`; every part that holds no changed color stays byte for byte."""
+
+    looks: tuple[Look, ...] = (PLAIN,)
+    #: Its pictures lie in the package.
+    refers: tuple[str, ...] = ()
+
+    def __init__(self, package: Package) -> None:
+        self._package = package
+        self._themes = themes_of(package)
+        self._places = list(places_of(package, self._themes))
+
+    def sites(self) -> Iterator[Site]:
+        return (place.site for place in self._places)
+
+    #: What an engine shows in marks are the same places.
+    marked_sites = sites
+
+    def inventory(self) -> Inventory:
+        titles = [self._title(slide) for slide in self._package.slides]
+        found = Inventory.count(self.sites(), self._remarks, blends_of(self._places))
+        return Inventory(
+            found.sites,
+            found.remarks,
+            found.selectors,
+            found.blends,
+            next(filter(None, titles), ""),
+            "; ".join(filter(None, titles[1:6])),
+        )
+
+    @cached_property
+    def pages(self) -> tuple[Page, ...]:
+        size = self._package.presentation.source.named("sldSz")
+        given = size[0].attributes if size else {}
+        width, height = (_pixels(given.get(one, "")) for one in ("cx", "cy"))
+        found = [
+            Page(self._named(number, slide), PageKind.CONTENT, f"/{slide.page}", width, height)
+            for number, slide in enumerate(self._package.slides, 1)
+        ]
+        return tuple(found) or (WHOLE,)
+
+    def embedded(self) -> Sequence[Document]:
+        return ()
+
+    def write(self, wanted: Wanted) -> bytes:
+        changes = Changes.of(wanted)
+        return repacked(self._package.data, self._edited(self._changed(changes)))
+
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        """The slides around one; of the file, the first."""
+        at = min(page or 0, max(len(self._package.slides) - 1, 0))
+        first = at // TOGETHER * TOGETHER
+        shown = range(first, first + TOGETHER)
+        edits = self._changed(Changes.of(wanted))
+        return Preview(Notation.OFFICE, self._for_looking(edits, shown), look, page=at - first)
+
+    def slides(self, wanted: Wanted) -> Preview:
+        edits = self._changed(Changes.of(wanted))
+        return Preview(Notation.OFFICE, repacked(self._package.data, {**self._edited(edits), **self._closed()}))
+
+    def marked(self, look: Look = PLAIN) -> Preview:
+        """All slides, each site in its mark."""
+        edits = ((place, self._literal(place, scattered(number))) for number, place in enumerate(self._places))
+        return Preview(Notation.OFFICE, self._for_looking(edits, range(MEASURED)), look)
+
+    def _changed(self, changes: Changes) -> Iterator[tuple[Place, bytes]]:
+        """The color elements that become others, and what they become."""
+        to = changes.recoloring
+        after = {path: dict(slots) for path, slots in self._themes.items()}
+        for place in self._places:
+            color = to.at(*place.site)
+            if place.defines and color is not None and color != place.site.paint.rgb:
+                after[place.part.path][place.defines] = color
+                yield place, self._literal(place, color)
+        linking = not any(isinstance(act, TypedCodes) for act in changes.acts)
+        slots: dict[tuple[str, Kind], Mapping[Rgb, str]] = {}
+        for place in self._places:
+            if place.defines:
+                continue
+            color = to.at(*place.site) or place.site.paint.rgb
+            theme = after.get(place.part.theme, {})
+            if place.points:
+                if derived(theme[place.points], place.transforms).rgb == color:
+                    continue
+            elif color == place.site.paint.rgb:
+                continue
+            key = place.part.theme, place.site.kind
+            if linking and key not in slots:
+                slots[key] = _by_color(theme, place.site.kind)
+            name = _name_in(place.part, slots[key].get(color)) if linking else None
+            yield place, self._link(place, name) if name else self._literal(place, color)
+
+    @staticmethod
+    def _literal(place: Place, color: Rgb) -> bytes:
+        return _element(place, "srgbClr", color.hex[1:].upper())
+
+    @staticmethod
+    def _link(place: Place, name: str) -> bytes:
+        return _element(place, "schemeClr", name)
+
+    def _edited(
+        self, changed: Iterable[tuple[Place, bytes]], more: Mapping[str, Sequence[Edit]] = _NO_EDITS
+    ) -> dict[str, bytes]:
+        """The parts that become others, by their paths."""
+        edits: dict[str, list[Edit]] = {path: list(own) for path, own in more.items()}
+        for place, text in changed:
+            edits.setdefault(place.part.path, []).append(Edit(place.start, place.end, text))
+        sources = {path: self._package.parts[path].source for path in edits}
+        return {path: sources[path].pack(splice(sources[path].utf8, own)) for path, own in edits.items()}
+
+    def _for_looking(self, changed: Iterable[tuple[Place, bytes]], shown: range) -> bytes:
+        """The package with some of its slides, hidden ones too, and without a way out of it."""
+        presentation = self._package.presentation
+        slides = self._package.slides
+        kept = {slide.path for slide in slides[shown.start : shown.stop]}
+        targets = {one.id: one.target for one in self._package.related(presentation.path)}
+        more: dict[str, list[Edit]] = {presentation.path: []}
+        for element in presentation.source.named("sldId"):
+            if targets.get(id_of(element)) not in kept:
+                more[presentation.path].append(Edit(*presentation.source.span(element), b""))
+        for slide in slides:
+            root = slide.source.root
+            if slide.path in kept and root.attributes.get("show") is not None:
+                more[slide.path] = [Edit(*slide.source.attribute_span(root, "show"), b"1")]
+        edited = self._edited(changed, more)
+        return repacked(self._package.data, {**edited, **self._closed()})
+
+    def _closed(self) -> dict[str, bytes]:
+        """The lists of relations that lead out of the package, leading nowhere."""
+        found = {}
+        for path in self._package.parts:
+            where = self._package.relations_path(path)
+            if where and any(one.outside for one in self._package.related(path)):
+                found[where] = _without_outside(self._package.read(where))
+        return found
+
+    def _title(self, slide: Part) -> str:
+        for shape in slide.source.named("ph"):
+            if shape.attributes.get("type") in ("title", "ctrTitle"):
+                at = shape.parent
+                while at is not None and at.name != "sp":
+                    at = at.parent
+                if at is not None:
+                    found = (one for one in slide.source.subtree(at) if one.name == "t")
+                    text = " ".join(slide.source.content_text(one).text for one in found)
+                    return " ".join(text.split())[:_LONGEST_TITLE]
+        return ""
+
+    def _named(self, number: int, slide: Part) -> str:
+        hidden = " (hidden)" if slide.source.root.attributes.get("show") in ("0", "false") else ""
+        return f"{number}. {self._title(slide)}".strip(". ") + hidden
+
+    @cached_property
+    def _remarks(self) -> tuple[str, ...]:
+        paths = [path.lower() for path in self._package.paths]
+        return tuple(words for words, there in _REMARKS.items() if there(paths))
+
+
+def _ending(*endings: str) -> Callable[[Sequence[str]], bool]:
+    return lambda paths: any(path.endswith(endings) for path in paths)
+
+
+_REMARKS: dict[str, Callable[[Sequence[str]], bool]] = {
+    "It is signed; a changed deck is no longer signed by whoever did.": lambda paths: any(
+        path.startswith("_xmlsignatures/") for path in paths
+    ),
+    "It holds program code, which stays as it is.": _ending("vbaproject.bin"),
+    "It holds pictures, which keep their colors.": _ending(".png", ".jpg", ".jpeg", ".gif", ".bmp", ".tif", ".tiff"),
+    "It holds drawings as metafiles, which keep their colors.": _ending(".emf", ".wmf", ".emz", ".wmz"),
+    "It holds films or sounds, which stay as they are.": _ending(
+        ".mp4", ".mov", ".wmv", ".avi", ".mp3", ".wav", ".m4a"
+    ),
+    "It holds tables or documents of other programs, which stay as they are.": lambda paths: any(
+        "/embeddings/" in path for path in paths
+    ),
+    "It holds charts; series without colors of their own follow the theme.": lambda paths: any(
+        "/charts/chart" in path for path in paths
+    ),
+}
+
+
+def _element(place: Place, name: str, value: str) -> bytes:
+    tag = f"{place.prefix}{name}"
+    if not place.alpha:
+        return f'<{tag} val="{value}"/>'.encode()
+    return f'<{tag} val="{value}">'.encode() + place.alpha + f"</{tag}>".encode()
+
+
+def _by_color(theme: Mapping[str, Rgb], kind: Kind) -> Mapping[Rgb, str]:
+    """The place of a theme that holds a color, that which fits what the color does before others."""
+    order = (*_FIRST.get(kind, ()), *_ACCENTS, *theme)
+    found: dict[Rgb, str] = {}
+    for slot in order:
+        if slot in theme:
+            found.setdefault(theme[slot], slot)
+    return found
+
+
+def _name_in(part: Part, slot: str | None) -> str | None:
+    """How a place is called in a part."""
+    return next((name for name, place in part.names.items() if place == slot), None) if slot else None
+
+
+def _without_outside(relations: bytes) -> bytes:
+    def closed(found: re.Match[bytes]) -> bytes:
+        tag = found[0]
+        return _OUTSIDE.sub(b' Target=""', tag) if b"External" in tag else tag
+
+    return re.sub(rb"<[^>]*>", closed, relations)
+
+
+def _pixels(emu: str) -> float:
+    return int(emu) / _EMU * _PER_INCH if emu.isdigit() and len(emu) < 12 else 0.0

@@ -1,0 +1,169 @@
+"""Themes of decks: places that a file names, to which most of its colors point (ISO/IEC 29500-1, 20.1.6.2).
+
+What goes to a place is said by a rule of the plan, so that it holds for all decks of a set and for those that come
+later; what points to a place with transforms goes to the step of the same ramp that is nearest to what it would be.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from typing import NamedTuple
+
+import numpy as np
+
+from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio
+from pavese.core.color.derived import Transform, derived
+from pavese.core.color.difference import differences
+from pavese.core.color.ramp import STEPS
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.kit.kit import Kit
+from pavese.core.recolor.inventory import THEME, SetPaints
+from pavese.core.recolor.near import NEAR_EQUAL
+from pavese.core.recolor.site import Kind
+from pavese.core.recolor.target import resolve_target, token_of
+from pavese.core.recolor.texts import BARE
+
+#: The places in their order, with what they are called where people choose.
+PLACES = {
+    "dk1": "Dark 1",
+    "lt1": "Light 1",
+    "dk2": "Dark 2",
+    "lt2": "Light 2",
+    **{f"accent{number}": f"Accent {number}" for number in range(1, 7)},
+    "hlink": "Links",
+    "folHlink": "Followed links",
+}
+_SELECTOR = re.compile(rf"{re.escape(THEME)}(\w+)((?:\+\w+:-?\d+)*)")
+
+
+class Pointing(NamedTuple):
+    """What a selector says of a site: the place of the theme that it points to, and how its color is made from it."""
+
+    slot: str
+    transforms: tuple[Transform, ...]
+
+
+def place_selector(slot: str, transforms: Iterable[Transform] = ()) -> str:
+    """What the sites of a place bear, its own and those that point to it; with transforms, those that do so with
+    them."""
+    return f"{THEME}{slot}" + "".join(f"+{name}:{value}" for name, value in transforms)
+
+
+def pointing(selector: str) -> Pointing | None:
+    """What `place_selector` gave; None for other selectors."""
+    found = _SELECTOR.fullmatch(selector)
+    if found is None or found[1] not in PLACES:
+        return None
+    each = (one.partition(":") for one in found[2].split("+")[1:])
+    return Pointing(found[1], tuple(Transform(name, int(value)) for name, _, value in each))
+
+
+def place_words(selector: str) -> str:
+    """What a selector of `place_selector` says, in words; "" for other selectors."""
+    place = pointing(selector)
+    return _called(place) if place else ""
+
+
+def _called(place: Pointing) -> str:
+    title = f"{PLACES[place.slot]} of the theme"
+    return f"made from {title}" if place.transforms else title
+
+
+def places_ruled(part_rules: Mapping[str, Mapping[Kind, str]]) -> dict[str, str]:
+    """The targets of the places of themes that the rules of a plan name."""
+    found = ((pointing(part), rules.get(Kind.THEME)) for part, rules in part_rules.items())
+    return {place.slot: target for place, target in found if place and target}
+
+
+def theme_targets(paints: SetPaints, ruled: Mapping[str, str], kit: Kit) -> dict[str, tuple[str, str]]:
+    """Where the paints go that stand in places of themes, or are made from them: for each (by its key; with `@` and a
+    selector behind it, for those of its sites) the target, and why. What a place holds goes where the place does; what
+    is made from it to the nearest step on which what must be read still reads."""
+    places = {
+        paint: [place for one in selectors if (place := pointing(one)) and place.slot in ruled]
+        for paint, selectors in paints.theme.items()
+    }
+    reads = reading_of(paints)
+    became: dict[Rgba, Rgb] = {}
+    found: dict[str, tuple[str, str]] = {}
+    for plain in (True, False):
+        for paint, pointed in places.items():
+            own = {place: _target(place, ruled, kit, reads.get(paint, ()), became) for place in pointed}
+            if not own or (not pointed[0].transforms) is not plain:
+                continue
+            first = own[pointed[0]]
+            became[paint] = resolve_target(first, kit) or paint.rgb
+            found[paint.key] = first, _why(pointed[0])
+            if len(set(own.values())) > 1:
+                # One color in two places that go apart: each of its sites goes with its own.
+                found.update(
+                    {f"{paint.key}@{place_selector(*place)}": (target, _why(place)) for place, target in own.items()}
+                )
+    for near, (target, title) in _near_places(paints, places, ruled):
+        found[near.key] = target, f"hardly differs from {title} of the theme"
+    return found
+
+
+def _near_places(
+    paints: SetPaints, places: Mapping[Rgba, Sequence[Pointing]], ruled: Mapping[str, str]
+) -> Iterator[tuple[Rgba, tuple[str, str]]]:
+    """Paints that were typed in and hardly differ from what stands in a place: they go where it does."""
+    plain = [(paint, of[0].slot) for paint, of in places.items() if of and not of[0].transforms]
+    typed = [use.paint for use in paints.uses if use.paint not in places]
+    if not plain or not typed:
+        return
+    apart = differences([paint.rgb for paint in typed], [paint.rgb for paint, _ in plain])
+    for paint, row in zip(typed, apart, strict=True):
+        at = int(row.argmin())
+        if row[at] < NEAR_EQUAL:
+            slot = plain[at][1]
+            yield paint, (ruled[slot], PLACES[slot])
+
+
+#: The paints that a paint must be read on, or that must be read on it, each with the ratio that it takes.
+Reading = Mapping[Rgba, Sequence[tuple[Rgba, float]]]
+
+
+def reading_of(paints: SetPaints) -> Reading:
+    """What must be read on what in a set: texts that reach their level (WCAG 2.2, 1.4.3) keep it."""
+    found: dict[Rgba, dict[Rgba, float]] = {}
+    for file in paints.files:
+        for run in file.measured.texts:
+            if run.ground is None or run.ground == BARE or run.text.ink.alpha < 1:
+                continue
+            needed = LARGE if run.text.large else TEXT
+            ink, ground = run.text.ink, run.ground
+            if contrast_ratio(ink.rgb, ground.over(WHITE)) >= needed:
+                for one, other in ((ink, ground), (ground, ink)):
+                    partners = found.setdefault(one, {})
+                    partners[other] = max(partners.get(other, 0.0), needed)
+    return {one: list(partners.items()) for one, partners in found.items()}
+
+
+def _target(
+    place: Pointing,
+    ruled: Mapping[str, str],
+    kit: Kit,
+    reads: Sequence[tuple[Rgba, float]],
+    became: Mapping[Rgba, Rgb],
+) -> str:
+    target = ruled[place.slot]
+    base, token = resolve_target(target, kit), token_of(target)
+    if not place.transforms or base is None or token is None:
+        return target
+    wanted = derived(base, place.transforms).rgb
+    color = kit.color(token.color)
+    apart = differences([wanted], color.ramp.colors)[0]
+    steps = [STEPS[at] for at in np.argsort(apart, kind="stable").tolist()]
+    partners = [(became[other], needed) for other, needed in reads if other in became]
+    fitting = (
+        step
+        for step in steps
+        if all(contrast_ratio(color.ramp.at(step), other) >= needed for other, needed in partners)
+    )
+    return str(color.token(next(fitting, steps[0])))
+
+
+def _why(place: Pointing) -> str:
+    return _called(place) if place.transforms else f"{_called(place)} goes there"

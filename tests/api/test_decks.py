@@ -1,0 +1,118 @@
+"""Sets of decks: told by what comes, worked by their theme, seen slide by slide and handed over."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from PIL import Image
+from pptx import Presentation
+from pypdf import PdfReader
+
+from pavese.demo.deck import NAME, deck_file
+from pavese.settings import Settings
+from tests.api.test_exports import made
+from tests.api.test_sets import drop, files_of, kit, start
+from tests.formats.decks import deck, pointing, shape, solid, text, theme_of
+from tests.render.test_slides import BRICK, INK, PAPER
+
+Json = Any
+__all__ = ["kit"]
+BRIEFING = deck_file()[NAME]
+SMALL = deck(
+    theme_of(INK, PAPER, INK, PAPER, BRICK, INK),
+    [("", shape(2, solid(pointing("accent1")), text("Gangway", pointing("bg1"), 2400)))] * 2,
+)
+
+
+@pytest.fixture
+def decks(client: TestClient, kit: Json) -> Json:
+    return start(client, kit, (NAME, BRIEFING))
+
+
+def theme(client: TestClient, decks: Json) -> dict[str, Json]:
+    told = client.get(f"/api/sets/{decks['id']}/theme").json()
+    return {place["slot"]: place for place in told["places"]}
+
+
+def written(client: TestClient, decks: Json, name: str = NAME) -> bytes:
+    file = next(one for one in files_of(client, decks["id"]) if one["name"] == name)
+    return client.get(f"/api/assets/{file['id']}/file", params={"of": decks["id"]}).content
+
+
+def test_decks_are_told_and_their_theme_goes_to_the_kit_at_once(client: TestClient, kit: Json, decks: Json) -> None:
+    assert (decks["channel"], decks["themed"]) == ("slides", True)
+    assert decks["reading"]["lost"] == 0
+    assert decks["reading"]["texts"] > 30
+    places = theme(client, decks)
+    assert list(places) == ["dk1", "lt1", "dk2", "lt2", *(f"accent{n}" for n in range(1, 7)), "hlink", "folHlink"]
+    assert all(place["target"] == place["proposed"] for place in places.values())
+    assert places["accent1"]["was"][0] == "#8a4b08"
+    assert "text" in places["dk1"]["used"]
+    colors = {color["key"]: color["role"] for color in kit["colors"]}
+    assert colors[places["accent1"]["target"].partition(".")[0]] == "primary"
+    [refused] = drop(client, decks["id"], ("old.ppt", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"))["refused"]
+    assert "save it as .pptx" in refused["reason"]
+
+
+def test_a_place_goes_where_it_is_sent_and_back_and_holds_for_decks_that_come(
+    client: TestClient, kit: Json, decks: Json
+) -> None:
+    path = f"/api/sets/{decks['id']}"
+    chosen = client.put(f"{path}/theme", json={"places": {"accent1": "#123456"}}).json()
+    assert chosen["history"]["undo"] == "Accent 1 of the theme to #123456"
+    assert theme(client, decks)["accent1"]["target_hex"] == "#123456"
+    drop(client, decks["id"], ("small.pptx", SMALL))
+    for name in (NAME, "small.pptx"):
+        with zipfile.ZipFile(io.BytesIO(written(client, decks, name))) as archive:
+            assert b'<a:accent1><a:srgbClr val="123456"/></a:accent1>' in archive.read("ppt/theme/theme1.xml")
+    client.post(f"{path}/undo")
+    assert theme(client, decks)["accent1"]["target_hex"] != "#123456"
+    assert client.put(f"{path}/theme", json={"proposed": True}).json()["history"]["undo"] == "The theme as proposed"
+    for wrong in ({}, {"places": {"accent9": None}}, {"places": {"accent1": "sea.500"}}, {"places": {"accent1": 3}}):
+        assert client.put(f"{path}/theme", json=wrong).status_code == 422
+    icons = start(client, kit, ("a.svg", b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935"/></svg>'))
+    assert client.get(f"/api/sets/{icons['id']}/theme").json()["places"] == []
+
+
+def test_slides_are_seen_each_and_texts_are_told_by_slide(client: TestClient, decks: Json) -> None:
+    [file] = files_of(client, decks["id"])
+    view = client.get(f"/api/sets/{decks['id']}/files/{file['id']}").json()
+    assert len(view["pages"]) == 12
+    assert {text["page"] for text in view["texts"]} <= {page["selector"] for page in view["pages"]}
+    seen = []
+    for page in (0, 3, 7):
+        wanted = {"size": 400, "of": decks["id"], "page": page}
+        found = client.get(f"/api/assets/{file['id']}/picture.png", params=wanted)
+        with Image.open(io.BytesIO(found.content)) as picture:
+            assert picture.size == (400, 225)
+        seen.append(found.content)
+    assert len(set(seen)) == 3
+    masks = client.get(f"/api/assets/{file['id']}/masks.png", params={"size": 160, "of": decks["id"]})
+    with Image.open(io.BytesIO(masks.content)) as strip:
+        assert strip.size == (160, 90 * min(len(file["paints"]), 48))
+        at = sorted(file["paints"]).index("#5a3206")
+        # The ground of the first slide is of that paint, and its title is not.
+        assert strip.getpixel((10, 90 * at + 80))[1] == 255
+
+
+def test_decks_are_handed_over_with_what_is_in_them(
+    client: TestClient, app_settings: Settings, database_url: str, decks: Json
+) -> None:
+    data = written(client, decks)
+    before, after = (Presentation(io.BytesIO(one)) for one in (BRIEFING, data))
+    assert [slide.shapes.title.text for slide in after.slides] == [slide.shapes.title.text for slide in before.slides]
+    assert after.slides[11].notes_slide.notes_text_frame.text == "Not shown to crews."
+    assert client.get(f"/api/sets/{decks['id']}/check").json()["off"] == 0
+    forms = ["as it came", "PDF of slides", "PNG of slides", "proof of slides", "contact sheet"]
+    package = made(client, app_settings, database_url, decks, forms=forms, sizes=[320])
+    assert package[NAME] == data
+    assert len(PdfReader(io.BytesIO(package["pdf/crew-briefing.pdf"])).pages) == 11, "one is hidden"
+    assert sum(name.startswith("png/crew-briefing/") for name in package) == 11
+    proof = PdfReader(io.BytesIO(package["proof/crew-briefing.pdf"]))
+    words = " ".join(page.extract_text() for page in proof.pages)
+    assert "12. For the purser (hidden)" in words
+    assert "Tickets are sold on the quay" in words

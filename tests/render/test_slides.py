@@ -1,0 +1,149 @@
+"""Slides as the office program shows them: drawn, measured, with nothing fetched and within bounds."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from pathlib import Path
+
+import pytest
+from PIL import Image
+
+from pavese.core.color.parse import parse_color
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats import format_of, read
+from pavese.core.formats.document import Document
+from pavese.core.kit.kit import Kit
+from pavese.core.recolor.assign import assign
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.reading import readings
+from pavese.demo.deck import NAME, deck_file
+from pavese.demo.load import demo_kit
+from pavese.render import office
+from pavese.render.draw import draw
+from pavese.render.reading import measured
+from tests.formats.decks import TURNED_MAP, deck, pointing, said, shape, solid, text, theme_of
+
+INK, PAPER, BRICK = (parse_color(one).rgb for one in ("#101820", "#fdfcf8", "#a33b20"))
+THEME = theme_of(INK, PAPER, INK, PAPER, BRICK)
+WHITE = Rgb(255, 255, 255)
+
+
+def opened(data: bytes) -> Document:
+    return read("x.pptx", data)
+
+
+def looked_at(document: Document) -> Measured:
+    return measured(document, format_of("x.pptx").can)
+
+
+def pixel(document: Document, changes: Changes, page: int, x: float, y: float) -> Rgb:
+    with Image.open(io.BytesIO(draw(document.preview(changes, page), 640))) as image:
+        r, g, b = image.getpixel((int(x * image.width), int(y * image.height)))  # type: ignore[misc]
+        return Rgb(r, g, b)
+
+
+def test_a_text_stands_on_its_own_fill_the_shape_below_or_what_the_master_lays() -> None:
+    own = shape(2, solid(pointing("accent1")), text("On brick", pointing("bg1"), 2000), box=(1, 1, 5, 2))
+    panel = shape(3, solid(pointing("tx1")), "", box=(7, 1, 5, 3))
+    above = shape(4, "", text("On the panel", pointing("bg1"), 2000), box=(7, 1, 5, 2))
+    bare = shape(5, "", text("On the master", "", 2000), "title", (1, 5, 5, 1))
+    found = looked_at(opened(deck(THEME, [("", own + panel + above + bare)])))
+    pairs = {run.text.text: (run.text.ink.rgb, run.ground and run.ground.rgb) for run in found.texts}
+    assert pairs == {
+        "On brick": (PAPER, BRICK),
+        "On the panel": (PAPER, INK),
+        "On the master": (INK, PAPER),
+    }
+    assert {run.page for run in found.texts} == {"/slide1"}
+    assert {round(run.text.size, 1) for run in found.texts} == {26.7}
+    assert found.areas[Rgba(*PAPER)] > found.areas[Rgba(*INK)] > 0.1
+
+
+def test_a_turned_map_is_followed_and_what_lies_under_a_veil_is_not_guessed() -> None:
+    veil = solid(said(BRICK).replace("/>", '><a:alpha val="50000"/></a:srgbClr>'))
+    words = shape(2, "", text("Night", pointing("tx1"), 2000)) + shape(
+        3, veil, text("Veiled", said(PAPER), 2000), box=(1, 5, 5, 1)
+    )
+    found = looked_at(opened(deck(THEME, [("", words)], names=TURNED_MAP)))
+    told = {run.text.text: run.ground and run.ground.rgb for run in found.texts}
+    assert told == {"Night": INK, "Veiled": None}
+
+
+def test_hidden_slides_are_seen_and_a_changed_place_is_seen_on_all_that_points_there() -> None:
+    filled = shape(2, solid(pointing("accent1")), "", box=(1, 1, 8, 4))
+    document = opened(deck(theme_of(INK, PAPER, INK, PAPER, BRICK, INK), [("", filled)] * 8, hidden=frozenset({7})))
+    sea = parse_color("#24629a").rgb
+    changes = Changes.of({Rgba(*BRICK): sea})
+    for page in (0, 6, 7):
+        assert pixel(document, Changes(), page, 0.3, 0.4) == BRICK
+        assert pixel(document, changes, page, 0.3, 0.4) == sea
+
+
+def test_nothing_outside_of_a_deck_is_looked_for(tmp_path: Path) -> None:
+    """A picture by address on this very machine stays an empty place."""
+    secret = tmp_path / "secret.png"
+    Image.new("RGB", (40, 40), (1, 200, 3)).save(secret)
+    blip = (
+        '<p:pic><p:nvPicPr><p:cNvPr id="9" name="p"/><p:cNvPicPr/><p:nvPr/></p:nvPicPr><p:blipFill>'
+        '<a:blip r:link="rId9"/>'
+        '<a:stretch><a:fillRect/></a:stretch></p:blipFill><p:spPr><a:xfrm><a:off x="0" y="0"/><a:ext cx="9144000" '
+        'cy="6858000"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></p:spPr></p:pic>'
+    )
+    came = deck(THEME, [("", blip)])
+    path = "ppt/slides/_rels/slide1.xml.rels"
+    target = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(came)) as archive, zipfile.ZipFile(target, "w") as linked:
+        for one in archive.namelist():
+            content = archive.read(one)
+            if one == path:
+                link = (
+                    '<Relationship Id="rId9" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships'
+                    f'/image" Target="file://{secret}" TargetMode="External"/></Relationships>'
+                )
+                content = content.replace(b"</Relationships>", link.encode())
+            linked.writestr(one, content)
+    document = opened(target.getvalue())
+    assert document.write({}) == target.getvalue()
+    assert pixel(document, Changes(), 0, 0.3, 0.3) != (1, 200, 3)
+
+
+def test_what_the_program_cannot_show_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
+    with pytest.raises(ValueError, match=r"cannot show it|made nothing"):
+        office.picture(b"no package at all", 0, 64)
+    monkeypatch.setattr(office, "SECONDS", 0.01)
+    with pytest.raises(ValueError, match="took longer"):
+        office.picture(b"another that is no package", 0, 64)
+    monkeypatch.setattr(office, "_program", lambda: None)
+    with pytest.raises(ValueError, match="this machine lacks"):
+        office.picture(b"and one more", 0, 64)
+
+
+@pytest.fixture(scope="module")
+def briefing() -> tuple[Document, Measured]:
+    document = read(NAME, deck_file()[NAME])
+    return document, measured(document, format_of(NAME).can)
+
+
+def planned(found: tuple[Document, Measured], kit: Kit) -> Changes:
+    document, seen = found
+    return assign(summarize([document.inventory()], [seen], [NAME]), kit).changes(kit, NAME)
+
+
+def test_the_demo_s_deck_reads_as_well_in_the_kit_also_when_it_is_opened_and_drawn_anew(
+    briefing: tuple[Document, Measured],
+) -> None:
+    kit = demo_kit()
+    changes = planned(briefing, kit)
+    told = readings(briefing[1].texts, changes, WHITE)
+    assert len(told) > 30
+    assert not [one for one in told if one.worse]
+    written = read(NAME, briefing[0].write(changes))
+    anew = readings(looked_at(written).texts, Changes(), WHITE)
+    before, after = (sum(one.before >= one.needed for one in listed) for listed in (told, anew))
+    assert after >= before
+    # All that is painted is of the kit, but for what only shadows are made of.
+    own = {color for _, color in kit.tokens()}
+    assert {paint.rgb for paint in written.inventory().paints} <= own
