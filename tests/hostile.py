@@ -119,7 +119,10 @@ def drawings() -> Iterator[Hostile]:
     deck = (("[Content_Types].xml", b"<Types/>"), ("ppt/media/image1.svg", plain), ("ppt/slides/slide1.xml", b"<p/>"))
     yield Hostile("a deck without one", "briefing.pptx", zipped(*deck), "no presentation")
     yield Hostile("a document", "briefing.docx", zipped(*deck), "deck")
-    yield Hostile("an open deck", "briefing.odp", zipped(("mimetype", b"x"), ("Pictures/a.svg", plain)), "deck")
+    yield Hostile(
+        "an open deck without one", "a.odp", zipped(("mimetype", b"x"), ("Pictures/a.svg", plain)), "no present"
+    )
+    yield Hostile("an open document", "a.odt", zipped(("mimetype", b"x"), ("Pictures/a.svg", plain)), "deck")
 
 
 def entities() -> Iterator[Hostile]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from pathlib import Path
+from uuid import uuid4
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -22,21 +23,24 @@ def enter(page: Page, email: str, password: str) -> None:
 
 
 def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, somebody: Page) -> None:
+    # Somebody else at each try.
+    name = f"Orla {uuid4().hex[:6]}"
+    email = f"{name[5:]}@tarnmoor.example"
     page.goto("/")
     expect(page.get_by_role("heading", name="Deck signage")).to_be_visible()
     page.get_by_role("button", name="Signed in as Maren Quist").click()
     page.get_by_text("People…").click()
     form = page.locator("form", has_text="Let somebody in")
-    form.get_by_label("Name").fill("Orla Finch")
-    form.get_by_label("E-mail address").fill("orla@tarnmoor.example")
+    form.get_by_label("Name").fill(name)
+    form.get_by_label("E-mail address").fill(email)
     form.get_by_label("First password").fill("first of all 1")
     choose(form, "Role", "reader")
     form.get_by_role("button", name="Let in").click()
-    expect(page.get_by_text("Orla Finch may sign in.")).to_be_visible()
+    expect(page.get_by_text(f"{name} may sign in.")).to_be_visible()
 
     somebody.goto("/")
-    enter(somebody, "orla@tarnmoor.example", "first of all 1")
-    somebody.get_by_role("button", name="Signed in as Orla Finch, reader").click()
+    enter(somebody, email, "first of all 1")
+    somebody.get_by_role("button", name=f"Signed in as {name}, reader").click()
     somebody.get_by_text("Change your password…").click()
     somebody.get_by_label("The one you have").fill("something else")
     somebody.get_by_label("The new one").fill("my own words 2")
@@ -50,18 +54,18 @@ def test_somebody_is_let_in_given_a_password_and_put_out(page: Page, somebody: P
     stage(somebody, "Compose")
     somebody.get_by_label("Name", exact=True).fill("Mine")
     somebody.keyboard.press("Enter")
-    expect(somebody.get_by_text("This is for a coordinator; you are signed in as Orla Finch, reader.")).to_be_visible()
+    expect(somebody.get_by_text(f"This is for a coordinator; you are signed in as {name}, reader.")).to_be_visible()
 
-    row = page.get_by_role("row").filter(has_text="Orla Finch")
+    row = page.get_by_role("row").filter(has_text=name)
     with page.expect_response(lambda answer: "/api/people/" in answer.url and answer.ok):
-        choose(row, "Role of Orla Finch", "reviewer")
+        choose(row, f"Role of {name}", "reviewer")
     somebody.reload()
-    expect(somebody.get_by_role("button", name="Signed in as Orla Finch, reviewer")).to_be_visible()
+    expect(somebody.get_by_role("button", name=f"Signed in as {name}, reviewer")).to_be_visible()
     row.get_by_role("button", name="put out").click()
     expect(row).to_contain_text("may not sign in")
     somebody.reload()
     expect(somebody.get_by_role("button", name="Sign in")).to_be_visible()
-    enter(somebody, "orla@tarnmoor.example", "my own words 2")
+    enter(somebody, email, "my own words 2")
     expect(somebody.get_by_text("Address and password do not belong together.")).to_be_visible()
     mine = page.get_by_role("row").filter(has_text="Maren Quist")
     mine.get_by_role("button", name="put out").click()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import re
 from pathlib import Path
+from uuid import uuid4
 
 import pypdf
 import pytest
@@ -157,7 +158,7 @@ def test_two_coordinators_change_one_color_and_take_both(page: Page, somebody: P
     somebody.goto(page.url)
     sign_in(somebody, COORDINATOR)
     # Somebody else, in the same role: what one's own other window did is no surprise and not asked about.
-    email = "second@tarnmoor.example"
+    email = f"{uuid4().hex[:6]}@tarnmoor.example"
     body = {"email": email, "name": "Nell Garrow", "role": "coordinator", "password": "second harbor"}
     made = page.context.request.post("/api/people", data=body)
     assert made.status == 201

@@ -24,6 +24,7 @@ from tests.core.strategies import colors
 from tests.formats.decks import decks
 from tests.formats.lotties import lotties
 from tests.formats.mails import mails, sent_mails
+from tests.formats.open_decks import open_decks
 from tests.formats.svgs import svgs
 
 _flags = st.lists(st.tuples(colors, colors, st.sampled_from(["Quay", "Å & <", ""])), min_size=1, max_size=4)
@@ -45,6 +46,7 @@ FILES = {
     "mail": mails(),
     "sent-mail": sent_mails(),
     "deck": decks(),
+    "open-deck": open_decks(),
     "bunting": _buntings,
 }
 ALL = [*FORMATS, bunting.FORMAT]

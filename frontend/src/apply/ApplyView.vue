@@ -71,6 +71,12 @@ const ground = ref('#ffffff')
 const arriving = useArriving(kitId, setId)
 const drop = arriving.drop
 const closer = ref<AssetView>()
+/** The slide of a deck that is large first. */
+const slide = ref(0)
+function look(place: number, at = 0): void {
+  slide.value = at
+  closer.value = files.value?.at(place)
+}
 const comparing = ref(false)
 // Mails that have just come are seen as several whole results at once; one press takes one, and all else refines it.
 watch([arriving.arrived, set], ([arrived, now]) => {
@@ -401,7 +407,8 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           :side="side"
           :high="few ? side * 0.68 : side"
           :laid="laid"
-          @open="closer = files.at($event)"
+          :decks="set?.channel === 'slides'"
+          @open="look"
         />
       </section>
     </div>
@@ -409,6 +416,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
     <CloserLook
       v-if="set && asset"
       v-model:spot="pointed"
+      v-model:slide="slide"
       :model-value="true"
       :kit="ours!"
       :set="set"

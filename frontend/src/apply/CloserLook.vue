@@ -17,6 +17,7 @@ import PaintList from './PaintList.vue'
 import PaintPlaces from './PaintPlaces.vue'
 import PartGround from './PartGround.vue'
 import SampleValues from './SampleValues.vue'
+import SlideStrip from './SlideStrip.vue'
 
 /** One file at large: before and after, on every ground and in every size it will be seen in, and its own choices, once
     they have come with `file`. */
@@ -58,7 +59,7 @@ const seen = computed(() => look.value ?? looks.value[0]?.key)
 const inLook = computed(() => (looks.value.length > 1 && seen.value !== looks.value[0]!.key ? seen.value : undefined))
 /** A deck is looked at slide by slide: the one that is large. */
 const slides = computed(() => props.asset.can.includes('slides'))
-const slide = ref(0)
+const slide = defineModel<number>('slide', { default: 0 })
 watch(() => props.asset.id, () => (slide.value = 0))
 const shownPage = computed(() => (slides.value ? slide.value : undefined))
 const large = computed(() => (slides.value ? 900 : 560))
@@ -68,6 +69,11 @@ const after = computed(() =>
 )
 /** What reads worst comes first; pressing it shows its slide. */
 const titles = computed(() => Object.fromEntries((props.file?.pages ?? []).map((one, at) => [one.selector, { title: one.title, at }])))
+function alone(at: number): void {
+  const selector = props.file?.pages[at]?.selector
+  page.value = page.value === selector ? undefined : selector
+  turnTo(at)
+}
 function turnTo(at: number): void {
   const last = (props.file?.pages.length ?? 1) - 1
   slide.value = Math.min(Math.max(at, 0), last)
@@ -240,29 +246,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               </span>
             </div>
           </div>
-          <ol v-if="slides && file" class="slides scrolls" aria-label="Slides">
-            <li v-for="(one, at) in file.pages.length ? file.pages : [undefined]" :key="at">
-              <button
-                v-hint="one?.title ?? asset.title"
-                type="button"
-                :aria-current="slide === at"
-                :aria-label="`Slide ${at + 1}: ${one?.title ?? asset.title}`"
-                @click="turnTo(at)"
-              >
-                <SteadyImage :src="pictureUrl(asset, { size: 160, of: set.id, page: at })" alt="" />
-                <span class="small">{{ at + 1 }}</span>
-              </button>
-              <button
-                v-if="one"
-                type="button"
-                class="link small"
-                :aria-pressed="page === one.selector"
-                @click="page = page === one.selector ? undefined : one.selector"
-              >
-                {{ page === one.selector ? 'chosen alone' : 'alone' }}
-              </button>
-            </li>
-          </ol>
+          <SlideStrip v-if="slides && file" v-slot="{ at }" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" @see="turnTo">
+            <button v-if="file.pages[at]" type="button" class="link small" :aria-pressed="page === file.pages[at]!.selector" @click="alone(at)">
+              {{ page === file.pages[at]!.selector ? 'chosen alone' : 'alone' }}
+            </button>
+          </SlideStrip>
           <ul v-else-if="file?.pages.length" class="pages scrolls" aria-label="In this file">
             <li v-for="(one, at) in file.pages" :key="one.selector">
               <button
@@ -498,38 +486,9 @@ footer {
   min-height: 62px;
   max-height: 128px;
 }
-.slides {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(132px, 1fr));
-  gap: 6px;
-  align-content: start;
+.strip {
   min-height: 120px;
   max-height: 236px;
-}
-.slides button:first-child {
-  position: relative;
-  display: block;
-  width: 100%;
-  padding: 0;
-  border: 1px solid var(--rule);
-  line-height: 0;
-  cursor: pointer;
-}
-.slides button:first-child :deep(img) {
-  width: 100%;
-  aspect-ratio: 16 / 9;
-  object-fit: contain;
-}
-.slides button:first-child span {
-  position: absolute;
-  inset: auto 0 0 auto;
-  padding: 0 4px;
-  background: var(--ground);
-  line-height: 1.4;
-}
-.slides [aria-current='true'] {
-  outline: 2px solid var(--ink);
-  outline-offset: -1px;
 }
 .pages button {
   display: flex;

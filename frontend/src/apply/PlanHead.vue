@@ -11,6 +11,7 @@ import DeckTheme from './DeckTheme.vue'
 import GroundAndInk from './GroundAndInk.vue'
 import PlanDoubts from './PlanDoubts.vue'
 import PlanFigures from './PlanFigures.vue'
+import SetReading from './SetReading.vue'
 
 /** How the plan is made in the first place, how good it is in figures, and what of it deserves a look. */
 const props = defineProps<{ kit: KitView; set: SetView; ground: string }>()
@@ -62,7 +63,8 @@ const POLICIES: Option<Recipe['policy']>[] = [
 <template>
   <section class="plan" aria-label="Plan">
     <DeckTheme v-if="set.themed" :kit="kit" :set="set" />
-    <GroundAndInk v-else-if="set.reading" :set="set" />
+    <GroundAndInk v-else-if="set.reading && set.channel !== 'slides'" :set="set" />
+    <SetReading v-else-if="set.reading" :reading="set.reading" />
     <div class="row">
       <PickOne label="Mode" :model-value="otherMode ?? recipe.mode" :options="MODES" @update:model-value="chooseMode" />
       <PickOne

@@ -4,6 +4,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
 
 import type { Files, Trial } from '@/api/queries'
+import SlideStrip from './SlideStrip.vue'
 import AssetTile, { type Compare, type Laid } from './AssetTile.vue'
 
 /** The files of a set as tiles in rows; of a large set only the rows around what is in view are there. */
@@ -17,8 +18,10 @@ const props = defineProps<{
   high: number
   trial?: Trial
   laid?: Laid
+  /** Whether the files are decks: each is a row of its own, with all its slides. */
+  decks?: boolean
 }>()
-const emit = defineEmits<{ open: [place: number] }>()
+const emit = defineEmits<{ open: [place: number, slide?: number] }>()
 /** The places of the first and the last file that are there. */
 const seen = defineModel<[number, number]>('seen', { required: true })
 
@@ -32,7 +35,7 @@ const BAR = 10
 const frame = useTemplateRef('frame')
 const { width } = useElementSize(frame)
 const across = computed(() => (props.compare === 'beside' ? props.side * 2 + 30 : props.side + 26))
-const columns = computed(() => Math.max(Math.floor((width.value - BAR + GAP) / (across.value + GAP)), 1))
+const columns = computed(() => (props.decks ? 1 : Math.max(Math.floor((width.value - BAR + GAP) / (across.value + GAP)), 1)))
 const box = useTemplateRef('box')
 const virtual = useVirtualizer(
   computed(() => ({
@@ -84,7 +87,7 @@ watch(
           '--columns': columns,
         }"
       >
-        <div v-for="row in rows" :key="row.index" class="row">
+        <div v-for="row in rows" :key="row.index" class="row" :class="{ deck: decks }">
           <template v-for="{ place, asset } in tiles(row.index * columns)" :key="asset?.id ?? place">
             <AssetTile
               v-if="asset"
@@ -100,6 +103,14 @@ watch(
               @open="emit('open', place)"
             />
             <span v-else class="coming" />
+            <SlideStrip
+              v-if="decks && asset && !trial"
+              class="strip scrolls"
+              :asset="asset"
+              :of="files.of"
+              :size="160"
+              @see="(slide) => emit('open', place, slide)"
+            />
           </template>
         </div>
       </div>
@@ -131,5 +142,11 @@ watch(
   grid-template-columns: repeat(var(--columns), minmax(0, 1fr));
   gap: 6px;
   padding-bottom: 6px;
+}
+.row.deck {
+  grid-template-columns: minmax(0, calc(var(--side) + 40px)) minmax(0, 1fr);
+}
+.strip {
+  max-height: calc(var(--high) + 42px);
 }
 </style>

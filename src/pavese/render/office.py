@@ -192,7 +192,7 @@ def made(package: bytes) -> Path:
         if target.exists():
             os.utime(target)
             return target
-        source = folder / f"{name}-{os.getpid()}.pptx"
+        source = folder / f"{name}-{os.getpid()}.{_ending(package)}"
         try:
             source.write_bytes(package)
             _convert(source, folder)
@@ -222,6 +222,11 @@ def _convert(source: Path, folder: Path) -> None:
             break
     if not source.with_suffix(".pdf").exists():
         raise ValueError("the office program cannot show it")
+
+
+def _ending(package: bytes) -> str:
+    """By which the program is told what a package is: in OpenDocument a file of this name stands first."""
+    return "odp" if package[30:].startswith(b"mimetype") else "pptx"
 
 
 def warm() -> None:

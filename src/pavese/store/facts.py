@@ -32,6 +32,7 @@ def to_json(inventory: Inventory, measured: Measured) -> dict[str, Any]:
         "marks": {paint.key: list(selectors) for paint, selectors in inventory.selectors.items() if selectors},
         "title": inventory.title,
         "preview": inventory.preview,
+        "slides": inventory.slides,
         "blends": sorted([one.key, other.key] for one, other in inventory.blends),
     }
 
@@ -103,6 +104,7 @@ def _inventory(row: AssetRow, stored: Mapping[str, Any]) -> Inventory:
         frozenset((parse_key(one), parse_key(other)) for one, other in stored.get("blends", ())),
         stored.get("title", ""),
         stored.get("preview", ""),
+        stored.get("slides", 0),
     )
 
 

@@ -272,6 +272,7 @@ def asset_view(seen: SeenFile) -> AssetView:
         name=asset.name,
         title=facts.title,
         preview=facts.preview,
+        slides=facts.slides,
         fingerprint=fingerprint(asset, opened.changes(asset)),
         can=sorted(format_of(asset.name).can),
         paints={key: sum(counts.values()) for key, counts in asset.paints.items()},

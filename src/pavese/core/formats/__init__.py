@@ -12,10 +12,11 @@ from pavese.core.formats.document import ALONE, Beside, Document
 from pavese.core.formats.format import Format
 from pavese.core.formats.lottie import DOTLOTTIE, LOTTIE
 from pavese.core.formats.mail import MAIL, SENT_MAIL
+from pavese.core.formats.open_deck import OPEN_DECK
 from pavese.core.formats.svg import SVG_FORMAT
 from pavese.core.recolor.acts import ACTS
 
-FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL, SENT_MAIL, DECK]
+FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL, SENT_MAIL, DECK, OPEN_DECK]
 
 
 #: What is said of files that other programs can turn into ones that are taken.

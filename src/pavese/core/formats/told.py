@@ -54,6 +54,11 @@ def is_dotlottie(data: bytes) -> bool:
     return data.startswith(_ZIP) and b"manifest.json" in data[:HEAD]
 
 
+def is_open_deck(data: bytes) -> bool:
+    """Whether a file begins as a package of slides in OpenDocument does: its media type stands first, as it is."""
+    return data.startswith(_ZIP) and data[30:].startswith(b"mimetypeapplication/vnd.oasis.opendocument.presentation")
+
+
 def is_deck(data: bytes) -> bool:
     """Whether a file begins as a package of slides does, or as one with a password and the older kind of decks do."""
     return data.startswith(_ZIP) and b"ppt/" in data[:HEAD]

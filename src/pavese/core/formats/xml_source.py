@@ -146,6 +146,19 @@ class XmlSource:
         self._decode(text, start, end)
         return text
 
+    def spaced_span(self, element: Element, attribute: str) -> tuple[int, int]:
+        """Where the raw value of an attribute of a namespace (`uri name`) stands that the element has."""
+        local, value = attribute.rpartition(" ")[2], element.attributes[attribute]
+        spans = [span for name, span in self.attribute_spans(element).items() if name.rpartition(":")[2] == local]
+        if len(spans) == 1:
+            return spans[0]
+        # Of two with one name in two namespaces, the one that says this.
+        return next(span for span in spans if self._decoded(*span).text == value)
+
+    def spaced_text(self, element: Element, attribute: str) -> SourceText:
+        """The decoded value of an attribute of a namespace (`uri name`) that the element has."""
+        return self._decoded(*self.spaced_span(element, attribute))
+
     def setting(self, element: Element, values: Mapping[str, str]) -> Iterator[Edit]:
         """The edits that give an element attributes in place of those it has; none of the values needs escaping."""
         spans, at = self.attribute_spans(element), self.tag_name_end(element)
@@ -179,6 +192,11 @@ class XmlSource:
         encoded = utf8 if self.encoding == "utf-8" else utf8.decode().encode(self.encoding)
         encoded = self.bom + encoded
         return gzip.compress(encoded, mtime=0) if self.gzipped else encoded
+
+    def _decoded(self, start: int, end: int) -> SourceText:
+        text = SourceText()
+        self._decode(text, start, end)
+        return text
 
     def _decode(self, text: SourceText, start: int, end: int) -> None:
         at = start

@@ -15,7 +15,7 @@ from pavese.core.recolor.family_ramps import family_ramps
 from pavese.core.recolor.figures import Figures, figures
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.quiet import fitting, light_and_dark, quiet
+from pavese.core.recolor.quiet import fitting, is_for, light_and_dark, quiet
 from pavese.core.recolor.reading import readings_of_set
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 
@@ -46,7 +46,7 @@ def alternatives(paints: SetPaints, kit: Kit, held: Plan) -> tuple[Alternative, 
     """
     usual = held.recipe.policy.value if held.recipe.mode is Mode.KIT else held.recipe.mode.value
     first = _made(paints, kit, held, held.recipe, (), usual)
-    listed = [first, *(_whole(paints, kit, held) if kit.colors and paints.lettered and not paints.theme else ())]
+    listed = [first, *(_whole(paints, kit, held) if kit.colors and is_for(paints) and not paints.theme else ())]
     rest = [_made(paints, kit, held, *way) for way in _ways(paints, kit, held.recipe)] if kit.colors else []
     for one in sorted(rest, key=lambda made: -round(made.figures.score, 2)):
         if len(listed) < MOST and all(_apart(paints, kit, one, other) > _UNLIKE for other in listed):

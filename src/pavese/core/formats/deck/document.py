@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 
 from pavese.core.color.derived import derived
@@ -15,18 +15,14 @@ from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, 
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.marks import scattered
 from pavese.core.formats.repack import repacked
+from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbered, titled, together
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.typed import TypedCodes
 
-#: Slides that are drawn together: the first of them is seen soon, and the others are there then.
-TOGETHER = 6
 _NO_EDITS: Mapping[str, Sequence[Edit]] = {}
-#: Slides that are measured.
-MEASURED = 100
 _PER_INCH, _EMU = 96, 914_400
-_LONGEST_TITLE = 80
 #: Which place a color is linked to, of several that hold it, by what it does; the others in the order of the theme.
 _FIRST = {Kind.TEXT: ("dk1", "lt1", "dk2", "lt2"), Kind.GROUND: ("lt1", "dk1", "lt2", "dk2")}
 _ACCENTS = tuple(f"accent{number}" for number in range(1, 7))
@@ -61,16 +57,8 @@ class DeckDocument:
     marked_sites = sites
 
     def inventory(self) -> Inventory:
-        titles = [self._title(slide) for slide in self._package.slides]
         found = Inventory.count(self.sites(), self._remarks, blends_of(self._places))
-        return Inventory(
-            found.sites,
-            found.remarks,
-            found.selectors,
-            found.blends,
-            next(filter(None, titles), ""),
-            "; ".join(filter(None, titles[1:6])),
-        )
+        return titled(found, [self._title(slide) for slide in self._package.slides])
 
     @cached_property
     def pages(self) -> tuple[Page, ...]:
@@ -78,7 +66,13 @@ class DeckDocument:
         given = size[0].attributes if size else {}
         width, height = (_pixels(given.get(one, "")) for one in ("cx", "cy"))
         found = [
-            Page(self._named(number, slide), PageKind.CONTENT, f"/{slide.page}", width, height)
+            Page(
+                numbered(number, self._title(slide), hidden=_is_hidden(slide)),
+                PageKind.CONTENT,
+                f"/{slide.page}",
+                width,
+                height,
+            )
             for number, slide in enumerate(self._package.slides, 1)
         ]
         return tuple(found) or (WHOLE,)
@@ -92,11 +86,9 @@ class DeckDocument:
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         """The slides around one; of the file, the first."""
-        at = min(page or 0, max(len(self._package.slides) - 1, 0))
-        first = at // TOGETHER * TOGETHER
-        shown = range(first, first + TOGETHER)
+        shown, at = together(page, len(self._package.slides))
         edits = self._changed(Changes.of(wanted))
-        return Preview(Notation.OFFICE, self._for_looking(edits, shown), look, page=at - first)
+        return Preview(Notation.OFFICE, self._for_looking(edits, shown), look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
         edits = self._changed(Changes.of(wanted))
@@ -187,40 +179,17 @@ class DeckDocument:
                 if at is not None:
                     found = (one for one in slide.source.subtree(at) if one.name == "t")
                     text = " ".join(slide.source.content_text(one).text for one in found)
-                    return " ".join(text.split())[:_LONGEST_TITLE]
+                    return " ".join(text.split())[:LONGEST_TITLE]
         return ""
-
-    def _named(self, number: int, slide: Part) -> str:
-        hidden = " (hidden)" if slide.source.root.attributes.get("show") in ("0", "false") else ""
-        return f"{number}. {self._title(slide)}".strip(". ") + hidden
 
     @cached_property
     def _remarks(self) -> tuple[str, ...]:
         paths = [path.lower() for path in self._package.paths]
-        return tuple(words for words, there in _REMARKS.items() if there(paths))
+        return tuple(words for words, there in REMARKS.items() if there(paths))
 
 
-def _ending(*endings: str) -> Callable[[Sequence[str]], bool]:
-    return lambda paths: any(path.endswith(endings) for path in paths)
-
-
-_REMARKS: dict[str, Callable[[Sequence[str]], bool]] = {
-    "It is signed; a changed deck is no longer signed by whoever did.": lambda paths: any(
-        path.startswith("_xmlsignatures/") for path in paths
-    ),
-    "It holds program code, which stays as it is.": _ending("vbaproject.bin"),
-    "It holds pictures, which keep their colors.": _ending(".png", ".jpg", ".jpeg", ".gif", ".bmp", ".tif", ".tiff"),
-    "It holds drawings as metafiles, which keep their colors.": _ending(".emf", ".wmf", ".emz", ".wmz"),
-    "It holds films or sounds, which stay as they are.": _ending(
-        ".mp4", ".mov", ".wmv", ".avi", ".mp3", ".wav", ".m4a"
-    ),
-    "It holds tables or documents of other programs, which stay as they are.": lambda paths: any(
-        "/embeddings/" in path for path in paths
-    ),
-    "It holds charts; series without colors of their own follow the theme.": lambda paths: any(
-        "/charts/chart" in path for path in paths
-    ),
-}
+def _is_hidden(slide: Part) -> bool:
+    return slide.source.root.attributes.get("show") in ("0", "false")
 
 
 def _element(place: Place, name: str, value: str) -> bytes:

@@ -1,0 +1,186 @@
+"""Decks by others and of the demo: how many are taken, how fast, and whether all reads in what is handed over.
+
+What is counted is counted on the decks that are handed over, opened anew and drawn by the office program again, beside
+the plain way that anyone would try first: every color replaced by the nearest of the kit.
+"""
+
+from __future__ import annotations
+
+import io
+import time
+import zipfile
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+
+import httpx
+
+from dropping import drop, empty_set
+from fetch import DECKS, folder_of
+from figures import figure, ratio_by_file
+from pavese.core.color.contrast import WHITE
+from pavese.core.color.difference import differences
+from pavese.core.color.srgb import Rgb, parse_key
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats import is_taken, read
+from pavese.core.formats.document import Document
+from pavese.core.kit.kit import Kit
+from pavese.core.recolor.assign import assign
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import SetPaints, summarize
+from pavese.core.recolor.measure import Measured, combined
+from pavese.core.recolor.reading import readings
+from pavese.core.recolor.target import KEEP
+from pavese.demo.deck import NAME, deck_file
+from pavese.demo.load import demo_kit
+from pavese.demo.served import served
+from pavese.render.slides import slides_measured
+
+#: Decks of one large drop, of twelve slides each.
+_MANY = 50
+
+Way = Callable[[str], Changes]
+
+
+@dataclass
+class _Decks:
+    documents: dict[str, Document] = field(default_factory=dict)
+    measured: dict[str, Measured] = field(default_factory=dict)
+    data: dict[str, bytes] = field(default_factory=dict)
+    refused: int = 0
+
+
+def files() -> Iterator[tuple[str, bytes]]:
+    """Name and content, of the demo and of the packages that were fetched."""
+    yield from deck_file().items()
+    for package in DECKS:
+        for path in sorted(folder_of(package).rglob("*")) if folder_of(package).exists() else ():
+            if path.is_file() and is_taken(path.name) and path.suffix[:3] in (".pp", ".po", ".od", ".ot"):
+                yield f"{package}/{path.name}", path.read_bytes()
+
+
+def decks() -> None:
+    """All figures."""
+    found = _Decks()
+    started = time.perf_counter()
+    for name, data in files():
+        try:
+            found.documents[name] = document = read(name, data)
+        except RefusedFileError as error:
+            print(f"  refused: {error}")
+            found.refused += 1
+            continue
+        found.data[name] = data
+        found.measured[name] = _measured(document)
+    took = time.perf_counter() - started
+    count = len(found.documents)
+    print(f"  decks: {count} of {count + found.refused}, measured in {took:.0f} s")
+    figure("decks taken", 100 * count / (count + found.refused), 100, "%", at_least=True)
+    figure("decks read and written to unpacked and packed", ratio_by_file(found.data, _worked, _floor, runs=3), 2, "x")
+    _quality(found, demo_kit())
+    _over_the_wire()
+
+
+def _measured(document: Document) -> Measured:
+    return combined(slides_measured(document))
+
+
+def _worked(name: str, data: bytes) -> None:
+    document = read(name, data)
+    document.write({paint: Rgb(*(255 - channel for channel in paint.rgb)) for paint in document.inventory().paints})
+
+
+def _floor(_: str, data: bytes) -> None:
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        parts = [(info.filename, archive.read(info)) for info in archive.infolist()]
+    with zipfile.ZipFile(io.BytesIO(), "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, content in parts:
+            archive.writestr(name, content)
+
+
+def _quality(found: _Decks, kit: Kit) -> None:
+    names = list(found.documents)
+    paints = summarize(
+        [found.documents[name].inventory() for name in names], [found.measured[name] for name in names], names
+    )
+    started = time.perf_counter()
+    plan = assign(paints, kit)
+    print(f"  {len(paints.uses)} paints of all decks planned in {time.perf_counter() - started:.1f} s")
+    kept = {parse_key(key).rgb for key, choice in plan.choices.items() if choice.target == KEEP}
+    fell, old = _counted(found, kit, lambda name: plan.changes(kit, name), kept)
+    figure("decks, theme as proposed: texts that fell below their level", fell, 0, "")
+    figure("decks, theme as proposed: texts still in an old color", old, 0, "")
+    fell, _ = _counted(found, kit, _nearest(paints, kit), set())
+    print(f"  each color to the nearest of the kit: {fell} texts fell below their level")
+
+
+def _counted(found: _Decks, kit: Kit, way: Way, kept: set[Rgb]) -> tuple[int, int]:
+    """Texts that read before and do not after, and those whose ink or ground is neither of the kit nor kept."""
+    own = {color for _, color in kit.tokens()} | kept
+    fell = left = 0
+    for name, document in found.documents.items():
+        before: dict[tuple[str, float, str], bool] = {}
+        for one in readings(found.measured[name].texts, Changes(), WHITE):
+            key = one.run.text.text, one.run.text.size, one.run.page
+            before[key] = before.get(key, True) and one.before >= one.needed
+        after = _measured(read(name, document.write(way(name)))).texts
+        for one in readings(after, Changes(), WHITE):
+            key = one.run.text.text, one.run.text.size, one.run.page
+            if before.get(key, False) and one.after < one.needed:
+                fell += 1
+                print(f"    fell: {name} {key} {one.before:.2f}: {one.run.text.ink.key} on {one.run.ground}")
+        for run in after:
+            left += any(
+                paint is not None and paint.alpha == 1 and paint.rgb not in own for paint in (run.text.ink, run.ground)
+            )
+    return fell, left
+
+
+def _nearest(paints: SetPaints, kit: Kit) -> Way:
+    own = [color for _, color in kit.tokens()]
+    colors = [use.paint for use in paints.uses]
+    nearest = differences([paint.rgb for paint in colors], own).argmin(axis=1)
+    to = {paint: own[at] for paint, at in zip(colors, nearest.tolist(), strict=True)}
+    return lambda _: Changes.of(to)
+
+
+def _over_the_wire() -> None:
+    """The first deck from the drop to its first slide, a changed place of the theme, and a large drop."""
+    data = deck_file()[NAME]
+    with served(demo=False) as address, httpx.Client(base_url=address, timeout=600) as client:
+        _, made = empty_set(client)
+        started = time.perf_counter()
+        view = drop(client, made["id"], [(NAME, data)])
+        _slide(client, view, 0)
+        figure("a first deck from drop to its first slide", time.perf_counter() - started, 6, "s")
+        times = []
+        for at, target in enumerate(("kelp.600", "buoy.500", "slipway.700", "deep-water.500")):
+            started = time.perf_counter()
+            body = {"places": {"accent1": target}}
+            client.put(f"/api/sets/{view['id']}/theme", json=body).raise_for_status()
+            _slide(client, view, 2 * at)
+            times.append(time.perf_counter() - started)
+        figure("a changed place of the theme is seen on the slide in view", max(times), 4, "s")
+        many = [(f"{at}-{NAME}", _other(data, at)) for at in range(_MANY)]
+        started = time.perf_counter()
+        drop(client, made["id"], many)
+        for at in range(_MANY):
+            _slide(client, view, 0, at)
+        figure(f"{_MANY} decks from drop to their first slides", time.perf_counter() - started, 360, "s")
+
+
+def _other(data: bytes, at: int) -> bytes:
+    """The same deck as another file."""
+    target = io.BytesIO(data)
+    with zipfile.ZipFile(target, "a") as archive:
+        archive.writestr("docProps/number.txt", str(at))
+    return target.getvalue()
+
+
+def _slide(client: httpx.Client, view: dict, page: int, at: int = 0) -> None:
+    listed = client.get(f"/api/sets/{view['id']}/files", params={"start": at, "count": 1}).json()["files"]
+    query = {"size": "900", "of": view["id"], "fingerprint": listed[0]["fingerprint"], "page": str(page)}
+    client.get(f"/api/assets/{listed[0]['id']}/picture.png", params=query).raise_for_status()
+
+
+if __name__ == "__main__":
+    decks()

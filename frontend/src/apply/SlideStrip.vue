@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import type { AssetView } from '@/api/client'
+import { pictureUrl } from '@/api/queries'
+import SteadyImage from '@/parts/SteadyImage.vue'
+
+/** All slides of a deck as they become, side by side; one is gone to by a press. */
+defineProps<{ asset: AssetView; of: string; size: number; current?: number }>()
+const emit = defineEmits<{ see: [slide: number] }>()
+</script>
+
+<template>
+  <ol class="slides">
+    <li v-for="(_, at) in asset.slides" :key="at">
+      <button type="button" :aria-current="current === at || undefined" :aria-label="`Slide ${at + 1} of ${asset.title || asset.name}`" @click="emit('see', at)">
+        <SteadyImage :src="pictureUrl(asset, { size, of, page: at })" alt="" loading="lazy" />
+        <span class="small">{{ at + 1 }}</span>
+      </button>
+      <slot :at="at" />
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+.slides {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(132px, 1fr));
+  gap: 6px;
+  align-content: start;
+}
+button {
+  position: relative;
+  display: block;
+  width: 100%;
+  padding: 0;
+  border: 1px solid var(--rule);
+  line-height: 0;
+  cursor: pointer;
+}
+button :deep(img) {
+  width: 100%;
+  aspect-ratio: 16 / 9;
+  object-fit: contain;
+}
+button span {
+  position: absolute;
+  inset: auto 0 0 auto;
+  padding: 0 4px;
+  background: var(--ground);
+  line-height: 1.4;
+}
+[aria-current='true'] {
+  outline: 2px solid var(--ink);
+  outline-offset: -1px;
+}
+</style>

@@ -1,0 +1,205 @@
+"""Slide decks as OpenDocument packages, edited in place: OpenDocument 1.3 (ISO/IEC 26300)."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from functools import cached_property
+
+from pavese.core import limits
+from pavese.core.color.srgb import Rgb
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.archive import Archive
+from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, PageKind, Preview
+from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.marks import scattered
+from pavese.core.formats.open_deck.places import DRAW, PRESENTATION, STYLE, XLINK, Place, places_in
+from pavese.core.formats.repack import repacked
+from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbered, titled, together
+from pavese.core.formats.xml_source import Element, XmlSource, read_xml
+from pavese.core.recolor.changes import Changes, Wanted
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.site import Site
+
+_PRESENTATION = re.compile(rb"application/vnd\.oasis\.opendocument\.presentation(-template)?")
+#: The parts that may hold color: those of the deck, and those of charts and tables in it.
+_PARTS = re.compile(r"(?:Object [^/]+/)?(?:content|styles)\.xml")
+_CONTENT, _MANIFEST = "content.xml", "META-INF/manifest.xml"
+#: Addresses that lead out of the package (OpenDocument 1.3, part 2, 3.7).
+_OUTSIDE = re.compile(r"\s*(?:[A-Za-z][A-Za-z0-9+.-]*:|/|\.\./)")
+_CHOSEN_BY_ITSELF = "Texts without a color of their own turn black or white by themselves where their ground changes."
+
+
+def read_open_deck(name: str, data: bytes, beside: Beside = ALONE) -> OpenDeckDocument:
+    """Reads a deck. Raises RefusedFileError with the file's name and the reason."""
+    archive = Archive(name, io.BytesIO(data), limits.DECK_BYTES)
+
+    def part(path: str) -> bytes:
+        if path not in archive.numbers:
+            raise RefusedFileError(name, f"“{path}” is missing in it.")
+        return archive.member(archive.numbers[path])[1]
+
+    if not _PRESENTATION.match(part("mimetype")):
+        raise RefusedFileError(name, "it is no presentation.")
+    if _MANIFEST in archive.numbers and b"encryption-data" in part(_MANIFEST):
+        raise RefusedFileError(name, "it has a password. Open it, take the password away, and save it again.")
+    part(_CONTENT)
+    paths = [path for path in archive.numbers if _PARTS.fullmatch(path)]
+    if sum(archive.sizes[archive.numbers[path]] for path in paths) > limits.PACKAGE_BYTES:
+        size = limits.PACKAGE_BYTES // limits.MEGABYTE
+        raise RefusedFileError(name, f"its texts and shapes are larger than {size} MB together.")
+    parts = {path: read_xml(f"{name}: {path}", part(path)) for path in paths}
+    if any(source.entities for source in parts.values()):
+        raise RefusedFileError(name, "it declares entities, which no deck needs.")
+    return OpenDeckDocument(data, tuple(archive.numbers), parts)
+
+
+class OpenDeckDocument:
+    """See `pavese.core.formats.document.Document`; every part that holds no changed color stays byte for byte."""
+
+    looks: tuple[Look, ...] = (PLAIN,)
+    #: Its pictures lie in the package.
+    refers: tuple[str, ...] = ()
+
+    def __init__(self, data: bytes, paths: Sequence[str], parts: Mapping[str, XmlSource]) -> None:
+        self._data, self._paths, self._parts = data, paths, parts
+        self._content = parts[_CONTENT]
+        self._slides = [one for one in self._content.named("page") if one.namespace == DRAW]
+        own = self._styles_of_one_page()
+        self._places = [
+            place
+            for path, source in parts.items()
+            for place in places_in(path, source, own if path == _CONTENT else {})
+        ]
+
+    def sites(self) -> Iterator[Site]:
+        return (place.site for place in self._places)
+
+    #: What an engine shows in marks are the same places.
+    marked_sites = sites
+
+    def inventory(self) -> Inventory:
+        return titled(Inventory.count(self.sites(), self._remarks), [self._title(slide) for slide in self._slides])
+
+    @cached_property
+    def pages(self) -> tuple[Page, ...]:
+        hidden = self._hidden
+        found = [
+            Page(
+                numbered(number, self._title(slide), hidden=_style_of(slide) in hidden),
+                PageKind.CONTENT,
+                f"/page{number}",
+            )
+            for number, slide in enumerate(self._slides, 1)
+        ]
+        return tuple(found) or (WHOLE,)
+
+    def embedded(self) -> Sequence[Document]:
+        return ()
+
+    def write(self, wanted: Wanted) -> bytes:
+        return repacked(self._data, self._edited(self._changed(Changes.of(wanted))))
+
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        """The slides around one; of the file, the first."""
+        shown, at = together(page, len(self._slides))
+        content = self._for_looking(self._changed(Changes.of(wanted)), shown)
+        return Preview(Notation.OFFICE, content, look, page=at)
+
+    def slides(self, wanted: Wanted) -> Preview:
+        more = self._closed()
+        return Preview(Notation.OFFICE, repacked(self._data, self._edited(self._changed(Changes.of(wanted)), more)))
+
+    def marked(self, look: Look = PLAIN) -> Preview:
+        """All slides, each site in its mark."""
+        marks = ((place, scattered(number)) for number, place in enumerate(self._places))
+        return Preview(Notation.OFFICE, self._for_looking(marks, range(MEASURED)), look)
+
+    def _changed(self, changes: Changes) -> Iterator[tuple[Place, Rgb]]:
+        for place in self._places:
+            color = changes.recoloring.at(*place.site)
+            if color is not None and color != place.site.paint.rgb:
+                yield place, color
+
+    def _edited(
+        self, changed: Iterable[tuple[Place, Rgb]], more: Mapping[str, Sequence[Edit]] | None = None
+    ) -> dict[str, bytes]:
+        """The parts that become others, by their paths. What is taken away takes its colors along."""
+        edits: dict[str, list[Edit]] = {path: list(own) for path, own in (more or {}).items()}
+        for place, color in changed:
+            edits.setdefault(place.path, []).append(Edit(place.start, place.end, color.hex.encode()))
+        return {path: self._parts[path].pack(splice(self._parts[path].utf8, own)) for path, own in edits.items()}
+
+    def _for_looking(self, changed: Iterable[tuple[Place, Rgb]], shown: range) -> bytes:
+        """The package with some of its slides, hidden ones too, and without a way out of it."""
+        more = self._closed()
+        gone = [self._content.span(slide) for at, slide in enumerate(self._slides) if at not in shown]
+        own = [edit for edit in more.get(_CONTENT, ()) if not any(start <= edit.start < end for start, end in gone)]
+        own += [Edit(start, end, b"") for start, end in gone]
+        hidden = self._hidden
+        for style in self._content.named("drawing-page-properties"):
+            if f"{PRESENTATION} visibility" in style.attributes and style.parent is not None:
+                if style.parent.attributes.get(f"{STYLE} name") in hidden:
+                    own.append(Edit(*self._content.spaced_span(style, f"{PRESENTATION} visibility"), b"visible"))
+        kept = (
+            (place, color)
+            for place, color in changed
+            if place.path != _CONTENT or not any(start <= place.start < end for start, end in gone)
+        )
+        return repacked(self._data, self._edited(kept, {**more, _CONTENT: own}))
+
+    def _closed(self) -> dict[str, list[Edit]]:
+        """The edits by which whatever leads out of the package leads nowhere."""
+        found: dict[str, list[Edit]] = {}
+        for path, source in self._parts.items():
+            for element in source.elements:
+                if _OUTSIDE.match(element.attributes.get(f"{XLINK} href", "")):
+                    span = source.spaced_span(element, f"{XLINK} href")
+                    found.setdefault(path, []).append(Edit(*span, b""))
+        return found
+
+    @cached_property
+    def _hidden(self) -> frozenset[str]:
+        """The styles of pages that are not shown."""
+        found = (
+            style.parent.attributes.get(f"{STYLE} name", "")
+            for style in self._content.named("drawing-page-properties")
+            if style.attributes.get(f"{PRESENTATION} visibility") == "hidden" and style.parent is not None
+        )
+        return frozenset(found)
+
+    def _styles_of_one_page(self) -> dict[str, str]:
+        """The selector of the page that alone uses a style, by the style's name."""
+        pages: dict[str, set[str]] = {}
+        for number, slide in enumerate(self._slides, 1):
+            for element in self._content.subtree(slide):
+                for attribute, value in element.attributes.items():
+                    if attribute.endswith("style-name"):
+                        pages.setdefault(value, set()).add(f"/page{number}")
+        return {style: next(iter(used)) for style, used in pages.items() if len(used) == 1}
+
+    def _title(self, slide: Element) -> str:
+        for frame in self._content.subtree(slide):
+            if frame.attributes.get(f"{PRESENTATION} class") == "title":
+                texts = (one for one in self._content.subtree(frame) if one.name in ("p", "span"))
+                words = " ".join(self._content.content_text(one).text for one in texts)
+                return " ".join(words.split())[:LONGEST_TITLE]
+        return ""
+
+    @cached_property
+    def _remarks(self) -> tuple[str, ...]:
+        paths = [path.lower() for path in self._paths]
+        by_itself = any(
+            one.attributes.get(f"{STYLE} use-window-font-color") == "true"
+            for source in self._parts.values()
+            for one in source.named("text-properties")
+        )
+        return (
+            *(words for words, there in REMARKS.items() if there(paths)),
+            *((_CHOSEN_BY_ITSELF,) if by_itself else ()),
+        )
+
+
+def _style_of(slide: Element) -> str:
+    return slide.attributes.get(f"{DRAW} style-name", "")
