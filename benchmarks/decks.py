@@ -7,18 +7,20 @@ the plain way that anyone would try first: every color replaced by the nearest o
 from __future__ import annotations
 
 import io
+import shutil
 import time
 import zipfile
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, field
+from pathlib import Path
 
 import httpx
 
 from dropping import drop, empty_set
 from fetch import DECKS, folder_of
 from figures import figure, ratio_by_file
+from nearest import Way, nearest_colors
 from pavese.core.color.contrast import WHITE
-from pavese.core.color.difference import differences
 from pavese.core.color.srgb import Rgb, parse_key
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import is_taken, read
@@ -26,7 +28,7 @@ from pavese.core.formats.document import Document
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.inventory import SetPaints, summarize
+from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured, combined
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.target import KEEP
@@ -38,8 +40,6 @@ from pavese.render.slides import slides_measured
 #: Decks of one large drop, of twelve slides each.
 _MANY = 50
 
-Way = Callable[[str], Changes]
-
 
 @dataclass
 class _Decks:
@@ -50,8 +50,11 @@ class _Decks:
 
 
 def files() -> Iterator[tuple[str, bytes]]:
-    """Name and content, of the demo and of the packages that were fetched."""
+    """Name and content, of the demo, of the packages that were fetched, and of the templates of the office program."""
     yield from deck_file().items()
+    program = shutil.which("soffice")
+    for path in sorted(Path(program).resolve().parents[1].rglob("*.otp")) if program else ():
+        yield f"office/{path.name}", path.read_bytes()
     for package in DECKS:
         for path in sorted(folder_of(package).rglob("*")) if folder_of(package).exists() else ():
             if path.is_file() and is_taken(path.name) and path.suffix[:3] in (".pp", ".po", ".od", ".ot"):
@@ -109,7 +112,7 @@ def _quality(found: _Decks, kit: Kit) -> None:
     fell, old = _counted(found, kit, lambda name: plan.changes(kit, name), kept)
     figure("decks, theme as proposed: texts that fell below their level", fell, 0, "")
     figure("decks, theme as proposed: texts still in an old color", old, 0, "")
-    fell, _ = _counted(found, kit, _nearest(paints, kit), set())
+    fell, _ = _counted(found, kit, nearest_colors(paints, kit), set())
     print(f"  each color to the nearest of the kit: {fell} texts fell below their level")
 
 
@@ -133,14 +136,6 @@ def _counted(found: _Decks, kit: Kit, way: Way, kept: set[Rgb]) -> tuple[int, in
                 paint is not None and paint.alpha == 1 and paint.rgb not in own for paint in (run.text.ink, run.ground)
             )
     return fell, left
-
-
-def _nearest(paints: SetPaints, kit: Kit) -> Way:
-    own = [color for _, color in kit.tokens()]
-    colors = [use.paint for use in paints.uses]
-    nearest = differences([paint.rgb for paint in colors], own).argmin(axis=1)
-    to = {paint: own[at] for paint, at in zip(colors, nearest.tolist(), strict=True)}
-    return lambda _: Changes.of(to)
 
 
 def _over_the_wire() -> None:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import statistics
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 import httpx
@@ -16,8 +16,8 @@ import httpx
 from dropping import drop, empty_set
 from fetch import MAILS, folder_of
 from figures import figure
+from nearest import Way, nearest_colors
 from pavese.core.color.contrast import WHITE
-from pavese.core.color.difference import differences
 from pavese.core.color.srgb import Rgb, parse_key
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
@@ -27,7 +27,7 @@ from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.dark import DarkScheme
-from pavese.core.recolor.inventory import SetPaints, summarize
+from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import Pressed, fitting, light_and_dark, quiet
@@ -41,8 +41,6 @@ from pavese.render.marked import texts_marked
 
 #: Mails of one large drop.
 _MANY = 200
-
-Way = Callable[[str], Changes]
 
 
 @dataclass
@@ -112,7 +110,7 @@ def _quality(found: _Mails, kit: Kit) -> None:
         fell, left = _counted(found, kit, lambda name, plan=plan: plan.changes(kit, name), kept)
         figure(f"mails, {title}: texts that fell below their level", fell, 0, "")
         figure(f"mails, {title}: computed colors that are not of the kit", left, 0, "")
-    fell, _ = _counted(found, kit, _nearest(paints, kit), set())
+    fell, _ = _counted(found, kit, nearest_colors(paints, kit), set())
     print(f"  each color to the nearest of the kit: {fell} texts fell below their level")
 
 
@@ -131,14 +129,6 @@ def _counted(found: _Mails, kit: Kit, way: Way, kept: set[Rgb]) -> tuple[int, in
         for run in again:
             left += sum(paint is not None and paint.rgb not in own for paint in (run.text.ink, run.ground))
     return fell, left
-
-
-def _nearest(paints: SetPaints, kit: Kit) -> Way:
-    own = [color for _, color in kit.tokens()]
-    colors = [use.paint for use in paints.uses]
-    nearest = differences([paint.rgb for paint in colors], own).argmin(axis=1)
-    to = {paint: own[at] for paint, at in zip(colors, nearest.tolist(), strict=True)}
-    return lambda _: Changes.of(to)
 
 
 def _over_the_wire() -> None:

@@ -35,13 +35,13 @@ def main() -> None:
         shot("apply", lambda page: None)
         shot("apply-mails", whole_results)
         shot("mail", mail)
+        shot("apply-decks", decks)
         shot("closer-look", closer, "dark")
         shot("gather-board", board)
         shot("gather-page", site, "mid")
         shot("gather-shelf", shelf)
         shot("compose", lambda page: stage(page, "Compose"))
         shot("compose-wheel", wheel, "mid")
-        shot("compose-gaps", gaps)
         shot("compose-type", lambda page: compose(page, "type"))
         shot("prove", lambda page: stage(page, "Prove"))
         shot("prove-pair", pair)
@@ -83,6 +83,12 @@ def mail(page: Page) -> None:
     page.get_by_role("button", name="season.html: look closer").click()
     page.get_by_alt_text("season.html after on a phone").wait_for()
     page.wait_for_timeout(2500)
+
+
+def decks(page: Page) -> None:
+    page.get_by_role("link", name="Crew decks").click()
+    page.get_by_role("button", name="Slide 12 of Crew briefing").wait_for()
+    page.wait_for_timeout(9000)
 
 
 def closer(page: Page) -> None:
@@ -148,16 +154,6 @@ def shared(page: Page) -> None:
 def wheel(page: Page) -> None:
     compose(page, "wheel")
     choose(page, "Scheme", "split complementary")
-
-
-def gaps(page: Page) -> None:
-    compose(page, "fill the gaps")
-    page.get_by_label("Keep Buoy").uncheck()
-    choose(page, "Role of missing color 1", "action")
-    choose(page, "Role of missing color 2", "neutral")
-    choose(page, "Theme of the names", "harbor")
-    page.get_by_role("button", name="Propose", exact=True).click()
-    page.get_by_text("action color from all others").first.wait_for()
 
 
 def check(page: Page) -> None:

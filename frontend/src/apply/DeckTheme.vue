@@ -43,7 +43,7 @@ const used = (kinds: readonly string[]) => (kinds.length ? kinds.join(', ') : 'n
 <template>
   <section class="theme" aria-label="Theme of the decks">
     <header>
-      <h3>Theme</h3>
+      <h2 class="small">Theme</h2>
       <button v-if="theme && !theme.as_proposed" type="button" class="link small" @click="propose">Propose it again</button>
     </header>
     <ol class="places">

@@ -55,7 +55,8 @@ def slides_measured(document: Marked) -> Iterator[Measured]:
         runs = tuple(_runs(slide.pieces, codes, sites, numbers, page))
         step = max(max(codes.shape) // SIDE, 1)
         found = measure(_in_paints(codes[::step, ::step], sites, numbers), paints)
-        yield Measured(found.areas, found.touching, found.outline, runs)
+        # A slide has no outline: it is seen whole.
+        yield Measured(found.areas, found.touching, {}, runs)
 
 
 def slide_masks(document: Marked, paints: Sequence[Rgba], side: int) -> npt.NDArray[np.uint8]:
