@@ -21,8 +21,8 @@ class Inventory:
     """The paints of one file with their number of sites by kind, and remarks on what cannot be recolored.
 
     `selectors` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
-    each other in a gradient. `title` and `preview` are what the file calls itself and how it begins, where it tells; `slides`
-    is how many it has, where it is a deck.
+    each other in a gradient. `title` and `preview` are what the file calls itself and how it begins, where it tells;
+    `slides` is how many it has, where it is a deck.
     """
 
     sites: Mapping[Rgba, Mapping[Kind, int]]
