@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import io
-import zipfile
 from collections.abc import Mapping, Sequence
 
 from hypothesis import strategies as st
 
+from pavese.core.formats.archive import package_of
 from tests.core.strategies import colors
 
 _NAMES = (
@@ -83,7 +82,6 @@ def open_deck(
         "</style:page-layout>"
     )
     files = {
-        "mimetype": kind,
         "content.xml": f'{head}<office:document-content {SPACES} office:version="1.3"><office:automatic-styles>'
         f"{''.join(styles)}</office:automatic-styles><office:body><office:presentation>{slides}</office:presentation>"
         "</office:body></office:document-content>".encode(),
@@ -99,13 +97,7 @@ def open_deck(
         b'<manifest:file-entry manifest:full-path="styles.xml" manifest:media-type="text/xml"/></manifest:manifest>',
         **(more or {}),
     }
-    target = io.BytesIO()
-    with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
-        for path, content in files.items():
-            info = zipfile.ZipInfo(path, (1980, 1, 1, 0, 0, 0))
-            info.compress_type = zipfile.ZIP_STORED if path == "mimetype" else zipfile.ZIP_DEFLATED
-            archive.writestr(info, content)
-    return target.getvalue()
+    return package_of(kind.decode(), files)
 
 
 _codes = colors.map(lambda color: color.hex)

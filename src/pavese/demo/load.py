@@ -31,6 +31,7 @@ from pavese.demo.illustrations import illustration_files
 from pavese.demo.mail import LOGO, mail_files, mail_logo, sent_mail
 from pavese.demo.people import COORDINATOR, REVIEWER, let_in
 from pavese.demo.pictures import board_pictures, logo
+from pavese.demo.talk import talk_file
 from pavese.render.draw import draw, load_fonts
 from pavese.render.page import WIDTH, PageAsked, PageReader
 from pavese.render.reading import measured_if_drawn
@@ -99,7 +100,7 @@ def load(session: Session, site: tuple[str, int]) -> bool:
         ("Route illustrations", "illustrations", illustration_files()),
         ("Boarding animations", "motion", animation_files()),
         ("Mails to travellers", "email", {**mail_files(), "crew-news.eml": sent_mail()}),
-        ("Crew decks", "slides", deck_file()),
+        ("Crew decks", "slides", {**deck_file(), **talk_file()}),
     ):
         intake = take(files.items())
         if intake.refused:

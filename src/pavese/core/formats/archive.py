@@ -9,7 +9,7 @@ import re
 import struct
 import zipfile
 import zlib
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import datetime
 from functools import cached_property
 from typing import BinaryIO, Self
@@ -146,6 +146,18 @@ def zipped(files: Iterable[tuple[str, bytes]]) -> Iterator[bytes]:
             yield path, datetime(*_DATE), 0o644, ZIP_AUTO(len(content), level=_LEVEL), (content,)
 
     yield from stream_zip(members(), get_compressobj=lambda: zlib.compressobj(wbits=-zlib.MAX_WBITS, level=_LEVEL))
+
+
+def package_of(media_type: str, files: Mapping[str, bytes]) -> bytes:
+    """An OpenDocument package: its media type stands first, as it is (OpenDocument 1.3, part 2, 3.3)."""
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as archive:
+        archive.writestr(zipfile.ZipInfo("mimetype", _DATE), media_type)
+        for path, content in files.items():
+            info = zipfile.ZipInfo(path, _DATE)
+            info.compress_type = zipfile.ZIP_DEFLATED
+            archive.writestr(info, content)
+    return target.getvalue()
 
 
 def package(files: Iterable[tuple[str, bytes]]) -> bytes:

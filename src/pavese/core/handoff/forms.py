@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.deck_theme import deck_theme
+from pavese.core.handoff.deck_template import classic_template, deck_template
 from pavese.core.handoff.mail import kit_mail
 from pavese.core.handoff.published import Published, SheetWishes
 from pavese.core.handoff.table import kit_table
@@ -26,6 +26,7 @@ class KitForm(StrEnum):
     CSS = "css"
     TABLE = "table"
     DECK = "deck"
+    DECK_CLASSIC = "deck-4-3"
     MAIL = "mail"
 
 
@@ -42,6 +43,8 @@ class FormOf:
     heeds: tuple[str, ...]
     write: Callable[[Published, SheetWishes], bytes] | None
 
+
+_TEMPLATE = "application/vnd.openxmlformats-officedocument.presentationml.template"
 
 FORMS: dict[KitForm, FormOf] = {
     KitForm.SHEET: FormOf(
@@ -69,12 +72,13 @@ FORMS: dict[KitForm, FormOf] = {
         "csv", "text/csv", "one line a color and step, for spreadsheets", ("codes", "language"), kit_table
     ),
     KitForm.DECK: FormOf(
-        "pptx",
-        "application/vnd.openxmlformats-officedocument.presentationml.presentation",
-        "a deck whose theme carries the kit",
+        "potx",
+        _TEMPLATE,
+        "a template for slide decks in 16:9: theme, light, dark and colored masters, nine layouts each",
         (),
-        deck_theme,
+        deck_template,
     ),
+    KitForm.DECK_CLASSIC: FormOf("4-3.potx", _TEMPLATE, "the same template in 4:3", (), classic_template),
     KitForm.MAIL: FormOf(
         "txt", "text/plain; charset=utf-8", "plain text to paste into a mail", ("codes", "parts", "language"), kit_mail
     ),

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 
-from pavese.core.color.derived import derived
+from pavese.core.color.derived import derived, turning
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.deck.parts import Package, Part, id_of
@@ -95,8 +95,13 @@ class DeckDocument:
         return Preview(Notation.OFFICE, repacked(self._package.data, {**self._edited(edits), **self._closed()}))
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        """All slides, each site in its mark."""
-        edits = ((place, self._literal(place, scattered(number))) for number, place in enumerate(self._places))
+        """All slides, each site in its mark. What is seen on slides of several masters and points to a place of the
+        theme shows the mark of that place: which one it is, each master says for itself."""
+        edits = (
+            (place, self._literal(place, scattered(number)))
+            for number, place in enumerate(self._places)
+            if place.part.page or not place.points or turning(place.transforms)
+        )
         return Preview(Notation.OFFICE, self._for_looking(edits, range(MEASURED)), look)
 
     def _changed(self, changes: Changes) -> Iterator[tuple[Place, bytes]]:
