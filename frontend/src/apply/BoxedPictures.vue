@@ -6,6 +6,7 @@ import { besideUrl, useBoxedPictures, useFetchedPictures, useSetChanges } from '
 import type { components } from '@/api/schema'
 import { complain, say } from '@/frame/notices'
 import SteadyImage from '@/parts/SteadyImage.vue'
+import NamedFiles from './NamedFiles.vue'
 
 type Boxed = components['schemas']['BoxedView']
 type Way = components['schemas']['Way']
@@ -71,12 +72,7 @@ function take({ reference, way }: Boxed, wanted: Way): void {
         <div>
           <p class="what"><strong>{{ one.title }}</strong></p>
           <p class="small">{{ told(one) }}</p>
-          <p class="small muted">
-            <template v-for="(file, at) in one.files" :key="file"
-              ><template v-if="at">, </template
-              ><button type="button" class="link" @click="emit('see', file)">{{ file }}</button></template
-            ><template v-if="one.of_files > one.files.length"> and {{ one.of_files - one.files.length }} more</template>
-          </p>
+          <NamedFiles :files="one.files" :of="one.of_files" @see="emit('see', $event)" />
           <p class="remedies">
             <button
               v-for="way in one.ways"

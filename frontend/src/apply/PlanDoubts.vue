@@ -6,6 +6,7 @@ import { useDoubts, useSetChanges } from '@/api/queries'
 import type { components } from '@/api/schema'
 import { complain } from '@/frame/notices'
 import SwatchBox from '@/parts/SwatchBox.vue'
+import NamedFiles from './NamedFiles.vue'
 
 type Remedy = components['schemas']['RemedyView']
 
@@ -49,12 +50,7 @@ function take({ paints, target, file }: Remedy): void {
             <strong>{{ doubt.kind }}</strong>
           </p>
           <p class="small">{{ doubt.reason }}</p>
-          <p class="small muted">
-            <template v-for="(file, at) in doubt.files" :key="file"
-              ><template v-if="at">, </template
-              ><button type="button" class="link" @click="emit('see', file)">{{ file }}</button></template
-            ><template v-if="doubt.of_files > doubt.files.length"> and {{ doubt.of_files - doubt.files.length }} more</template>
-          </p>
+          <NamedFiles :files="doubt.files" :of="doubt.of_files" @see="emit('see', $event)" />
           <p class="remedies">
             <button v-for="remedy in doubt.remedies" :key="remedy.title" type="button" class="remedy" @click="take(remedy)">
               <SwatchBox v-if="remedy.css" :css="remedy.css" :size="12" />{{ remedy.title }}

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from threading import Lock
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from cachetools import LRUCache
 from sqlalchemy import Select, String, Uuid, and_, bindparam, cast, func, literal, or_, select, text
@@ -283,12 +283,9 @@ def add_files(
                 set_id=row.files_id,
                 position=room.position,
                 name=free_name(file.name, room.names),
-                digest=file.digest,
-                paints={paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
-                remarks=_remarks(file),
-                measured=to_json(file.inventory, file.measured),
                 rights=dict(rights or {}),
                 beside=_come_with(session, file),
+                **_read(file, _come_as(file)),
             )
         )
         room.position += 1
@@ -304,8 +301,14 @@ def _come_with(session: Session, file: ReadFile) -> dict[str, list[str]]:
     return {reference: list(found.get(reference, ())) for reference in (*file.refers, *file.remote)}
 
 
-def _remarks(file: ReadFile) -> list[str]:
-    return _still_so(file.inventory.remarks, _come_as(file))
+def _read(file: ReadFile, come: Mapping[str, object]) -> dict[str, Any]:
+    """What is kept of what was read of a file; `come` is what there is of each reference."""
+    return {
+        "digest": file.digest,
+        "paints": {paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
+        "remarks": _still_so(file.inventory.remarks, come),
+        "measured": to_json(file.inventory, file.measured),
+    }
 
 
 def _come_as(file: ReadFile) -> dict[str, bool]:
@@ -351,12 +354,9 @@ def read_anew(session: Session, row: AssetRow, file: ReadFile) -> None:
         set_id=row.set_id,
         position=row.position,
         name=row.name,
-        digest=row.digest,
-        paints={paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
-        remarks=_still_so(file.inventory.remarks, row.beside),
-        measured=to_json(file.inventory, file.measured),
         rights=dict(row.rights),
         beside=dict(row.beside),
+        **_read(file, row.beside),
     )
     session.delete(row)
     session.flush()

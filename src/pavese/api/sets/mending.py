@@ -42,8 +42,6 @@ router = APIRouter(prefix="/api", tags=["sets"])
 
 #: CIEDE2000 from which on a box is seen on its ground.
 _SEEN = 2.0
-#: What a logo is to have on a ground at least (WCAG 2.2, 1.4.11).
-_LEAST = 3.0
 #: Longer side of a picture as it is shown here, and files that are named with one.
 _SIDE, _NAMED = 320, 5
 
@@ -309,7 +307,11 @@ def _ways(opened: OpenSet, one: _InFile) -> Iterable[Way]:
     if one.target is not None:
         yield Way.GROUND
     logo = opened.own_kit.logo.on(one.ground) if one.ground is not None else None
-    if logo is not None and one.ground is not None and logo_ratio(logo.colors, one.ground) >= _LEAST:
+    if (
+        logo is not None
+        and one.ground is not None
+        and logo_ratio(logo.colors, one.ground) >= opened.own_kit.rules.least_graphics
+    ):
         yield Way.LOGO
 
 
