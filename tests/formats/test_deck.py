@@ -16,7 +16,7 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
 from pavese.core.formats.archive import package
-from pavese.core.formats.document import Document
+from pavese.core.formats.document import Document, PageKind
 from pavese.core.formats.repack import repacked
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recoloring import Recoloring
@@ -148,8 +148,10 @@ def words(slide: object) -> list[str]:
 
 def test_the_demo_s_deck_is_made_of_twelve_slides_one_of_them_hidden() -> None:
     document = opened(deck_file()[NAME])
-    assert len(document.pages) == 12
-    assert [page.title for page in document.pages][-1] == "12. For the purser (hidden)"
+    assert [page.kind for page in document.pages[:13]] == [PageKind.CONTENT] * 12 + [PageKind.MASTER]
+    assert {page.kind for page in document.pages[13:]} == {PageKind.LAYOUT}
+    assert document.pages[11].title == "12. For the purser (hidden)"
+    assert len({page.selector for page in document.pages}) == len(document.pages)
     found = document.inventory()
     assert found.title == "Crew briefing"
     assert {Kind.THEME, Kind.SERIES, Kind.CELL, Kind.GROUND, Kind.TEXT} <= {

@@ -12,7 +12,7 @@ from PIL import Image
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
-from pavese.core.formats.document import Document
+from pavese.core.formats.document import Document, PageKind
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
@@ -80,6 +80,17 @@ def test_hidden_slides_are_seen_and_a_changed_place_is_seen_on_all_that_points_t
     for page in (0, 6, 7):
         assert pixel(document, Changes(), page, 0.3, 0.4) == BRICK
         assert pixel(document, changes, page, 0.3, 0.4) == sea
+
+
+def test_masters_and_layouts_are_seen_also_of_a_deck_without_slides() -> None:
+    for slides in ([("", "")], []):
+        document = opened(deck(THEME, slides))
+        kinds = [page.kind for page in document.pages]
+        assert kinds == [*([PageKind.CONTENT] * len(slides)), PageKind.MASTER, PageKind.LAYOUT]
+        for page in range(len(kinds)):
+            assert pixel(document, Changes(), page, 0.5, 0.5) == PAPER
+            assert pixel(document, Changes.of({Rgba(*PAPER): BRICK}), page, 0.5, 0.5) == BRICK
+        assert looked_at(document).areas[Rgba(*PAPER)] > 0.9
 
 
 def test_nothing_outside_of_a_deck_is_looked_for(tmp_path: Path) -> None:

@@ -67,6 +67,10 @@ const before = computed(() => pictureUrl(props.asset, { size: large.value, side:
 const after = computed(() =>
   pictureUrl(props.asset, { size: large.value, of: props.set.id, spot: spot.value, look: inLook.value, page: shownPage.value }),
 )
+/** What stands behind the slides of a deck, by its names; drawn once it is opened. */
+const behind = computed(() => (props.file?.pages ?? []).slice(props.asset.slides).map((one) => one.title))
+const layouts = ref(false)
+watch(() => props.asset.id, () => (layouts.value = false))
 /** What reads worst comes first; pressing it shows its slide. */
 const titles = computed(() => Object.fromEntries((props.file?.pages ?? []).map((one, at) => [one.selector, { title: one.title, at }])))
 function alone(at: number): void {
@@ -251,7 +255,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               {{ page === file.pages[at]!.selector ? 'chosen alone' : 'alone' }}
             </button>
           </SlideStrip>
-          <ul v-else-if="file?.pages.length" class="pages scrolls" aria-label="In this file">
+          <details v-if="slides && behind.length" class="small" @toggle="layouts = ($event.target as HTMLDetailsElement).open">
+            <summary>Masters and layouts ({{ behind.length }})</summary>
+            <SlideStrip v-if="layouts" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" :titles="behind" @see="turnTo" />
+          </details>
+          <ul v-if="!slides && file?.pages.length" class="pages scrolls" aria-label="In this file">
             <li v-for="(one, at) in file.pages" :key="one.selector">
               <button
                 v-hint="one.title"

@@ -1,19 +1,27 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
 import type { AssetView } from '@/api/client'
 import { pictureUrl } from '@/api/queries'
 import SteadyImage from '@/parts/SteadyImage.vue'
 
-/** All slides of a deck as they become, side by side; one is gone to by a press. */
-defineProps<{ asset: AssetView; of: string; size: number; current?: number }>()
+/** All slides of a deck as they become, side by side; one is gone to by a press. With `titles`, those are shown that
+    stand behind the slides: masters and layouts. */
+const props = defineProps<{ asset: AssetView; of: string; size: number; current?: number; titles?: string[] }>()
+const shown = computed(() =>
+  props.titles
+    ? props.titles.map((title, at) => ({ at: props.asset.slides + at, title }))
+    : Array.from({ length: props.asset.slides }, (_, at) => ({ at, title: `Slide ${at + 1} of ${props.asset.title || props.asset.name}` })),
+)
 const emit = defineEmits<{ see: [slide: number] }>()
 </script>
 
 <template>
   <ol class="slides">
-    <li v-for="(_, at) in asset.slides" :key="at">
-      <button type="button" :aria-current="current === at || undefined" :aria-label="`Slide ${at + 1} of ${asset.title || asset.name}`" @click="emit('see', at)">
+    <li v-for="{ at, title } in shown" :key="at">
+      <button v-hint="titles ? title : undefined" type="button" :aria-current="current === at || undefined" :aria-label="title" @click="emit('see', at)">
         <SteadyImage :src="pictureUrl(asset, { size, of, page: at })" alt="" loading="lazy" />
-        <span class="small">{{ at + 1 }}</span>
+        <span v-if="!titles" class="small">{{ at + 1 }}</span>
       </button>
       <slot :at="at" />
     </li>

@@ -52,7 +52,7 @@ from pavese.render import browser, office
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, strip_png
 from pavese.render.marked import pictures_marked, texts_marked
 from pavese.render.pool import DrawingPool, Ticket
-from pavese.render.slides import slide_masks, slides_measured
+from pavese.render.slides import seen_pages, slide_masks, slides_measured
 
 #: Bounds on one picture, and on a group of files, in seconds.
 _SECONDS, _GROUP_SECONDS = 8.0, 20.0
@@ -247,7 +247,7 @@ def _proof(file: Came, changes: Changes) -> FileProof:
 
 def _slide_proof(name: str, document: Marked, written: Marked) -> FileProof:
     seen = []
-    for at, page in enumerate(document.pages[:_MOST_SLIDES]):
+    for at, page in enumerate(seen_pages(document)[:_MOST_SLIDES]):
         before, after = (draw(one.preview(Changes(), at), _PROOF_WIDE) for one in (document, written))
         seen.append(SeenFile(page.title or "Slide", before, after))
     had: dict[tuple[str, float], float] = {}

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 
 from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import Marked
+from pavese.core.formats.document import Marked, Page, PageKind
 from pavese.core.formats.marks import scattered
 from pavese.core.recolor.measure import SIDE, Measured, measure
 from pavese.core.recolor.site import Site
@@ -44,12 +44,17 @@ class _Key:
 _NOTHING = -1
 
 
+def seen_pages(document: Marked) -> Sequence[Page]:
+    """The slides of a deck; without any, its masters and layouts."""
+    return [page for page in document.pages if page.kind is PageKind.CONTENT] or document.pages
+
+
 def slides_measured(document: Marked) -> Iterator[Measured]:
     """What is measured on each slide. Raises ValueError when they cannot be shown."""
     sites = list(document.marked_sites())
     numbers = {scattered(number): number for number in range(len(sites))}
     paints = list(dict.fromkeys(site.paint for site in sites))
-    pages = [page.selector for page in document.pages]
+    pages = [page.selector for page in seen_pages(document)]
     for page, slide in zip(pages, office.slides(document.marked().content, _SIDE), strict=False):
         codes = _codes(slide.pixels)
         runs = tuple(_runs(slide.pieces, codes, sites, numbers, page))

@@ -26,10 +26,11 @@ def numbered(number: int, title: str, *, hidden: bool) -> str:
     return f"{number}. {title}".strip(". ") + (" (hidden)" if hidden else "")
 
 
-def titled(found: Inventory, titles: Sequence[str]) -> Inventory:
-    """The inventory of a deck with what it calls itself: the title of its first slide, then those of some others."""
+def titled(found: Inventory, titles: Sequence[str], pages: int = 0) -> Inventory:
+    """The inventory of a deck with what it calls itself: the title of its first slide, then those of some others; of
+    one without slides, how many pages it has."""
     preview = "; ".join(filter(None, titles[1:6]))
-    return replace(found, title=next(filter(None, titles), ""), preview=preview, slides=len(titles))
+    return replace(found, title=next(filter(None, titles), ""), preview=preview, slides=len(titles) or pages)
 
 
 def _ending(*endings: str) -> Callable[[Sequence[str]], bool]:

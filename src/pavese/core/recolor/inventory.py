@@ -22,7 +22,7 @@ class Inventory:
 
     `selectors` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
     each other in a gradient. `title` and `preview` are what the file calls itself and how it begins, where it tells;
-    `slides` is how many it has, where it is a deck.
+    `slides` is how many it has, where it is a deck (of a template without any: its masters and layouts).
     """
 
     sites: Mapping[Rgba, Mapping[Kind, int]]

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
 
 from pavese.core.color.derived import derived, turning
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.deck.parts import Package, Part, id_of
+from pavese.core.formats.deck.looking import closed, for_looking
+from pavese.core.formats.deck.parts import Package, Part
 from pavese.core.formats.deck.places import Place, blends_of, places_of, themes_of
-from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, PageKind, Preview
+from pavese.core.formats.document import ALONE, PLAIN, Beside, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.marks import scattered
 from pavese.core.formats.repack import repacked
@@ -21,13 +21,11 @@ from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.typed import TypedCodes
 
-_NO_EDITS: Mapping[str, Sequence[Edit]] = {}
 _PER_INCH, _EMU = 96, 914_400
 #: Which place a color is linked to, of several that hold it, by what it does; the others in the order of the theme.
 _FIRST = {Kind.TEXT: ("dk1", "lt1", "dk2", "lt2"), Kind.GROUND: ("lt1", "dk1", "lt2", "dk2")}
 _ACCENTS = tuple(f"accent{number}" for number in range(1, 7))
-#: What a deck refers to outside of itself is not fetched, by whatever draws it.
-_OUTSIDE = re.compile(rb'\sTarget\s*=\s*(?:"[^"]*"|\'[^\']*\')')
+_KINDS = {"slide": PageKind.CONTENT, "master": PageKind.MASTER, "layout": PageKind.LAYOUT}
 
 
 def read_deck(name: str, data: bytes, beside: Beside = ALONE) -> DeckDocument:
@@ -58,41 +56,52 @@ class DeckDocument:
 
     def inventory(self) -> Inventory:
         found = Inventory.count(self.sites(), self._remarks, blends_of(self._places))
-        return titled(found, [self._title(slide) for slide in self._package.slides])
+        return titled(found, [self._title(slide) for slide in self._package.slides], len(self._shown))
 
     @cached_property
     def pages(self) -> tuple[Page, ...]:
         size = self._package.presentation.source.named("sldSz")
         given = size[0].attributes if size else {}
         width, height = (_pixels(given.get(one, "")) for one in ("cx", "cy"))
-        found = [
-            Page(
-                numbered(number, self._title(slide), hidden=_is_hidden(slide)),
-                PageKind.CONTENT,
-                f"/{slide.page}",
-                width,
-                height,
-            )
-            for number, slide in enumerate(self._package.slides, 1)
-        ]
-        return tuple(found) or (WHOLE,)
+        return tuple(
+            Page(self._called(number, part), _KINDS[part.sort], f"/{part.page}", width, height)
+            for number, part in enumerate(self._shown, 1)
+        )
+
+    @cached_property
+    def _shown(self) -> tuple[Part, ...]:
+        """What is looked at: the slides, then masters and layouts."""
+        rest = (part for sort in ("master", "layout") for part in self._package.parts.values() if part.sort == sort)
+        return (*self._package.slides, *rest)
+
+    @property
+    def _measured(self) -> tuple[Part, ...]:
+        """What texts are counted on: the slides; without any, what slides will be made from."""
+        return (self._package.slides or self._shown)[:MEASURED]
+
+    def _called(self, number: int, part: Part) -> str:
+        if part.sort == "slide":
+            return numbered(number, self._title(part), hidden=_is_hidden(part))
+        named = (one.attributes.get("name", "") for one in part.source.named("cSld"))
+        return next(filter(None, named), "") or ("Master" if part.sort == "master" else "Layout")
 
     def embedded(self) -> Sequence[Document]:
         return ()
 
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)
-        return repacked(self._package.data, self._edited(self._changed(changes)))
+        return repacked(self._package.data, self._packed(self._edited(self._changed(changes))))
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         """The slides around one; of the file, the first."""
-        shown, at = together(page, len(self._package.slides))
+        shown, at = together(page, len(self._shown))
         edits = self._changed(Changes.of(wanted))
-        return Preview(Notation.OFFICE, self._for_looking(edits, shown), look, page=at)
+        content = for_looking(self._package, self._edited(edits), self._shown[shown.start : shown.stop])
+        return Preview(Notation.OFFICE, content, look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
-        edits = self._changed(Changes.of(wanted))
-        return Preview(Notation.OFFICE, repacked(self._package.data, {**self._edited(edits), **self._closed()}))
+        changed = self._packed(self._edited(self._changed(Changes.of(wanted))))
+        return Preview(Notation.OFFICE, repacked(self._package.data, {**changed, **closed(self._package)}))
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """All slides, each site in its mark. What is seen on slides of several masters and points to a place of the
@@ -102,7 +111,7 @@ class DeckDocument:
             for number, place in enumerate(self._places)
             if place.part.page or not place.points or turning(place.transforms)
         )
-        return Preview(Notation.OFFICE, self._for_looking(edits, range(MEASURED)), look)
+        return Preview(Notation.OFFICE, for_looking(self._package, self._edited(edits), self._measured), look)
 
     def _changed(self, changes: Changes) -> Iterator[tuple[Place, bytes]]:
         """The color elements that become others, and what they become."""
@@ -126,9 +135,10 @@ class DeckDocument:
             elif color == place.site.paint.rgb:
                 continue
             key = place.part.theme, place.site.kind
-            if linking and key not in slots:
+            if key not in slots:
                 slots[key] = _by_color(theme, place.site.kind)
-            name = _name_in(place.part, slots[key].get(color)) if linking else None
+            # In what is seen on slides of several masters a name may mean several places.
+            name = _name_in(place.part, slots[key].get(color)) if linking and place.part.page else None
             yield place, self._link(place, name) if name else self._literal(place, color)
 
     @staticmethod
@@ -139,41 +149,15 @@ class DeckDocument:
     def _link(place: Place, name: str) -> bytes:
         return _element(place, "schemeClr", name)
 
-    def _edited(
-        self, changed: Iterable[tuple[Place, bytes]], more: Mapping[str, Sequence[Edit]] = _NO_EDITS
-    ) -> dict[str, bytes]:
-        """The parts that become others, by their paths."""
-        edits: dict[str, list[Edit]] = {path: list(own) for path, own in more.items()}
+    def _edited(self, changed: Iterable[tuple[Place, bytes]]) -> dict[str, bytes]:
+        """The parts that become others, by their paths, in UTF-8."""
+        edits: dict[str, list[Edit]] = {}
         for place, text in changed:
             edits.setdefault(place.part.path, []).append(Edit(place.start, place.end, text))
-        sources = {path: self._package.parts[path].source for path in edits}
-        return {path: sources[path].pack(splice(sources[path].utf8, own)) for path, own in edits.items()}
+        return {path: splice(self._package.parts[path].source.utf8, own) for path, own in edits.items()}
 
-    def _for_looking(self, changed: Iterable[tuple[Place, bytes]], shown: range) -> bytes:
-        """The package with some of its slides, hidden ones too, and without a way out of it."""
-        presentation = self._package.presentation
-        slides = self._package.slides
-        kept = {slide.path for slide in slides[shown.start : shown.stop]}
-        targets = {one.id: one.target for one in self._package.related(presentation.path)}
-        more: dict[str, list[Edit]] = {presentation.path: []}
-        for element in presentation.source.named("sldId"):
-            if targets.get(id_of(element)) not in kept:
-                more[presentation.path].append(Edit(*presentation.source.span(element), b""))
-        for slide in slides:
-            root = slide.source.root
-            if slide.path in kept and root.attributes.get("show") is not None:
-                more[slide.path] = [Edit(*slide.source.attribute_span(root, "show"), b"1")]
-        edited = self._edited(changed, more)
-        return repacked(self._package.data, {**edited, **self._closed()})
-
-    def _closed(self) -> dict[str, bytes]:
-        """The lists of relations that lead out of the package, leading nowhere."""
-        found = {}
-        for path in self._package.parts:
-            where = self._package.relations_path(path)
-            if where and any(one.outside for one in self._package.related(path)):
-                found[where] = _without_outside(self._package.read(where))
-        return found
+    def _packed(self, parts: Mapping[str, bytes]) -> dict[str, bytes]:
+        return {path: self._package.parts[path].source.pack(utf8) for path, utf8 in parts.items()}
 
     def _title(self, slide: Part) -> str:
         for shape in slide.source.named("ph"):
@@ -217,14 +201,6 @@ def _by_color(theme: Mapping[str, Rgb], kind: Kind) -> Mapping[Rgb, str]:
 def _name_in(part: Part, slot: str | None) -> str | None:
     """How a place is called in a part."""
     return next((name for name, place in part.names.items() if place == slot), None) if slot else None
-
-
-def _without_outside(relations: bytes) -> bytes:
-    def closed(found: re.Match[bytes]) -> bytes:
-        tag = found[0]
-        return _OUTSIDE.sub(b' Target=""', tag) if b"External" in tag else tag
-
-    return re.sub(rb"<[^>]*>", closed, relations)
 
 
 def _pixels(emu: str) -> float:
