@@ -78,6 +78,27 @@ def test_a_place_goes_where_it_is_sent_and_back_and_holds_for_decks_that_come(
     assert client.get(f"/api/sets/{icons['id']}/theme").json()["places"] == []
 
 
+def test_a_slide_stays_as_it_came_and_goes_along_again(client: TestClient, decks: Json) -> None:
+    path = f"/api/sets/{decks['id']}"
+
+    def slide() -> bytes:
+        with zipfile.ZipFile(io.BytesIO(written(client, decks))) as archive:
+            return archive.read("ppt/slides/slide9.xml")
+
+    along = slide()
+    assert b'schemeClr val="accent1"' in along
+    body = {"part": "/slide9", "file": NAME, "kept": True}
+    assert client.put(f"{path}/ground-and-ink", json=body).status_code == 200
+    [part] = client.get(f"{path}/grounds-and-inks", params={"file": NAME}).json()["parts"]
+    assert (part["part"], part["kept"]) == ("/slide9", True)
+    kept = slide()
+    # What pointed to the theme says its old color itself now.
+    assert b'srgbClr val="8A4B08"' in kept
+    assert b'schemeClr val="accent1"' not in kept
+    client.put(f"{path}/ground-and-ink", json={**body, "kept": False})
+    assert slide() == along
+
+
 def test_slides_are_seen_each_and_texts_are_told_by_slide(client: TestClient, decks: Json) -> None:
     [file] = files_of(client, decks["id"])
     view = client.get(f"/api/sets/{decks['id']}/files/{file['id']}").json()

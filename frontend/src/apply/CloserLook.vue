@@ -87,7 +87,13 @@ const moving = computed(() => animated.value && !spot.value)
 /** A mail is seen as its readers do, wide and on a phone, whole; a drawing in all sizes. */
 const laidOut = computed(() => props.asset.can.includes('laid out'))
 /** What its parts can stand on, where it has grounds and texts. */
-const { data: grounding } = useGroundsAndInks(() => props.set, () => (within.value && laidOut.value ? props.asset.name : undefined))
+const { data: grounding } = useGroundsAndInks(() => props.set, () =>
+  within.value && (laidOut.value || slides.value) ? props.asset.name : undefined,
+)
+/** Whether the slide that is chosen alone stays as it came, such as one of a partner's. */
+const slideKept = computed(() => grounding.value?.parts.find((one) => one.part === page.value)?.kept ?? false)
+const keepSlide = () =>
+  changes.groundAndInk.mutateAsync({ part: page.value, file: props.asset.name, kept: !slideKept.value }).catch(complain)
 
 const views = computed<{ value: How; label: string }[]>(() => [
   ...(laidOut.value ? [{ value: 'devices' as const, label: 'as readers see it' }] : []),
@@ -317,6 +323,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             :so="grounding?.parts.find((one) => one.part === page)"
             :file="asset.name"
           />
+          <v-btn v-if="within && slides" :aria-pressed="slideKept" @click="keepSlide">
+            {{ slideKept ? 'Recolor this slide again' : 'Keep this slide as it came' }}
+          </v-btn>
           <PaintList
             v-model:chosen="chosen"
             v-model:pointed="spot"

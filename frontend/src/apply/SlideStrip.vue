@@ -41,6 +41,7 @@ button {
   width: 100%;
   padding: 0;
   border: 1px solid var(--rule);
+  background: var(--ground);
   line-height: 0;
   cursor: pointer;
 }

@@ -25,6 +25,7 @@ from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import Pressed, Quiet, fitting, grounds_and_inks, kept, quiet, ruled_by
 from pavese.core.recolor.site import Kind
+from pavese.core.recolor.theme import pointing
 from pavese.store import sets
 
 #: The parts of files that are told, and what they are called.
@@ -178,6 +179,9 @@ def _parts(opened: OpenSet) -> Iterator[PartView]:
 def _parts_of(opened: OpenSet, file: str) -> Iterator[PartView]:
     known_file(opened, file)
     for part, rules in opened.plan.part_rules_of(file).items():
+        if pointing(part) is not None:
+            # Places of a theme have a panel of their own.
+            continue
         yield _part(opened, part, _PARTS.get(part, part), 1, rules)
 
 
