@@ -10,7 +10,8 @@ const NAMES: Record<FormView['form'], string> = {
   tokens: 'Design tokens',
   css: 'CSS',
   table: 'CSV',
-  deck: 'PPTX theme',
+  deck: 'Deck template, 16:9',
+  'deck-4-3': 'Deck template, 4:3',
   mail: 'Plain text',
 }
 </script>
