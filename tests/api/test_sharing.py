@@ -58,7 +58,7 @@ def test_a_link_shows_the_draft_as_it_was_with_sets_that_were_chosen(client: Tes
         "json",
         "css",
         "csv",
-        "pptx",
+        "potx",
         "txt",
     }
     assert everything["sets/deck-signage/bell.svg"] == before["bell.svg"]
