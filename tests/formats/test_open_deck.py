@@ -82,6 +82,12 @@ def test_the_media_type_stays_first_and_stored_and_only_parts_with_an_edit_chang
     assert told("unnamed", data).key == "open-deck"
 
 
+def test_a_deck_is_called_by_the_title_of_its_first_slide() -> None:
+    data = open_deck([], [("dp", shape("a", "Two &amp; more", "b", "title")), ("dp", "")])
+    assert opened(data).inventory().title == "Two & more"
+    assert [page.title for page in opened(data).pages] == ["1. Two & more", "2"]
+
+
 def test_codes_in_words_names_and_addresses_are_none() -> None:
     styles = [style("#5b7a3a", "text", words('style:font-name="#5b7a3a" fo:color="#5b7a3a77"'))]
     pages = [("dp", shape("a", "vip #5b7a3a", "b") + '<text:a xlink:href="x?c=#5b7a3a"/>')]

@@ -182,7 +182,7 @@ class OpenDeckDocument:
     def _title(self, slide: Element) -> str:
         for frame in self._content.subtree(slide):
             if frame.attributes.get(f"{PRESENTATION} class") == "title":
-                texts = (one for one in self._content.subtree(frame) if one.name in ("p", "span"))
+                texts = (one for one in self._content.subtree(frame) if one.name == "p")
                 words = " ".join(self._content.content_text(one).text for one in texts)
                 return " ".join(words.split())[:LONGEST_TITLE]
         return ""
