@@ -20,7 +20,7 @@ from pavese.core.recolor.inventory import PaintUse
 from pavese.core.recolor.proposed_theme import theme_for
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import TargetText, label, resolve_target
-from pavese.core.recolor.theme import PLACES, places_ruled, pointing
+from pavese.core.recolor.theme import PLACES, most_seen, places_ruled, pointing
 from pavese.store import sets
 
 router = APIRouter(prefix="/api", tags=["sets"])
@@ -96,8 +96,7 @@ def _places(opened: OpenSet) -> Iterator[ThemePlaceView]:
     stands: dict[str, list[Rgba]] = {}
     used: dict[str, set[Kind]] = {}
     uses: dict[Rgba, PaintUse] = {use.paint: use for use in opened.paints.uses}
-    # What is seen most comes first: notes and handouts have themes of their own, which few ever see.
-    for paint in sorted(opened.paints.theme, key=lambda paint: (-uses[paint].area, -uses[paint].sites, paint)):
+    for paint in most_seen(opened.paints):
         for place in filter(None, map(pointing, opened.paints.theme[paint])):
             if not place.transforms and Kind.THEME in uses[paint].kinds:
                 stands.setdefault(place.slot, []).append(paint)

@@ -18,7 +18,7 @@ from pavese.core.formats.archive import package
 from pavese.core.handoff.published import Published, SheetWishes
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.proposed_theme import proposed_theme
-from pavese.core.recolor.theme import PLACES
+from pavese.core.recolor.theme import ACCENTS, PLACES
 
 _MAIN = "http://schemas.openxmlformats.org/drawingml/2006/main"
 _SLIDES = "http://schemas.openxmlformats.org/presentationml/2006/main"
@@ -123,7 +123,6 @@ _LAYOUTS: tuple[tuple[str, str, tuple[_Holder, ...]], ...] = (
         ),
     ),
 )
-_ACCENTS = tuple(f"accent{number}" for number in range(1, 7))
 _LINKS = {"hlink": "hlink", "folHlink": "folHlink"}
 #: A short line below the title, in the first accent.
 _LINE = _Box(0.06, 0.215, 0.07, 0.008)
@@ -176,10 +175,10 @@ def grounds(colors: Mapping[str, Rgb]) -> dict[str, dict[str, str]]:
 
 def _accents_on(names: Mapping[str, str], colors: Mapping[str, Rgb]) -> dict[str, str]:
     ground = colors[names["bg1"]]
-    offered = [one for one in (*_ACCENTS, names["tx2"]) if colors[one] != ground]
+    offered = [one for one in (*ACCENTS, names["tx2"]) if colors[one] != ground]
     out = {one: contrast_ratio(colors[one], ground) for one in offered}
     ordered = sorted(offered, key=lambda one: (out[one] < LARGE, -out[one] if out[one] < LARGE else 0.0))
-    return dict(zip(_ACCENTS, [*ordered, *ordered], strict=False))
+    return dict(zip(ACCENTS, [*ordered, *ordered], strict=False))
 
 
 def _parts(kit: Kit, size: Format) -> Iterator[tuple[str, str]]:

@@ -21,13 +21,12 @@ from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.theme import PLACES, Pointing, places_ruled, pointing, reading_of
+from pavese.core.recolor.theme import ACCENTS, PLACES, Pointing, most_seen, places_ruled, pointing, reading_of
 
 #: From this difference on two neighbors of a chart are told apart.
 _APART = 20.0
 #: How light a color is that light places take, and how dark for dark ones.
 _LIGHT, _DARK = 0.6, 0.2
-_ACCENTS = tuple(f"accent{number}" for number in range(1, 7))
 _ROLES = (Role.PRIMARY, Role.SECONDARY, Role.ACCENT)
 #: With so many colors for accents the one for actions is kept for what matters.
 _ENOUGH = 4
@@ -50,9 +49,8 @@ def with_proposed_theme(plan: Plan, paints: SetPaints, kit: Kit) -> Plan:
 
 def theme_for(paints: SetPaints, kit: Kit) -> dict[str, Token]:
     """What is proposed for the decks of a set."""
-    uses = {use.paint: use for use in paints.uses}
     was: dict[str, Rgb] = {}
-    for paint in sorted(paints.theme, key=lambda paint: (-uses[paint].area, -uses[paint].sites, paint)):
+    for paint in most_seen(paints):
         for place in filter(None, map(pointing, paints.theme[paint])):
             if not place.transforms:
                 was.setdefault(place.slot, paint.rgb)
@@ -80,13 +78,13 @@ def proposed_theme(kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING
     dark = (main.token(step) for step in (800, 900, 700, 950, 600))
     made.put("dk2", dark, made.on("lt1", TEXT), made.on("lt2", TEXT))
     nearest = _nearest(kit, was)
-    for at, slot in enumerate(_ACCENTS):
+    for at, slot in enumerate(ACCENTS):
         # What stood out less than it might is not made another color for that.
         came = contrast_ratio(was[slot], was["lt1"]) if slot in was and "lt1" in was else LARGE
         stands_out = made.on("lt1", min(came, LARGE))
         offered = _accents(kit, made.fitting(slot, stands_out), nearest.get(slot))
-        beside = (_ACCENTS[at - 1], *_ACCENTS[: at == len(_ACCENTS) - 1]) if at else ()
-        made.put(slot, offered, made.apart_from(*beside), made.other_than(*_ACCENTS[:at]), stands_out)
+        beside = (ACCENTS[at - 1], *ACCENTS[: at == len(ACCENTS) - 1]) if at else ()
+        made.put(slot, offered, made.apart_from(*beside), made.other_than(*ACCENTS[:at]), stands_out)
     made.put("hlink", _steps(chain(_of(kit, Role.ACTION), [main])), made.on("lt1", TEXT))
     followed = _steps(chain(_of(kit, Role.SECONDARY), _of(kit, Role.NEUTRAL), [main]))
     made.put("folHlink", followed, made.on("lt1", TEXT), made.other_than("hlink"))
@@ -211,7 +209,7 @@ def _loud(kit: Kit) -> list[KitColor]:
 def _nearest(kit: Kit, was: Mapping[str, Rgb]) -> dict[str, KitColor]:
     """For the accents behind the first, colors of the kit shared out so that together they differ least from what
     stands there: what was green in charts and signals stays so, where the kit has a green."""
-    slots = [slot for slot in _ACCENTS[1:] if slot in was]
+    slots = [slot for slot in ACCENTS[1:] if slot in was]
     loud = _loud(kit)[1:]
     if not slots or not loud:
         return {}

@@ -25,12 +25,13 @@ from pavese.core.recolor.target import resolve_target, token_of
 from pavese.core.recolor.texts import BARE
 
 #: The places in their order, with what they are called where people choose.
+ACCENTS = tuple(f"accent{number}" for number in range(1, 7))
 PLACES = {
     "dk1": "Dark 1",
     "lt1": "Light 1",
     "dk2": "Dark 2",
     "lt2": "Light 2",
-    **{f"accent{number}": f"Accent {number}" for number in range(1, 7)},
+    **{slot: f"Accent {number}" for number, slot in enumerate(ACCENTS, 1)},
     "hlink": "Links",
     "folHlink": "Followed links",
 }
@@ -70,6 +71,13 @@ def _called(place: Pointing) -> str:
     return f"made from {title}" if place.transforms else title
 
 
+def most_seen(paints: SetPaints) -> list[Rgba]:
+    """The paints that stand in places of themes, or are made from them, those first of which most is seen: notes and
+    handouts have themes of their own, which few ever see."""
+    uses = {use.paint: use for use in paints.uses}
+    return sorted(paints.theme, key=lambda paint: (-uses[paint].area, -uses[paint].sites, paint))
+
+
 def places_ruled(part_rules: Mapping[str, Mapping[Kind, str]]) -> dict[str, str]:
     """The targets of the places of themes that the rules of a plan name."""
     found = ((pointing(part), rules.get(Kind.THEME)) for part, rules in part_rules.items())
@@ -89,9 +97,9 @@ def theme_targets(paints: SetPaints, ruled: Mapping[str, str], kit: Kit) -> dict
     found: dict[str, tuple[str, str]] = {}
     for plain in (True, False):
         for paint, pointed in places.items():
-            own = {place: _target(place, ruled, kit, reads.get(paint, ()), became) for place in pointed}
-            if not own or (not pointed[0].transforms) is not plain:
+            if not pointed or (not pointed[0].transforms) is not plain:
                 continue
+            own = {place: _target(place, ruled, kit, reads.get(paint, ()), became) for place in pointed}
             first = own[pointed[0]]
             became[paint] = resolve_target(first, kit) or paint.rgb
             found[paint.key] = first, _why(pointed[0])
@@ -122,10 +130,10 @@ def _near_places(
 
 
 #: The paints that a paint must be read on, or that must be read on it, each with the ratio that it takes.
-Reading = Mapping[Rgba, Sequence[tuple[Rgba, float]]]
+Partners = Mapping[Rgba, Sequence[tuple[Rgba, float]]]
 
 
-def reading_of(paints: SetPaints) -> Reading:
+def reading_of(paints: SetPaints) -> Partners:
     """What must be read on what in a set: texts that reach their level (WCAG 2.2, 1.4.3) keep it."""
     found: dict[Rgba, dict[Rgba, float]] = {}
     for file in paints.files:

@@ -19,12 +19,12 @@ from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbere
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Kind, Site
+from pavese.core.recolor.theme import ACCENTS
 from pavese.core.recolor.typed import TypedCodes
 
 _PER_INCH, _EMU = 96, 914_400
 #: Which place a color is linked to, of several that hold it, by what it does; the others in the order of the theme.
 _FIRST = {Kind.TEXT: ("dk1", "lt1", "dk2", "lt2"), Kind.GROUND: ("lt1", "dk1", "lt2", "dk2")}
-_ACCENTS = tuple(f"accent{number}" for number in range(1, 7))
 _KINDS = {"slide": PageKind.CONTENT, "master": PageKind.MASTER, "layout": PageKind.LAYOUT}
 
 
@@ -190,7 +190,7 @@ def _element(place: Place, name: str, value: str) -> bytes:
 
 def _by_color(theme: Mapping[str, Rgb], kind: Kind) -> Mapping[Rgb, str]:
     """The place of a theme that holds a color, that which fits what the color does before others."""
-    order = (*_FIRST.get(kind, ()), *_ACCENTS, *theme)
+    order = (*_FIRST.get(kind, ()), *ACCENTS, *theme)
     found: dict[Rgb, str] = {}
     for slot in order:
         if slot in theme:
