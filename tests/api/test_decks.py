@@ -78,6 +78,40 @@ def test_a_place_goes_where_it_is_sent_and_back_and_holds_for_decks_that_come(
     assert client.get(f"/api/sets/{icons['id']}/theme").json()["places"] == []
 
 
+def test_a_theme_is_kept_with_the_kit_for_decks_that_come_and_for_templates(
+    client: TestClient, kit: Json, decks: Json
+) -> None:
+    path = f"/api/sets/{decks['id']}/theme"
+
+    def said() -> str:
+        return str(client.get(path).json()["of_kit"])
+
+    proposed = theme(client, decks)["accent2"]["proposed"]
+    other = next(color["key"] for color in kit["colors"] if not proposed.startswith(color["key"])) + ".700"
+    client.put(path, json={"places": {"accent2": other, "accent3": "keep"}})
+    assert said() == "none"
+    after = client.put(f"{path}/of-kit", json={"kept": True}).json()
+    assert after["history"]["undo"] == "Keep the theme for decks"
+    assert said() == "same"
+    later = start(client, kit, ("small.pptx", SMALL))
+    places = theme(client, later)
+    assert places["accent2"]["target"] == other
+    assert places["accent3"]["target"] not in (None, "keep"), "what stays as it came is not of the kit"
+    template = client.get(f"/api/kits/{kit['id']}/editions/0/hand-over/deck").content
+    color = next(one for one in kit["colors"] if other.startswith(one["key"]))
+    step = next(one["hex"] for one in color["steps"] if one["step"] == 700)
+    with zipfile.ZipFile(io.BytesIO(template)) as archive:
+        assert f'<a:accent2><a:srgbClr val="{step[1:].upper()}"/>'.encode() in archive.read("ppt/theme/theme1.xml")
+    client.put(path, json={"places": {"accent2": proposed}})
+    assert said() == "other"
+    client.put(f"{path}/of-kit", json={"kept": False})
+    assert said() == "none"
+    # A place whose color is gone from the kit is proposed anew.
+    client.put(f"{path}/of-kit", json={"kept": True})
+    client.delete(f"/api/kits/{kit['id']}/colors/{proposed.partition('.')[0]}")
+    assert client.get(path).status_code == 200
+
+
 def test_a_slide_stays_as_it_came_and_goes_along_again(client: TestClient, decks: Json) -> None:
     path = f"/api/sets/{decks['id']}"
 

@@ -13,6 +13,7 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.compare import compare
 from pavese.core.kit.decisions import Decision, Status, TrioDecision
+from pavese.core.kit.deck_theme import ThemePlace
 from pavese.core.kit.kit import Kit, KitColor, PinnedStep, Tint
 from pavese.core.kit.logo import Logo
 from pavese.core.kit.places import in_words, touched
@@ -52,6 +53,7 @@ OF_KIT: dict[str, Kit] = {
     "logo": KIT.with_(logo=Logo(clear_space=80)),
     "type": KIT.with_(type=Typefaces(headline="Quay Antiqua")),
     "samples": KIT.with_(samples=Samples(action="Book")),
+    "theme": KIT.with_(theme=(ThemePlace(slot="accent1", target="buoy.base"),)),
 }
 OF_COLOR: dict[str, Kit] = {
     "name": KIT.with_(colors=recolored(name="Deeper water")),

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats.archive import package
-from pavese.core.recolor.theme import PLACES
+from pavese.core.kit.deck_theme import PLACES
 from tests.core.strategies import colors
 
 _MAIN = "http://schemas.openxmlformats.org/drawingml/2006/main"

@@ -142,6 +142,12 @@ export function useTheme(set: () => SetView) {
   })
 }
 
+/** Makes the places of a set the kit's own theme, or takes that from the kit. */
+export async function keepTheme(set: SetView, kept: boolean): Promise<void> {
+  const sent = { params: { path: { set_id: set.id } }, body: { kept } }
+  followKit(await taken(client.PUT('/api/sets/{set_id}/theme/of-kit', sent)))
+}
+
 /** Every change of one set. */
 export function useSetChanges(id: Id) {
   const path = () => ({ set_id: toValue(id)! })

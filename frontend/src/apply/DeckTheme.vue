@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { KitView, SetView } from '@/api/client'
-import { useSetChanges, useTheme } from '@/api/queries'
+import { keepTheme, useSetChanges, useTheme } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import type { Option } from '@/parts/picking'
@@ -37,6 +37,7 @@ useHand(() => {
   const place = places.value.find((one) => one.slot === held.value)
   return place ? { label: `${place.title} of the theme`, put: (color) => void put(place.slot, `${color.key}.base`) } : null
 })
+const keep = (kept: boolean) => keepTheme(props.set, kept).catch(complain)
 const used = (kinds: readonly string[]) => (kinds.length ? kinds.join(', ') : 'not used by itself')
 </script>
 
@@ -44,7 +45,22 @@ const used = (kinds: readonly string[]) => (kinds.length ? kinds.join(', ') : 'n
   <section class="theme" aria-label="Theme of the decks">
     <header>
       <h2 class="small">Theme</h2>
-      <button v-if="theme && !theme.as_proposed" type="button" class="link small" @click="propose">Propose it again</button>
+      <span v-if="theme && places.length" class="acts small">
+        <button v-if="!theme.as_proposed" type="button" class="link small" @click="propose">Propose it again</button>
+        <button
+          v-if="theme.of_kit !== 'same'"
+          v-hint="'New decks and the templates of this kit get it, too'"
+          type="button"
+          class="link small"
+          @click="keep(true)"
+        >
+          Keep as the kit's
+        </button>
+        <template v-else>
+          <span class="muted">the kit's own</span>
+          <button v-hint="'New decks get a proposal again'" type="button" class="link small" @click="keep(false)">Let go</button>
+        </template>
+      </span>
     </header>
     <ol class="places">
       <li v-for="place in places" :key="place.slot" :class="{ held: held === place.slot }" @focusin="held = place.slot">
@@ -75,6 +91,10 @@ header {
   display: flex;
   align-items: baseline;
   justify-content: space-between;
+}
+.acts {
+  display: flex;
+  gap: 10px;
 }
 li {
   display: grid;

@@ -4,24 +4,28 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterator, Mapping
+from enum import StrEnum
 from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from pavese.api.context import Db
-from pavese.api.schemas import Sent
+from pavese.api.kits.views import kit_view
+from pavese.api.schemas import KitView, Sent
 from pavese.api.sets.routes import changed
 from pavese.api.sets.schemas import SetView
 from pavese.api.sets.views import OpenSet, open_set
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
+from pavese.core.kit.deck_theme import PLACES, ThemePlace
+from pavese.core.kit.kit import Kit
 from pavese.core.recolor.inventory import PaintUse
 from pavese.core.recolor.proposed_theme import theme_for
 from pavese.core.recolor.site import Kind
-from pavese.core.recolor.target import TargetText, label, resolve_target
-from pavese.core.recolor.theme import PLACES, most_seen, places_ruled, pointing
-from pavese.store import sets
+from pavese.core.recolor.target import TargetText, label, resolve_target, token_of
+from pavese.core.recolor.theme import most_seen, places_ruled, pointing
+from pavese.store import kits, sets
 
 router = APIRouter(prefix="/api", tags=["sets"])
 
@@ -44,11 +48,20 @@ class ThemePlaceView(BaseModel):
     proposed_name: str
 
 
+class OfKit(StrEnum):
+    """Whether the places of a set go where the kit's own theme says, elsewhere, or the kit says nothing of them."""
+
+    SAME = "same"
+    OTHER = "other"
+    NONE = "none"
+
+
 class ThemeView(BaseModel):
     """The places of the themes of a set, in their order; none where its files have no themes."""
 
     places: list[ThemePlaceView]
     as_proposed: bool
+    of_kit: OfKit
 
 
 class ThemeChosen(Sent):
@@ -59,12 +72,24 @@ class ThemeChosen(Sent):
     proposed: bool = False
 
 
+class ThemeKept(Sent):
+    """Whether the places of a set are to be the kit's own theme; if not, the kit has none."""
+
+    kept: bool
+
+
 @router.get("/sets/{set_id}/theme")
 def get_theme(set_id: uuid.UUID, db: Db) -> ThemeView:
     """Where the places of the themes of a set go."""
     opened = open_set(db, sets.get(db, set_id))
     places = list(_places(opened))
-    return ThemeView(places=places, as_proposed=all(one.target == one.proposed for one in places))
+    own = {place.slot: place.target for place in _draft(db, opened).theme}
+    same = all(own.get(one.slot, one.target) == one.target for one in places)
+    return ThemeView(
+        places=places,
+        as_proposed=all(one.target == one.proposed for one in places),
+        of_kit=(OfKit.SAME if same else OfKit.OTHER) if own else OfKit.NONE,
+    )
 
 
 @router.put("/sets/{set_id}/theme")
@@ -83,6 +108,26 @@ def set_theme(set_id: uuid.UUID, sent: ThemeChosen, db: Db) -> SetView:
         slot, target = next(iter(sent.places.items()))
         what = f"{PLACES[slot]} of the theme to {_name(target, opened)}"
     return changed(db, opened, what, lambda plan: plan.with_theme(wanted, opened.own_kit))
+
+
+@router.put("/sets/{set_id}/theme/of-kit")
+def keep_theme(set_id: uuid.UUID, sent: ThemeKept, db: Db) -> KitView:
+    """Makes the places of a set the kit's own theme, which new decks and templates get; or takes that from the kit.
+    Guests of the set, and places that are kept as they came, are not of the kit."""
+    opened = open_set(db, sets.get(db, set_id))
+    row = kits.get(db, opened.row.kit_id)
+    known = {color.key for color in kits.kit_of(db, row).colors}
+    ruled = places_ruled(opened.plan.part_rules) if sent.kept else {}
+    tokens = {slot: token for slot, target in ruled.items() if (token := token_of(target)) and token.color in known}
+    if sent.kept and not tokens:
+        raise InvalidPlanError("No place of the theme goes to a color of the kit yet.")
+    theme = tuple(ThemePlace(slot=slot, target=str(tokens[slot])) for slot in PLACES if slot in tokens)
+    label = "Keep the theme for decks" if theme else "No theme for decks"
+    return kit_view(db, row, kits.change(db, row, label, lambda kit: kit.with_(theme=theme)))
+
+
+def _draft(db: Db, opened: OpenSet) -> Kit:
+    return kits.kit_of(db, kits.get(db, opened.row.kit_id))
 
 
 def _proposed(opened: OpenSet) -> Mapping[str, str | None]:

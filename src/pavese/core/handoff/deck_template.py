@@ -16,9 +16,9 @@ from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats.archive import package
 from pavese.core.handoff.published import Published, SheetWishes
+from pavese.core.kit.deck_theme import ACCENTS, PLACES
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.proposed_theme import proposed_theme
-from pavese.core.recolor.theme import ACCENTS, PLACES
 
 _MAIN = "http://schemas.openxmlformats.org/drawingml/2006/main"
 _SLIDES = "http://schemas.openxmlformats.org/presentationml/2006/main"

@@ -16,6 +16,7 @@ from pavese.core.color.ramp import STEPS, Ramp, ramp
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
 from pavese.core.kit.decisions import Decision, TrioDecision, settled
+from pavese.core.kit.deck_theme import PLACES, ThemePlace
 from pavese.core.kit.logo import Logo
 from pavese.core.kit.plain import LONGEST_NAME, PlainName, PlainNote
 from pavese.core.kit.role import Role
@@ -125,6 +126,10 @@ class Kit(BaseModel):
     states: Annotated[Distances, Told("States", "The steps between the states of controls are others")] = Distances()
     logo: Annotated[Logo, Told("Logo", "The logo, its clear space or its backing is another")] = Logo()
     type: Annotated[Typefaces, Told("Typefaces", "The typefaces are others")] = Typefaces()
+    theme: Annotated[
+        tuple[ThemePlace, ...],
+        Told("Theme of decks", "Decks get another theme", by=lambda entry: PLACES[entry["slot"]]),
+    ] = Field(default=(), max_length=len(PLACES))
     samples: Annotated[Samples, Told("Sample words", "The words that samples are set in are others")] = Samples()
 
     @model_validator(mode="after")
@@ -176,6 +181,8 @@ class Kit(BaseModel):
             "steps": tuple(dict.fromkeys(step for step in self.steps if names(step) and is_step(step))),
             "see_through": tuple(s for s in self.see_through if s.of in known and (s.plain or names(s.base))),
             "logo": self.logo.without_color(known),
+            # A place stands in it once: what is said last counts.
+            "theme": tuple({place.slot: place for place in self.theme if place.color in known}.values()),
         }
         followed["decisions"], followed["trios"] = settled(self.decisions, self.trios, self.rules, ratio, title)
         for field, value in followed.items():

@@ -1,7 +1,8 @@
 """Which colors of a kit go to the places of a theme, proposed from roles and from what decks use each place for.
 
-Neighbors among the accents are to be told apart (CIEDE2000 of 20, as charts take them in their order), each accent to
-stand out from the light ground (3:1), and what is read on what in the decks at hand to be read still.
+What the kit says of a place itself goes there (`Kit.theme`). Neighbors among the accents are to be told apart
+(CIEDE2000 of 20, as charts take them in their order), each accent to stand out from the light ground (3:1), and what is
+read on what in the decks at hand to be read still.
 """
 
 from __future__ import annotations
@@ -16,12 +17,13 @@ from pavese.core.color.derived import derived
 from pavese.core.color.difference import difference, differences
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
+from pavese.core.kit.deck_theme import ACCENTS, PLACES
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.role import Role
-from pavese.core.kit.token import Token
+from pavese.core.kit.token import Token, parse_token
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.theme import ACCENTS, PLACES, Pointing, most_seen, places_ruled, pointing, reading_of
+from pavese.core.recolor.theme import Pointing, most_seen, places_ruled, pointing, reading_of
 
 #: From this difference on two neighbors of a chart are told apart.
 _APART = 20.0
@@ -96,11 +98,15 @@ class _Theme:
 
     def __init__(self, kit: Kit, needs: Needs) -> None:
         self._kit, self._needs = kit, needs
+        self._own = {place.slot: parse_token(place.target) for place in kit.theme}
         self.found: dict[str, Token] = {}
         self._colors: dict[str, Rgb] = {}
 
     def put(self, slot: str, offered: Iterable[Token], *wishes: Wish) -> None:
-        """The first that meets all wishes, else all but the last of them, and so on; it reads, if any does."""
+        """What the kit says itself; else the first that meets all wishes, else all but the last of them, and so on; it
+        reads, if any does."""
+        if slot in self._own:
+            wishes, offered = (), [self._own[slot]]
         listed = {token: self._kit.resolve(token) for token in offered}
         reads = self.fitting(slot)
         listed = {token: color for token, color in listed.items() if reads(color)} or listed

@@ -17,6 +17,7 @@ from pavese.core.color.derived import Transform, derived
 from pavese.core.color.difference import differences
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.kit.deck_theme import PLACES
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.inventory import THEME, SetPaints
 from pavese.core.recolor.near import NEAR_EQUAL
@@ -24,17 +25,6 @@ from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import resolve_target, token_of
 from pavese.core.recolor.texts import BARE
 
-#: The places in their order, with what they are called where people choose.
-ACCENTS = tuple(f"accent{number}" for number in range(1, 7))
-PLACES = {
-    "dk1": "Dark 1",
-    "lt1": "Light 1",
-    "dk2": "Dark 2",
-    "lt2": "Light 2",
-    **{slot: f"Accent {number}" for number, slot in enumerate(ACCENTS, 1)},
-    "hlink": "Links",
-    "folHlink": "Followed links",
-}
 _SELECTOR = re.compile(rf"{re.escape(THEME)}(\w+)((?:\+\w+:-?\d+)*)")
 
 

@@ -16,10 +16,10 @@ from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.marks import scattered
 from pavese.core.formats.repack import repacked
 from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbered, titled, together
+from pavese.core.kit.deck_theme import ACCENTS
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.theme import ACCENTS
 from pavese.core.recolor.typed import TypedCodes
 
 _PER_INCH, _EMU = 96, 914_400

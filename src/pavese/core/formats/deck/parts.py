@@ -16,7 +16,7 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import Archive
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml
-from pavese.core.recolor.theme import PLACES
+from pavese.core.kit.deck_theme import PLACES
 
 _TYPES, _ROOT_RELATIONS = "[Content_Types].xml", "_rels/.rels"
 #: What a part is, by the end of its content type; of all others nothing is read.

@@ -11,8 +11,9 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.deck.colors import FILLED_LATER, SaidColor, is_color, said_color
 from pavese.core.formats.deck.parts import Package, Part
 from pavese.core.formats.xml_source import Element
+from pavese.core.kit.deck_theme import PLACES
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.theme import PLACES, place_selector
+from pavese.core.recolor.theme import place_selector
 
 #: What a color does in the nearest of these that it stands in.
 _KINDS = {
