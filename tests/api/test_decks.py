@@ -112,6 +112,29 @@ def test_a_theme_is_kept_with_the_kit_for_decks_that_come_and_for_templates(
     assert client.get(path).status_code == 200
 
 
+def test_it_is_told_what_follows_the_theme_and_what_stays_a_code(client: TestClient, decks: Json) -> None:
+    path = f"/api/sets/{decks['id']}/links"
+    told = client.get(path).json()
+    assert told["linked"] > 0
+    assert told["typed"] > 0
+    # What stays a code is told first, with the reason and where it stands.
+    whys = [row["why"] is None for row in told["rows"]]
+    assert whys == sorted(whys)
+    typed, linked = told["rows"][0], told["rows"][-1]
+    reasons = {row["why"] for row in told["rows"] if row["left"] is None and row["why"]}
+    assert "no place of the theme holds it" in reasons
+    assert "it is seen under several masters, whose themes may differ" not in reasons
+    assert typed["where"][0].startswith(f"{NAME}: ")
+    assert linked["place"].startswith(("Accent", "Dark", "Light", "Links"))
+    near = next(row for row in told["rows"] if row["near"])
+    client.post(f"/api/sets/{decks['id']}/aim", json={"paints": [near["paint"]], "target": near["near"]["target"]})
+    after = client.get(path).json()
+    assert after["typed"] < told["typed"]
+    assert near["paint"] not in {row["paint"] for row in after["rows"] if row["why"]}
+    client.put(f"/api/sets/{decks['id']}/acts/typed-codes", json={"settings": {}})
+    assert client.get(path).json()["linked"] == 0
+
+
 def test_a_slide_stays_as_it_came_and_goes_along_again(client: TestClient, decks: Json) -> None:
     path = f"/api/sets/{decks['id']}"
 

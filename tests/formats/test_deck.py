@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from typing import cast
 
 import pytest
 from hypothesis import given, settings
@@ -16,9 +17,10 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
 from pavese.core.formats.archive import package
-from pavese.core.formats.document import Document, PageKind
+from pavese.core.formats.document import Document, PageKind, Themed
 from pavese.core.formats.repack import repacked
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.linked import Typed
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.theme import place_selector
@@ -224,3 +226,26 @@ def test_a_package_with_one_file_changed_has_all_others_as_they_are_packed(
                 other.compress_type,
                 other.external_attr,
             )
+
+
+def test_what_is_linked_and_what_stays_a_code_is_told_with_the_reason() -> None:
+    paler = pointing("accent1", ("lumMod", 40_000), ("lumOff", 60_000))
+    inside = (
+        shape(2, solid(said(Rgb(200, 30, 40))), text("Linked", said(Rgb(9, 9, 9))))
+        + shape(3, solid(said(Rgb(90, 90, 200))), "")
+        + shape(4, solid(paler), "")
+    )
+    came = deck(THEME, [("", inside)])
+    [shade] = [one.paint for one in opened(came).sites() if one.selectors[-1].endswith("+lumOff:60000")]
+    wanted = {Rgba(200, 30, 40): MOSS, Rgba(9, 9, 9): INK, Rgba(90, 90, 200): Rgb(100, 80, 60), shade: Rgb(7, 8, 9)}
+    told = {one.site.paint: one for one in cast(Themed, opened(came)).links(wanted)}
+    assert (told[Rgba(200, 30, 40)].slot, told[Rgba(9, 9, 9)].slot) == ("accent2", "dk1")
+    assert told[Rgba(90, 90, 200)].why is Typed.NO_PLACE
+    assert told[Rgba(90, 90, 200)].near in ("accent1", "accent4")
+    assert (told[shade].was, told[shade].why) == ("accent1", Typed.MADE_OFF)
+    typing = Changes(Recoloring(wanted), (TypedCodes(),))
+    assert {one.why for one in cast(Themed, opened(came)).links(typing) if not one.was} == {Typed.CODES}
+    # What is told is what is written: every site follows its place, or says its color.
+    written = opened(opened(came).write(wanted))
+    pointed = {one.selectors[-1] for one in written.sites() if one.kind in (Kind.FILL, Kind.TEXT)}
+    assert {place_selector("accent2"), place_selector("dk1")} <= pointed

@@ -12,6 +12,7 @@ from PIL import Image
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
+from pavese.core.formats.archive import package
 from pavese.core.formats.document import Document, PageKind
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
@@ -158,3 +159,20 @@ def test_the_demo_s_deck_reads_as_well_in_the_kit_also_when_it_is_opened_and_dra
     # All that is painted is of the kit, but for what only shadows are made of.
     own = {color for _, color in kit.tokens()}
     assert {paint.rgb for paint in written.inventory().paints} <= own
+
+
+def test_what_was_linked_follows_the_next_change_of_the_theme_by_itself() -> None:
+    """The theme of the result alone is changed, and it is drawn: every linked place has moved, all else stands."""
+    typed = [Rgb(200, 30, 40), Rgb(30, 120, 200), Rgb(90, 90, 90)]
+    boxes = ((1, 1, 3, 3), (5, 1, 3, 3), (9, 1, 3, 3))
+    inside = "".join(shape(2 + at, solid(said(one)), "", box=boxes[at]) for at, one in enumerate(typed))
+    document = opened(deck(THEME, [("", inside)]))
+    moss, unlike = Rgb(91, 122, 58), Rgb(140, 20, 140)
+    wanted = {Rgba(*typed[0]): BRICK, Rgba(*typed[1]): INK, Rgba(*typed[2]): unlike}
+    written = document.write(wanted)
+    with zipfile.ZipFile(io.BytesIO(written)) as archive:
+        files = [(name, archive.read(name)) for name in archive.namelist()]
+    old, new = said(BRICK).encode(), said(moss).encode()
+    moved = opened(package([(name, data.replace(old, new) if "theme1" in name else data) for name, data in files]))
+    centers = [((x + width / 2) / (12_192_000 / 914_400), 2.5 / 7.5) for x, _, width, _ in boxes]
+    assert [pixel(moved, Changes(), 0, *at) for at in centers] == [moss, INK, unlike]

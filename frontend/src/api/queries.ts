@@ -142,6 +142,16 @@ export function useTheme(set: () => SetView) {
   })
 }
 
+/** What follows the themes of a set of decks after its plan, and what does not; read while it is looked at. */
+export function useLinksOfSet(set: () => SetView, open: Ref<boolean>) {
+  return useQuery({
+    queryKey: computed(() => [...keys.set(set().id), 'links', set().history.revision, set().files_key]),
+    queryFn: () => taken(client.GET('/api/sets/{set_id}/links', { params: { path: { set_id: set().id } } })),
+    enabled: open,
+    placeholderData: (previous) => previous,
+  })
+}
+
 /** Makes the places of a set the kit's own theme, or takes that from the kit. */
 export async function keepTheme(set: SetView, kept: boolean): Promise<void> {
   const sent = { params: { path: { set_id: set.id } }, body: { kept } }

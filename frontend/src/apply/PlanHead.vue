@@ -7,6 +7,7 @@ import { complain, say } from '@/frame/notices'
 import { baseTokens, colorKeys, type Option, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
 import BoxedPictures from './BoxedPictures.vue'
+import DeckLinks from './DeckLinks.vue'
 import DeckTheme from './DeckTheme.vue'
 import GroundAndInk from './GroundAndInk.vue'
 import PlanDoubts from './PlanDoubts.vue'
@@ -103,6 +104,7 @@ const POLICIES: Option<Recipe['policy']>[] = [
       <v-btn @click="otherMode = undefined">Stay in {{ recipe.mode === 'kit' ? 'kit colors' : recipe.mode }}</v-btn>
     </div>
     <PlanFigures v-if="!set.reading" :figures="set.figures" told />
+    <DeckLinks v-if="set.themed" :set="set" @point="$emit('point', $event)" />
     <BoxedPictures v-if="set.reading" :set="set" @see="$emit('see', $event)" />
     <PlanDoubts :set="set" :ground="ground" @see="$emit('see', $event)" @point="$emit('point', $event)" />
     <div class="row">

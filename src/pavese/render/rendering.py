@@ -29,6 +29,7 @@ from pavese.core.formats.document import (
     Slided,
     Sourced,
     Templated,
+    Themed,
     Where,
     paints_by_page,
 )
@@ -42,6 +43,7 @@ from pavese.core.pictures.mend import Box, find_box, put_in_place
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.linked import LinkedPaint, gathered
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.samples import MOST
@@ -164,6 +166,19 @@ def proof(pool: DrawingPool, file: Came, changes: Changes) -> FileProof:
     return made
 
 
+class Link(NamedTuple):
+    """What follows the theme of a file after its changes, or does not, with what the pages are called on which it is
+    seen."""
+
+    of: LinkedPaint
+    pages: tuple[str, ...]
+
+
+def links(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[tuple[Link, ...]]:
+    """What becomes of the colors of each file that could follow its theme. Raises CannotDrawError."""
+    return _in_groups(pool, files, _all_links)
+
+
 class Boxed(NamedTuple):
     """A picture of a file in a box of one color, by what the file calls it, and the site of the ground it stands on."""
 
@@ -272,6 +287,16 @@ def _slides_pdf(wanted: Wanted) -> bytes:
 def _slide_pictures(wanted: Wanted, side: int) -> list[bytes]:
     content = cast(Slided, _read(wanted.file)).slides(wanted.changes).content
     return list(office.pictures(content, side))
+
+
+def _all_links(files: list[Wanted]) -> list[tuple[Link, ...]]:
+    return [_links(cast(Themed, _document(one.file)), one.changes) for one in files]
+
+
+def _links(document: Themed, changes: Changes) -> tuple[Link, ...]:
+    titles = {page.selector: page.title for page in document.pages}
+    found = gathered(document.links(changes), titles)
+    return tuple(Link(one, tuple(titles[page] for page in one.pages)) for one in found)
 
 
 def _all_boxed(files: list[Wanted]) -> list[tuple[Boxed, ...]]:

@@ -14,9 +14,10 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from pavese.core.color.srgb import parse_key
+from pavese.core.recolor.charts import Chart, Series
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
-from pavese.core.recolor.site import Kind
+from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Text, TextRun
 from pavese.core.recolor.traits import Traits, traits_of
 from pavese.store.models import AssetRow
@@ -33,6 +34,7 @@ def to_json(inventory: Inventory, measured: Measured) -> dict[str, Any]:
         "title": inventory.title,
         "preview": inventory.preview,
         "slides": inventory.slides,
+        "charts": [_chart_to_json(chart) for chart in inventory.charts],
         "blends": sorted([one.key, other.key] for one, other in inventory.blends),
     }
 
@@ -105,7 +107,21 @@ def _inventory(row: AssetRow, stored: Mapping[str, Any]) -> Inventory:
         stored.get("title", ""),
         stored.get("preview", ""),
         stored.get("slides", 0),
+        tuple(_chart(one) for one in stored.get("charts", ())),
     )
+
+
+def _chart_to_json(chart: Chart) -> dict[str, Any]:
+    series = [[one.name, one.site.paint.key, one.site.kind, list(one.site.selectors)] for one in chart.series]
+    return {"page": chart.page, "series": series, "ring": chart.ring}
+
+
+def _chart(stored: Mapping[str, Any]) -> Chart:
+    series = (
+        Series(name, Site(parse_key(paint), Kind(kind), tuple(selectors)))
+        for name, paint, kind, selectors in stored["series"]
+    )
+    return Chart(stored["page"], tuple(series), stored["ring"])
 
 
 def _measured(stored: Mapping[str, Any]) -> Measured:

@@ -13,6 +13,7 @@ from typing import NamedTuple, Protocol
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.changes import Wanted
 from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.linked import Linked
 from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Text
 
@@ -175,6 +176,13 @@ class Slided(Document, Protocol):
 
     def slides(self, wanted: Wanted) -> Preview:
         """All slides that are shown, changed, to be made into pictures or a PDF."""
+
+
+class Themed(Document, Protocol):
+    """A file with a theme to which its colors can be linked (`Can.THEME`)."""
+
+    def links(self, wanted: Wanted) -> Iterator[Linked]:
+        """What becomes of the colors that were typed in, and of those that leave their place of the theme."""
 
 
 class Templated(Document, Protocol):

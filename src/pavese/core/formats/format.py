@@ -27,6 +27,8 @@ class Can(StrEnum):
     PAGES = "pages"
     #: It is a deck of slides, drawn as an office program shows them.
     SLIDES = "slides"
+    #: It has a theme to which its colors can be linked.
+    THEME = "theme"
     #: It is laid out anew by the width in which it is shown.
     LAID_OUT = "laid out"
     #: It is seen in more looks than one.

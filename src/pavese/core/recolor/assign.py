@@ -32,6 +32,8 @@ from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 from pavese.core.recolor.shades import Shades, spread
 from pavese.core.recolor.step_plan import Sought, StepPlan, step_plan
 from pavese.core.recolor.target import KEEP, blend, mixed, resolve_target, shade
+from pavese.core.recolor.theme import places_ruled
+from pavese.core.recolor.typed import TypedCodes
 
 #: Steps that reach 3:1 between them, with a little to spare for rounding.
 _CLEAR = 4.05
@@ -54,6 +56,7 @@ class _Task:
     fixed: frozenset[Rgb]
     ground: Rgb
     backed: bool
+    preferred: frozenset[Rgb]
     forbidden: Collection[tuple[int, str]]
 
 
@@ -161,8 +164,17 @@ def _task(
         frozenset(fixed),
         _ground(plan, kit),
         plan.ground is not None,
+        _preferred(paints, kit, plan),
         forbidden,
     )
+
+
+def _preferred(paints: SetPaints, kit: Kit, plan: Plan) -> frozenset[Rgb]:
+    """What stands in the themes of decks after the plan: what is typed in and goes there follows them."""
+    if not paints.theme or TypedCodes.key in plan.acts:
+        return frozenset()
+    found = (resolve_target(target, kit) for target in places_ruled(plan.part_rules).values())
+    return frozenset(color for color in found if color is not None)
 
 
 def _wanted(colors: Sequence[Rgb], kit: Kit, plan: Plan) -> Array:
@@ -223,6 +235,7 @@ def _sought(task: _Task, only: str | None = None) -> Sought:
         task.ground,
         task.backed,
         only,
+        task.preferred,
     )
 
 

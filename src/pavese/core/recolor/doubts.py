@@ -10,13 +10,16 @@ from enum import StrEnum
 import numpy as np
 
 from pavese.core.color.contrast import LARGE, contrast_ratio, shown
-from pavese.core.color.difference import difference
+from pavese.core.color.difference import difference, differences
 from pavese.core.color.naming import describe
+from pavese.core.color.neighbors import LEAST, shares
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.color.vision import Vision
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.charts import Chart
 from pavese.core.recolor.colorfulness import colorfulness, hue_seen, turns
 from pavese.core.recolor.figure_contrast import figure_contrast
 from pavese.core.recolor.inventory import FilePaints, SetPaints
@@ -41,6 +44,7 @@ class DoubtKind(StrEnum):
 
     UNREAD = "a text does not read"
     BELOW = "a pair fell below 3:1"
+    SERIES = "neighbors in a chart look alike"
     SINKS = "a figure sinks into its ground"
     SKIN = "may be skin"
     HUE = "a hue could not be kept"
@@ -92,7 +96,7 @@ def doubts(paints: SetPaints, plan: Plan, kit: Kit, shown_on: Rgb) -> list[Doubt
     if not kit.colors:
         return []
     teller = _Teller(paints, plan, kit, shown_on)
-    found = [*teller.pairs(), *teller.sinking(), *teller.skin(), *teller.hues(), *teller.melted()]
+    found = [*teller.pairs(), *teller.charts(), *teller.sinking(), *teller.skin(), *teller.hues(), *teller.melted()]
     order = list(DoubtKind)
     return sorted(found, key=lambda one: (order.index(one.kind), -one.weight, one.paints))
 
@@ -141,6 +145,49 @@ class _Teller:
                     had = f"had {shown(found.before)}:1 and has {shown(found.after)}:1"
                     reason = f"{one.key} on {other.key} {had}; {wanted}."
                     yield self._doubt(kind, (one, other), found, reason, self._clearer(one, other, found.level))
+
+    def charts(self) -> Iterator[Doubt]:
+        """Series or points that stand beside each other in a chart and are not told apart."""
+        alike: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
+        said: dict[tuple[Rgba, Rgba], tuple[str, Chart]] = {}
+        for file, changes in self._files:
+            for chart in file.charts:
+                for one, other, how in chart.alike(changes.recoloring):
+                    both = one.site.paint, other.site.paint
+                    alike[both].add(file.name, 1.0, after=how.share)
+                    seen = "" if how.vision is Vision.USUAL else f" seen in {how.vision}"
+                    least = f"{how.distance:.0f} apart{seen}, {LEAST[how.vision]:.0f} are needed"
+                    words = (
+                        f"“{one.name}” and “{other.name}” are {least}. Fewer of them, labels on them or another order "
+                        "would help, too."
+                    )
+                    said.setdefault(both, (words, chart))
+        for both, found in alike.items():
+            words, chart = said[both]
+            remedies = [one for paint in reversed(both) for one in self._told_apart(paint, chart)]
+            yield self._doubt(DoubtKind.SERIES, both, found, words, remedies[:2])
+
+    def _told_apart(self, paint: Rgba, chart: Chart) -> list[Remedy]:
+        """The step nearest to what a paint becomes at which it is told from all its neighbors in a chart."""
+        whole = self._plan.resolve(self._kit)
+        became = {one.site.paint: whole.get(one.site.paint, one.site.paint.rgb) for one in chart.series}
+        beside = [
+            became[other.site.paint]
+            for both in chart.neighbors()
+            for one, other in (both, both[::-1])
+            if one.site.paint == paint
+        ]
+        tokens = [(token, color) for token, color in self._kit.tokens() if color not in became.values()]
+        if not tokens:
+            return []
+        colors = [color for _, color in tokens]
+        told = (shares(colors, beside).min(axis=0) >= 1).all(axis=1)
+        row = np.where(told, differences(colors, [became[paint]])[:, 0], np.inf)
+        at = int(row.argmin())
+        if not np.isfinite(row[at]):
+            return []
+        token = str(tokens[at][0])
+        return [Remedy(f"{paint.key} to {label(token, self._kit)}", (paint.key,), token)]
 
     def sinking(self) -> Iterator[Doubt]:
         """Figures that stood out from their ground as they came and no longer do."""

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.recolor.charts import Chart
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
@@ -22,7 +23,8 @@ class Inventory:
 
     `selectors` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
     each other in a gradient. `title` and `preview` are what the file calls itself and how it begins, where it tells;
-    `slides` is how many it has, where it is a deck (of a template without any: its masters and layouts).
+    `slides` is how many it has, where it is a deck (of a template without any: its masters and layouts), and `charts`
+    tell which of its colors stand beside each other.
     """
 
     sites: Mapping[Rgba, Mapping[Kind, int]]
@@ -32,6 +34,7 @@ class Inventory:
     title: str = ""
     preview: str = ""
     slides: int = 0
+    charts: tuple[Chart, ...] = ()
 
     @property
     def paints(self) -> tuple[Rgba, ...]:
@@ -115,12 +118,13 @@ class PaintUse:
 
 class FilePaints(NamedTuple):
     """What is planned by of one file of a set, under its name there: its paints, which paints follow each other in a
-    gradient, and what was measured of it."""
+    gradient, what was measured of it, and its charts."""
 
     name: str
     paints: tuple[Rgba, ...]
     measured: Measured = Measured()
     blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
+    charts: tuple[Chart, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -198,6 +202,7 @@ def summarize(
             inventory.paints,
             measured[at] if at < len(measured) else Measured(),
             inventory.blends,
+            inventory.charts,
         )
         for at, inventory in enumerate(inventories)
     )

@@ -1,8 +1,8 @@
 """Which colors of a kit go to the places of a theme, proposed from roles and from what decks use each place for.
 
 What the kit says of a place itself goes there (`Kit.theme`). Neighbors among the accents are to be told apart
-(CIEDE2000 of 20, as charts take them in their order), each accent to stand out from the light ground (3:1), and what is
-read on what in the decks at hand to be read still.
+(`color.neighbors`, as charts take them in their order), each accent to stand out from the light ground (3:1), and what
+is read on what in the decks at hand to be read still.
 """
 
 from __future__ import annotations
@@ -10,11 +10,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from itertools import chain
 
+import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, luminance
 from pavese.core.color.derived import derived
-from pavese.core.color.difference import difference, differences
+from pavese.core.color.difference import differences
+from pavese.core.color.neighbors import shares
+from pavese.core.color.oklab import Array
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.deck_theme import ACCENTS, PLACES
@@ -25,13 +28,19 @@ from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.theme import Pointing, most_seen, places_ruled, pointing, reading_of
 
-#: From this difference on two neighbors of a chart are told apart.
-_APART = 20.0
 #: How light a color is that light places take, and how dark for dark ones.
 _LIGHT, _DARK = 0.6, 0.2
 _ROLES = (Role.PRIMARY, Role.SECONDARY, Role.ACCENT)
 #: With so many colors for accents the one for actions is kept for what matters.
 _ENOUGH = 4
+
+#: What it costs an accent to be another color than the one it is to be, a quiet one, a step away from its base; not to
+#: stand out or read; to be told from a neighbor hardly, or only in some ways of seeing; and to be there already.
+_OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 1000.0
+_FIRST_AWAY, _IN_A_RING = 200.0, 0.5
+_ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
+#: Beginnings that are kept.
+_KEPT = 40
 
 #: Two places that must be read on one another as they are pointed to, and the ratio it takes.
 Needs = Sequence[tuple[Pointing, Pointing, float]]
@@ -79,14 +88,7 @@ def proposed_theme(kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING
     made.put("lt2", _grounds(kit, main), made.other_than("lt1"), made.on("dk1", TEXT), _is_light)
     dark = (main.token(step) for step in (800, 900, 700, 950, 600))
     made.put("dk2", dark, made.on("lt1", TEXT), made.on("lt2", TEXT))
-    nearest = _nearest(kit, was)
-    for at, slot in enumerate(ACCENTS):
-        # What stood out less than it might is not made another color for that.
-        came = contrast_ratio(was[slot], was["lt1"]) if slot in was and "lt1" in was else LARGE
-        stands_out = made.on("lt1", min(came, LARGE))
-        offered = _accents(kit, made.fitting(slot, stands_out), nearest.get(slot))
-        beside = (ACCENTS[at - 1], *ACCENTS[: at == len(ACCENTS) - 1]) if at else ()
-        made.put(slot, offered, made.apart_from(*beside), made.other_than(*ACCENTS[:at]), stands_out)
+    made.put_accents(was)
     made.put("hlink", _steps(chain(_of(kit, Role.ACTION), [main])), made.on("lt1", TEXT))
     followed = _steps(chain(_of(kit, Role.SECONDARY), _of(kit, Role.NEUTRAL), [main]))
     made.put("folHlink", followed, made.on("lt1", TEXT), made.other_than("hlink"))
@@ -137,10 +139,69 @@ class _Theme:
         taken = {self._colors[slot] for slot in slots}
         return lambda color: color not in taken
 
-    def apart_from(self, *slots: str) -> Wish:
-        """What is told from its neighbors."""
-        beside = [self._colors[slot] for slot in slots]
-        return lambda color: all(difference(color, other) >= _APART for other in beside)
+    def put_accents(self, was: Mapping[str, Rgb]) -> None:
+        """The accents together, so that neighbors are told apart; each near to what stands there, as far as that goes.
+
+        A search that keeps the best beginnings; what is lost is told by sums of costs.
+        """
+        offered = list(_offered(self._kit))
+        colors = [self._kit.resolve(token) for token in offered]
+        near = shares(colors, colors)
+        least = near.min(axis=0)
+        beside = np.where(near[0] < 1, _ALIKE, 0.0) + np.where(least < 1, _TOLD, 0.0) * (1.5 - least)
+        reused = np.where(np.eye(len(offered), dtype=bool), _REUSED, 0.0)
+        begun: list[tuple[float, tuple[int, ...]]] = [(0.0, ())]
+        for at, slot in enumerate(ACCENTS):
+            alone = self._alone(slot, at, offered, colors, was)
+            longer: list[tuple[float, tuple[int, ...]]] = []
+            for cost, chosen in begun:
+                row = alone + cost
+                if chosen:
+                    row += beside[chosen[-1]] + reused[list(chosen)].sum(axis=0)
+                    # In a chart of so many points it is the last, and stands beside the first.
+                    row += beside[chosen[0]] * (1.0 if slot == ACCENTS[-1] else _IN_A_RING)
+                    row += self._unread(slot, chosen, colors)
+                longer += [(float(row[one]), (*chosen, one)) for one in np.argsort(row, kind="stable")[:_KEPT].tolist()]
+            begun = sorted(longer)[:_KEPT]
+        for slot, one in zip(ACCENTS, begun[0][1], strict=True):
+            self.found[slot], self._colors[slot] = offered[one], colors[one]
+
+    def _alone(
+        self, slot: str, at: int, offered: Sequence[Token], colors: Sequence[Rgb], was: Mapping[str, Rgb]
+    ) -> Array:
+        """What each color costs a place by itself."""
+        if slot in self._own:
+            return np.array([0.0 if token == self._own[slot] else np.inf for token in offered])
+        reads = self.fitting(slot)
+        # What stood out less than it might is not made another color for that.
+        came = contrast_ratio(was[slot], was["lt1"]) if slot in was and "lt1" in was else LARGE
+        stands_out = self.on("lt1", min(came, LARGE))
+        loud = _loud(self._kit)
+        wanted = _nearest(self._kit, was).get(slot, loud[at % len(loud)])
+        known = {color.key: color for color in self._kit.colors}
+        cost = np.zeros(len(offered))
+        for row, (token, color) in enumerate(zip(offered, colors, strict=True)):
+            if token.color != wanted.key:
+                # The first accent is the kit's main color, whatever stands beside it.
+                cost[row] += (_OTHER if known[token.color] in loud else _QUIET) if at else _UNREAD
+            if token.step is not None:
+                base = known[token.color].ramp.base_step
+                away = abs(STEPS.index(token.step) - STEPS.index(base))
+                cost[row] += away**2 * (_STEP_AWAY if at else _FIRST_AWAY)
+            cost[row] += (0.0 if stands_out(color) else _SINKS) + (0.0 if reads(color) else _UNREAD)
+        return cost
+
+    def _unread(self, slot: str, chosen: Sequence[int], colors: Sequence[Rgb]) -> Array:
+        """What each color costs that is not read on accents chosen before, where a deck uses them so."""
+        before = dict(zip(ACCENTS, (colors[one] for one in chosen), strict=False))
+        slots = {slot, *before}
+        between = ((need, {need[0].slot, need[1].slot}) for need in self._needs)
+        needs = [need for need, both in between if slot in both and both <= slots]
+        cost = np.zeros(len(colors))
+        for row, color in enumerate(colors if needs else ()):
+            tried = {**before, slot: color}
+            cost[row] = _UNREAD * any(_read(tried, one, other) < ratio for one, other, ratio in needs)
+        return cost
 
 
 def _is_light(color: Rgb) -> bool:
@@ -191,19 +252,14 @@ def _inks(kit: Kit, main: KitColor) -> Iterator[Token]:
     yield from (color.token(950) for color in kit.colors)
 
 
-def _accents(kit: Kit, fits: Wish, nearest: KitColor | None) -> Iterator[Token]:
-    """The kit's colors, each as near to itself as it fits there: first the one that is nearest to
-    what stands there, then by role; then their other steps, two apart."""
-    loud = _loud(kit)
-    for color in filter(None, (nearest, *loud)):
-        each = list(_steps([color]))
-        yield next((token for token in each if fits(kit.resolve(token))), each[0])
-    for by in (2, -2, 4, -4):
-        for color in (*loud, *_of(kit, Role.NEUTRAL)):
-            at = STEPS.index(color.ramp.base_step) + by
-            if 0 < at < len(STEPS) - 1:
-                yield color.token(STEPS[at])
-    yield from _steps(loud)
+def _offered(kit: Kit) -> Iterator[Token]:
+    """What accents may be: every step of the loud colors and of the quiet ones, but for the ends."""
+    for color in dict.fromkeys((*_loud(kit), *_of(kit, Role.NEUTRAL))):
+        yield from (color.token(step) for step in STEPS[1:-1])
+        if color.ramp.base_step in (STEPS[0], STEPS[-1]):
+            yield Token(color.key, None)
+    own = (parse_token(place.target) for place in kit.theme if place.slot in ACCENTS)
+    yield from own
 
 
 def _loud(kit: Kit) -> list[KitColor]:

@@ -34,6 +34,8 @@ _HEAVY = 2.0
 _ANCHORED = 300.0
 #: What is of the kit already stays, unless that costs a text.
 _STAYS = 120.0
+#: What is not in the theme of a deck already: a little nearer is not worth a color that follows nothing.
+_OFF_THEME = 1.5
 #: Colored paints keep off the ramps of backgrounds and texts, neutral ones off the others.
 _OUT_OF_ROLE = 4.0
 _OFF_GROUND = 60.0
@@ -58,7 +60,7 @@ class Sought:
     `standing` colors have become already; `wanted` tells where on the scale of steps colors are to stand.
 
     `fixed` are those of them that no file may make an exception of. `only` is the one ramp that may be used, if one.
-    `backed` says that `ground` is a backing.
+    `backed` says that `ground` is a backing. Some colors are `preferred` to others that fit a little better.
     """
 
     colors: tuple[Rgb, ...]
@@ -72,6 +74,7 @@ class Sought:
     ground: Rgb
     backed: bool
     only: str | None = None
+    preferred: frozenset[Rgb] = frozenset()
 
     @cached_property
     def steps(self) -> tuple[Step, ...]:
@@ -139,6 +142,8 @@ class _Planner:
         cost *= 1 + _HEAVY * heavy
         if sought.only is None and not sought.backed:
             self._anchor(cost)
+        if sought.preferred:
+            cost += np.array([_OFF_THEME * (one.color not in sought.preferred) for one in self._steps])
         cost = np.where(self._same, -_STAYS, cost)
         return np.asarray(cost + self._against_ground(sought.row, sought.paints.by_file))
 

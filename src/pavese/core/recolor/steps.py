@@ -15,6 +15,7 @@ import numpy.typing as npt
 
 from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_table
 from pavese.core.color.difference import differences
+from pavese.core.color.neighbors import shares
 from pavese.core.color.oklab import Array
 from pavese.core.color.ramp import step_position
 from pavese.core.color.srgb import Rgb
@@ -40,6 +41,7 @@ class Term(IntEnum):
     ONE_RAMP = 6
     TWO_RAMPS = 7
     APART = 8
+    BESIDE = 9
 
 
 class Step(NamedTuple):
@@ -81,6 +83,9 @@ def tables(lighter: Sequence[Step], darker: Sequence[Step]) -> Array:
     found[Term.ONE_RAMP] = same_ramp
     found[Term.TWO_RAMPS] = ~same_group
     found[Term.APART] = ~(same | (same_ramp & (np.abs(places) <= 1)) | (apart < _SIMILAR))
+    near = shares(shown, under).min(axis=0)
+    # Neighbors in a chart that hardly miss being told apart are nearer to it than two of one color.
+    found[Term.BESIDE] = np.where(near < 1, 0.4 + 0.6 * (1 - near), 0.0)
     return found
 
 

@@ -35,6 +35,8 @@ _MELTED, _SCATTERED = 10.0, 8.0
 _SPLIT_GRADIENT = 200.0
 #: What two paints that hardly are two count beside two that plainly are.
 _HARDLY_TWO = 0.8
+#: Neighbors in a chart that cannot be told apart.
+_ALIKE_IN_CHART = 400.0
 _NEAR_APART = 60.0
 #: Degrees of hue from which on two paints are of two hues, and up to which they are of one.
 _TWO_HUES, _ONE_HUE = (20.0, 40.0), (12.0, 24.0)
@@ -51,11 +53,13 @@ _STEPS = 10 / np.log(16.4)
 @dataclass
 class Ties:
     """Pairs of colors that something ties beside that they share a drawing: the longest border they share in any file
-    that holds both, the level of contrast that letters need, and whether they run into one another."""
+    that holds both, the level of contrast that letters need, whether they run into one another, and whether they stand
+    beside each other in a chart."""
 
     borders: dict[tuple[int, int], float]
     levels: dict[tuple[int, int], float]
     blends: set[tuple[int, int]]
+    beside: set[tuple[int, int]]
 
 
 def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[TextRun, Rgba, float]]:
@@ -73,7 +77,7 @@ def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[TextRun, Rgba
 
 def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Ties:
     """What ties colors, by their numbers; a color that has none is left out."""
-    ties = Ties({}, defaultdict(float), set())
+    ties = Ties({}, defaultdict(float), set(), set())
 
     def pair(one: Rgba, other: Rgba) -> tuple[int, int] | None:
         first, second = row.get(one.rgb), row.get(other.rgb)
@@ -88,6 +92,9 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> 
         for run, ground, level in text_levels(file, shown_on):
             if (both := pair(run.text.ink, ground)) is not None:
                 ties.levels[both] = max(ties.levels[both], level)
+        neighbors = (both for chart in file.charts for both in chart.neighbors())
+        paints = ((one.site.paint, other.site.paint) for one, other in neighbors)
+        ties.beside.update(both for one, other in paints if (both := pair(one, other)) is not None)
         ties.blends.update(both for one, other in file.blends if (both := pair(one, other)) is not None)
     return ties
 
@@ -125,7 +132,7 @@ def _meeting(
                     if other != at:
                         both = (min(at, other), max(at, other))
                         met[both] = met.get(both, 0.0) + count / 2
-    for both in (*ties.borders, *ties.levels, *ties.blends):
+    for both in (*ties.borders, *ties.levels, *ties.blends, *ties.beside):
         met.setdefault(both, 0.0)
     if len(small) == 1:
         [(group, count)] = small
@@ -164,6 +171,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
     border = np.array([ties.borders.get(both, 0.0) for both in keys])
     level = np.array([ties.levels.get(both, 0.0) for both in keys])
     blend = np.array([both in ties.blends for both in keys], dtype=bool)
+    beside = np.array([both in ties.beside for both in keys], dtype=bool)
     touches = border > 0
     counts = _RARE + (1 - _RARE) * share
     near = apart < NEAR_EQUAL
@@ -185,6 +193,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
         if needed != ENHANCED:
             # What misses a level is brought to it rather than away from it.
             found[:, term] += np.where((level > 1) & (level < needed), _UNREAD * _MISSED, 0.0)
+    found[:, Term.BESIDE] = np.where(beside, _ALIKE_IN_CHART, 0.0)
     both_hued, both_quiet = one * other, (1 - one) * (1 - other)
     of_two = np.clip((turn - _TWO_HUES[0]) / (_TWO_HUES[1] - _TWO_HUES[0]), 0, 1)
     of_one = np.clip((_ONE_HUE[1] - turn) / (_ONE_HUE[1] - _ONE_HUE[0]), 0, 1)

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import replace
 from functools import cached_property
 
-from pavese.core.color.derived import derived, turning
+from pavese.core.color.derived import turning
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats.deck.charts import charts_of
+from pavese.core.formats.deck.linking import decided, links
 from pavese.core.formats.deck.looking import closed, for_looking
 from pavese.core.formats.deck.parts import Package, Part
 from pavese.core.formats.deck.places import Place, blends_of, places_of, themes_of
@@ -16,15 +19,12 @@ from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.marks import scattered
 from pavese.core.formats.repack import repacked
 from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbered, titled, together
-from pavese.core.kit.deck_theme import ACCENTS
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
-from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.typed import TypedCodes
+from pavese.core.recolor.linked import Linked
+from pavese.core.recolor.site import Site
 
 _PER_INCH, _EMU = 96, 914_400
-#: Which place a color is linked to, of several that hold it, by what it does; the others in the order of the theme.
-_FIRST = {Kind.TEXT: ("dk1", "lt1", "dk2", "lt2"), Kind.GROUND: ("lt1", "dk1", "lt2", "dk2")}
 _KINDS = {"slide": PageKind.CONTENT, "master": PageKind.MASTER, "layout": PageKind.LAYOUT}
 
 
@@ -56,7 +56,10 @@ class DeckDocument:
 
     def inventory(self) -> Inventory:
         found = Inventory.count(self.sites(), self._remarks, blends_of(self._places))
-        return titled(found, [self._title(slide) for slide in self._package.slides], len(self._shown))
+        charts = tuple(charts_of(self._package, self._places, self._themes))
+        return titled(
+            replace(found, charts=charts), [self._title(slide) for slide in self._package.slides], len(self._shown)
+        )
 
     @cached_property
     def pages(self) -> tuple[Page, ...]:
@@ -113,33 +116,13 @@ class DeckDocument:
         )
         return Preview(Notation.OFFICE, for_looking(self._package, self._edited(edits), self._measured), look)
 
+    def links(self, wanted: Wanted) -> Iterator[Linked]:
+        return links(self._places, self._themes, Changes.of(wanted))
+
     def _changed(self, changes: Changes) -> Iterator[tuple[Place, bytes]]:
         """The color elements that become others, and what they become."""
-        to = changes.recoloring
-        after = {path: dict(slots) for path, slots in self._themes.items()}
-        for place in self._places:
-            color = to.at(*place.site)
-            if place.defines and color is not None and color != place.site.paint.rgb:
-                after[place.part.path][place.defines] = color
-                yield place, self._literal(place, color)
-        linking = not any(isinstance(act, TypedCodes) for act in changes.acts)
-        slots: dict[tuple[str, Kind], Mapping[Rgb, str]] = {}
-        for place in self._places:
-            if place.defines:
-                continue
-            color = to.at(*place.site) or place.site.paint.rgb
-            theme = after.get(place.part.theme, {})
-            if place.points:
-                if derived(theme[place.points], place.transforms).rgb == color:
-                    continue
-            elif color == place.site.paint.rgb:
-                continue
-            key = place.part.theme, place.site.kind
-            if key not in slots:
-                slots[key] = _by_color(theme, place.site.kind)
-            # In what is seen on slides of several masters a name may mean several places.
-            name = _name_in(place.part, slots[key].get(color)) if linking and place.part.page else None
-            yield place, self._link(place, name) if name else self._literal(place, color)
+        for one in decided(self._places, self._themes, changes):
+            yield one.place, self._link(one.place, one.name) if one.name else self._literal(one.place, one.color)
 
     @staticmethod
     def _literal(place: Place, color: Rgb) -> bytes:
@@ -186,21 +169,6 @@ def _element(place: Place, name: str, value: str) -> bytes:
     if not place.alpha:
         return f'<{tag} val="{value}"/>'.encode()
     return f'<{tag} val="{value}">'.encode() + place.alpha + f"</{tag}>".encode()
-
-
-def _by_color(theme: Mapping[str, Rgb], kind: Kind) -> Mapping[Rgb, str]:
-    """The place of a theme that holds a color, that which fits what the color does before others."""
-    order = (*_FIRST.get(kind, ()), *ACCENTS, *theme)
-    found: dict[Rgb, str] = {}
-    for slot in order:
-        if slot in theme:
-            found.setdefault(theme[slot], slot)
-    return found
-
-
-def _name_in(part: Part, slot: str | None) -> str | None:
-    """How a place is called in a part."""
-    return next((name for name, place in part.names.items() if place == slot), None) if slot else None
 
 
 def _pixels(emu: str) -> float:

@@ -72,6 +72,8 @@ class Part:
     theme: str = ""
     names: Mapping[str, str] = field(default_factory=lambda: _PLAIN_MAP)
     page: str = ""
+    #: Whether a name means one place in it: what is seen under several masters may have several themes.
+    one_theme: bool = False
 
     @property
     def stem(self) -> str:
@@ -179,8 +181,9 @@ class Package:
         for part in self._of("presentation", "table styles"):
             if first is not None:
                 self._give(part, first.theme, first.names)
+                part.one_theme = len(list(self._of("master"))) == 1
         for holder in list(self._of("slide", "layout", "master", "notes", "notes master", "handout master")):
-            holder.page = holder.stem
+            holder.page, holder.one_theme = holder.stem, True
             self._hand_down(holder)
         for part in self._of("theme", "theme override"):
             part.theme = part.path
@@ -190,7 +193,7 @@ class Package:
         for one in self.related(holder.path):
             part = self.parts.get(one.target)
             if part is not None and not part.page and part.sort in ("chart", "diagram", "diagram definition"):
-                part.page = holder.page
+                part.page, part.one_theme = holder.page, True
                 own = self._one(part.path, "theme override")
                 names = _mapped(part.source, "clrMapOvr") or holder.names
                 self._give(part, own.path if own and own.source.named("clrScheme") else holder.theme, names)
