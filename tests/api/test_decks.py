@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
-from PIL import Image
+from PIL import Image, ImageDraw
 from pptx import Presentation
 from pypdf import PdfReader
 
@@ -133,6 +133,45 @@ def test_it_is_told_what_follows_the_theme_and_what_stays_a_code(client: TestCli
     assert near["paint"] not in {row["paint"] for row in after["rows"] if row["why"]}
     client.put(f"/api/sets/{decks['id']}/acts/typed-codes", json={"settings": {}})
     assert client.get(path).json()["linked"] == 0
+
+
+def test_the_old_sign_is_found_everywhere_and_the_logo_of_the_kit_takes_its_place(
+    client: TestClient, kit: Json, decks: Json
+) -> None:
+    path = f"/api/sets/{decks['id']}/pictures"
+    [sign] = client.get(path).json()["pictures"]
+    # Clear, smaller, and in a box that shows on the dark slide: one thing.
+    assert (sign["places"], sign["of_files"], sign["stands"], sign["way"]) == (7, 1, True, None)
+    assert sign["ways"] == ["ground"], "the kit has no logo yet"
+    for ground, color in (("light", (22, 37, 43)), ("dark", (238, 240, 236))):
+        logo = io.BytesIO()
+        image = Image.new("RGBA", (90, 30))
+        ImageDraw.Draw(image).ellipse((2, 2, 87, 27), fill=(*color, 255))
+        image.save(logo, "PNG")
+        sent = {"file": ("logo.png", logo.getvalue(), "image/png")}
+        assert client.post(f"/api/kits/{kit['id']}/logo/{ground}", files=sent).status_code == 200
+    assert "logo" in client.get(path).json()["pictures"][0]["ways"]
+    changed = client.put(path, json={"key": sign["key"], "way": "logo"}).json()
+    assert changed["history"]["undo"].endswith("is the kit's logo")
+    [after] = client.get(path).json()["pictures"]
+    assert (after["way"], after["stands"]) == ("logo", False)
+    deck = Presentation(io.BytesIO(written(client, decks)))
+    pictures = {
+        at: shape.image for at, slide in enumerate(deck.slides, 1) for shape in slide.shapes if hasattr(shape, "image")
+    }
+    assert sorted(pictures) == [2, 3, 4, 5, 8, 9, 10, 11]
+    middles = {}
+    for at in (2, 3, 9):
+        with Image.open(io.BytesIO(pictures[at].blob)) as picture:
+            assert max(picture.size) >= 800, "fine enough for a slide"
+            middles[at] = picture.convert("RGB").getpixel((picture.width // 2, picture.height // 2))
+    assert middles[2] == middles[9] == (22, 37, 43)
+    assert max(abs(one - two) for one, two in zip(middles[3], (238, 240, 236), strict=True)) < 4, "on the dark slide"
+    shown = {"reference": after["reference"], "of": decks["id"], "fingerprint": after["fingerprint"]}
+    assert client.get(f"/api/assets/{after['asset']}/beside.png", params=shown).status_code == 200
+    client.post(f"/api/sets/{decks['id']}/undo")
+    assert client.get(path).json()["pictures"][0]["way"] is None
+    assert client.put(path, json={"key": "none", "way": "logo"}).status_code == 422
 
 
 def test_a_slide_stays_as_it_came_and_goes_along_again(client: TestClient, decks: Json) -> None:

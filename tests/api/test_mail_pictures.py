@@ -64,7 +64,7 @@ def listed(client: TestClient, mails: Json) -> dict[str, Json]:
 
 
 def mend(client: TestClient, mails: Json, reference: str, way: str | None, **more: Any) -> Any:
-    return client.put(f"/api/sets/{mails['id']}/pictures", json={"reference": reference, "way": way, **more})
+    return client.put(f"/api/sets/{mails['id']}/pictures", json={"key": reference, "way": way, **more})
 
 
 def handed(client: TestClient, mails: Json) -> dict[str, bytes]:
@@ -93,7 +93,7 @@ def test_they_are_mended_in_their_own_formats_and_all_else_stays(
     client: TestClient, app_settings: Settings, database_url: str, mails: Json
 ) -> None:
     before = handed(client, mails)
-    references = {title: one["reference"] for title, one in listed(client, mails).items()}
+    references = {title: one["key"] for title, one in listed(client, mails).items()}
     mend(client, mails, references["logo.png"], "clear")
     mend(client, mails, references["photo.jpg"], "ground")
     changed = mend(client, mails, references["a picture inside"], "ground").json()
@@ -122,7 +122,7 @@ def test_they_are_mended_in_their_own_formats_and_all_else_stays(
 
 
 def test_the_logo_of_the_kit_takes_the_place_of_one(client: TestClient, mails: Json) -> None:
-    reference = listed(client, mails)["logo.png"]["reference"]
+    reference = listed(client, mails)["logo.png"]["key"]
     assert mend(client, mails, reference, "logo").status_code == 422
     image = Image.new("RGBA", (80, 80))
     ImageDraw.Draw(image).rectangle((10, 20, 69, 59), fill=(*FOG, 255))
@@ -172,7 +172,7 @@ def test_a_sent_mail_has_its_picture_changed_in_its_part(client: TestClient, kit
     mails = start(client, kit, ("one.eml", sent))
     client.put(f"/api/sets/{mails['id']}/ground-and-ink", json={"ground": "hull.base", "ink": "fog.base"})
     assert listed(client, mails)["logo"]["stands"]
-    mend(client, mails, "cid:logo", "clear")
+    mend(client, mails, listed(client, mails)["logo"]["key"], "clear")
     [file] = files_of(client, mails["id"])
     after = client.get(f"/api/assets/{file['id']}/file", params={"of": mails["id"]}).content
     head, rest = after.split(b"Content-Transfer-Encoding: base64\r\n\r\n")
@@ -242,7 +242,8 @@ def test_pictures_on_the_web_are_brought_in_and_told_where_to_put_them(client: T
     # What was not changed is not handed over: it lies there already.
     plain = handed(client, mails)
     assert [name for name in plain if name.startswith("pictures")] == []
-    mend(client, mails, f"{at}/a/logo.png", "clear")
+    first = next(one for one in client.get(path).json()["pictures"] if one["reference"].endswith("/a/logo.png"))
+    mend(client, mails, first["key"], "clear")
     after = handed(client, mails)
     folder = f"pictures/{host.replace(':', '-')}"
     assert pixels(after[f"{folder}/a/logo.png"])[0, 0, 3] == 0

@@ -98,7 +98,7 @@ def test_parts_the_dark_and_pictures_of_mails_go_their_own_way(page: Page, tmp_p
     expect(plan.locator("summary")).to_have_text(re.compile("Footers: .+; In the dark: .+"))
     # A picture in a box of its own is shown with what can be made of it.
     plan.get_by_text("stands in a box").click()
-    boxes = plan.get_by_label("Pictures with a ground of their own")
+    boxes = plan.get_by_label("Pictures inside")
     expect(boxes.get_by_alt_text("logo.png")).to_be_visible()
     boxes.get_by_role("button", name="clear its ground").click()
     expect(boxes).to_contain_text("is clear")

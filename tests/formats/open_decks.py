@@ -94,7 +94,13 @@ def open_deck(
         b'manifest:version="1.3"><manifest:file-entry manifest:full-path="/" manifest:media-type="'
         + kind
         + b'"/><manifest:file-entry manifest:full-path="content.xml" manifest:media-type="text/xml"/>'
-        b'<manifest:file-entry manifest:full-path="styles.xml" manifest:media-type="text/xml"/></manifest:manifest>',
+        b'<manifest:file-entry manifest:full-path="styles.xml" manifest:media-type="text/xml"/>'
+        + b"".join(
+            f'<manifest:file-entry manifest:full-path="{path}" manifest:media-type=""/>'.encode()
+            for path in more or ()
+            if not path.startswith("META-INF/")
+        )
+        + b"</manifest:manifest>",
         **(more or {}),
     }
     return package_of(kind.decode(), files)

@@ -442,7 +442,7 @@ export function useFetchedPictures(id: () => string) {
 }
 
 /** Where such a picture is seen as it becomes. */
-export function besideUrl(one: Schemas['BoxedView'], of: string): string {
+export function besideUrl(one: Schemas['InsideView'], of: string): string {
   const { asset, reference, fingerprint } = one
   return `/api/assets/${asset}/beside.png?${new URLSearchParams({ reference, of, fingerprint })}`
 }

@@ -8,11 +8,11 @@ import { complain, say } from '@/frame/notices'
 import SteadyImage from '@/parts/SteadyImage.vue'
 import NamedFiles from './NamedFiles.vue'
 
-type Boxed = components['schemas']['BoxedView']
+type Inside = components['schemas']['InsideView']
 type Way = components['schemas']['Way']
 
-/** Pictures of the set that stand in a box of their own on what is another color now, and what can be made of them; and
-    those that lie on the web. */
+/** Pictures inside of the files of a set: those that stand in a box of their own on what is another color now, logos and
+    other drawn ones in decks, and what can be made of them; and those that lie on the web. */
 const props = defineProps<{ set: SetView }>()
 const emit = defineEmits<{ see: [file: string] }>()
 const { data, error } = useBoxedPictures(() => props.set)
@@ -24,15 +24,19 @@ const WORDS: Record<Way, string> = { clear: 'clear its ground', ground: 'lay the
 const listed = computed(() => data.value?.pictures ?? [])
 const head = computed(() => {
   const { standing = 0, pictures = [] } = data.value ?? {}
+  if (!standing && pictures.some((one) => !one.box)) return `${pictures.length} drawn ${pictures.length === 1 ? 'picture' : 'pictures'} inside`
   if (!standing) return `${pictures.length} ${pictures.length === 1 ? 'picture has' : 'pictures have'} a ground of its own`
   return standing === 1 ? '1 picture stands in a box' : `${standing} pictures stand in a box`
 })
-const told = (one: Boxed) => {
+const told = (one: Inside) => {
   const on = one.grounds.length ? ` on ${one.grounds.join(', ')}` : ''
-  if (one.way === 'logo') return 'The kit’s logo is in its place.'
+  const places = one.places > one.of_files ? ` at ${one.places} places` : ''
+  if (!one.way && one.mended) return `Mended at ${one.mended} of ${one.places} places.`
+  if (one.way === 'logo') return `The kit’s logo is in its place${places}.`
+  if (!one.box) return `It stands${on}${places}.`
   if (one.way === 'clear') return `Its ground of ${one.box} is clear.`
-  if (one.way === 'ground') return one.stands ? `What was laid under it is no longer what it stands on${on}.` : `It stands${on}, as the mail does.`
-  if (!one.stands) return `Its ground of ${one.box} is that of the mail.`
+  if (one.way === 'ground') return one.stands ? `What was laid under it is no longer what it stands on${on}.` : `It stands${on}, as what is below it.`
+  if (!one.stands) return `Its ground of ${one.box} is that of what is below it.`
   return `Its ground of ${one.box} shows${on}${one.before ? ', as it did before' : ''}.`
 }
 
@@ -49,8 +53,8 @@ async function bringIn(host: string): Promise<void> {
   }
 }
 
-function take({ reference, way }: Boxed, wanted: Way): void {
-  changes.mend.mutateAsync({ reference, way: wanted === way ? null : wanted }).catch(complain)
+function take({ key, way }: Inside, wanted: Way): void {
+  changes.mend.mutateAsync({ key, way: wanted === way ? null : wanted }).catch(complain)
 }
 </script>
 
@@ -64,8 +68,8 @@ function take({ reference, way }: Boxed, wanted: Way): void {
       <span v-if="fetching.isPending.value" class="muted" role="status">Bringing them in…</span>
     </p>
     <button v-if="listed.length" type="button" class="link small" :aria-expanded="open" @click="open = !open">{{ head }}</button>
-    <ul v-if="open && listed.length" class="scrolls" aria-label="Pictures with a ground of their own" tabindex="0">
-      <li v-for="one in listed" :key="one.reference + one.box">
+    <ul v-if="open && listed.length" class="scrolls" aria-label="Pictures inside" tabindex="0">
+      <li v-for="one in listed" :key="one.key">
         <span class="shown" :style="{ background: one.grounds[0] }">
           <SteadyImage :src="besideUrl(one, set.id)" :alt="one.title" />
         </span>

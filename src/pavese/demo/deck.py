@@ -10,6 +10,7 @@ import zipfile
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from PIL import Image, ImageDraw
 from pptx import Presentation
 from pptx.chart.data import CategoryChartData
 from pptx.dml.color import RGBColor
@@ -43,6 +44,7 @@ def deck_file() -> dict[str, bytes]:
         if number == len(_SLIDES):
             # The last one is for the purser alone.
             deck.slides[number - 1]._element.set("show", "0")
+    _sign(deck)
     target = io.BytesIO()
     deck.save(target)
     with zipfile.ZipFile(target) as archive:
@@ -108,6 +110,35 @@ def _filled(
     else:
         _written(shape, 18, code=ink)
     return shape
+
+
+def _sign(deck: Any) -> None:
+    """The old sign, pasted in as it was at hand: clear, smaller, on the white of a page that was scanned."""
+    clear, small, boxed = old_sign(240), old_sign(120), old_sign(200, box=(255, 255, 255))
+    for number, data in ((2, clear), (4, clear), (5, clear), (9, small), (10, small), (11, clear), (3, boxed)):
+        deck.slides[number - 1].shapes.add_picture(io.BytesIO(data), Inches(11.4), Inches(6.72), height=Inches(0.58))
+
+
+def old_sign(width: int, box: tuple[int, int, int] | None = None) -> bytes:
+    """A sail over waves in the old brown, as a PNG, or in a box as a JPEG."""
+    wide, high = 480, 160
+    image = Image.new("RGBA", (wide, high), (0, 0, 0, 0) if box is None else (*box, 255))
+    drawing = ImageDraw.Draw(image)
+    brown = (138, 75, 8, 255)
+    drawing.polygon([(40, 112), (112, 14), (112, 112)], fill=brown)
+    drawing.polygon([(126, 112), (126, 40), (176, 112)], fill=brown)
+    for at in range(5):
+        drawing.arc((20 + 44 * at, 104, 72 + 44 * at, 148), 10, 170, fill=brown, width=9)
+    for at, height in enumerate((64, 64, 40, 64, 64)):
+        drawing.rectangle((270 + 40 * at, 112 - height, 294 + 40 * at, 112), fill=brown)
+    drawing.rectangle((264, 30, 460, 38), fill=brown)
+    target = io.BytesIO()
+    made = image.resize((width, width * high // wide), Image.Resampling.LANCZOS)
+    if box is None:
+        made.save(target, "PNG")
+    else:
+        made.convert("RGB").save(target, "JPEG", quality=90)
+    return target.getvalue()
 
 
 def _title(deck: Any) -> None:

@@ -40,6 +40,7 @@ from pavese.core.formats.told import is_svg
 from pavese.core.handoff.file_proof import FileProof, SeenFile
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.mend import Box, find_box, put_in_place
+from pavese.core.pictures.motif import Motif, motif_of
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
@@ -54,7 +55,7 @@ from pavese.render import browser, office
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, strip_png
 from pavese.render.marked import pictures_marked, texts_marked
 from pavese.render.pool import DrawingPool, Ticket
-from pavese.render.slides import seen_pages, slide_masks, slides_measured
+from pavese.render.slides import pictures_on_slides, seen_pages, slide_masks, slides_measured
 
 #: Bounds on one picture, and on a group of files, in seconds.
 _SECONDS, _GROUP_SECONDS = 8.0, 20.0
@@ -72,6 +73,10 @@ _SMALL, _LARGE = 100_000, 24_000_000
 _READ_FIRST = 1.2
 #: Longer side of a drawn logo before it is put into a picture.
 _LOGO_SIDE = 1200
+#: A picture that takes more of a slide is a ground.
+_MOST_OF_SLIDE = 0.4
+#: Longer side that a picture has at least into which a logo is put, where its own size does not count.
+_LOGO_LEAST = 800
 #: Places of a paint that are told.
 _MOST_PLACES = 200
 #: Longer side of the picture in which a spot is looked up.
@@ -179,17 +184,21 @@ def links(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[tuple[Link, ..
     return _in_groups(pool, files, _all_links)
 
 
-class Boxed(NamedTuple):
-    """A picture of a file in a box of one color, by what the file calls it, and the site of the ground it stands on."""
+class Inside(NamedTuple):
+    """A picture of a file, by what the file calls it: the box of one color round what it shows (None: it has none), the
+    site of the ground it stands on, and what it shows, where that is told; the pages that show it."""
 
     reference: str
-    box: Box
+    box: Box | None
     ground: Site | None
+    motif: Motif | None = None
+    pages: tuple[str, ...] = ()
 
 
-def boxed(pool: DrawingPool, files: Iterable[Came]) -> Iterator[tuple[Boxed, ...]]:
-    """The pictures of each file that have a ground of their own. Raises CannotDrawError."""
-    return _in_groups(pool, (Wanted(file, Changes()) for file in files), _all_boxed)
+def pictures_inside(pool: DrawingPool, files: Iterable[Came]) -> Iterator[tuple[Inside, ...]]:
+    """The pictures of each file that have a ground of their own; of decks also those that are drawn, such as logos.
+    Raises CannotDrawError."""
+    return _in_groups(pool, (Wanted(file, Changes()) for file in files), _all_inside)
 
 
 def with_logo(pool: DrawingPool, file: Came, reference: str, logo: bytes, ground: Rgb | None, space: float) -> bytes:
@@ -299,8 +308,8 @@ def _links(document: Themed, changes: Changes) -> tuple[Link, ...]:
     return tuple(Link(one, tuple(titles[page] for page in one.pages)) for one in found)
 
 
-def _all_boxed(files: list[Wanted]) -> list[tuple[Boxed, ...]]:
-    return [_boxed(one.file) for one in files]
+def _all_inside(files: list[Wanted]) -> list[tuple[Inside, ...]]:
+    return [_inside(one.file) for one in files]
 
 
 def _with_logo(file: Came, reference: str, logo: bytes, ground: Rgb | None, space: float) -> bytes:
@@ -308,25 +317,56 @@ def _with_logo(file: Came, reference: str, logo: bytes, ground: Rgb | None, spac
     if data is None:
         raise RefusedFileError(reference, "it is not at hand.")
     drawn = draw(Preview(Notation.VECTOR, logo), _LOGO_SIDE) if is_svg(logo) else logo
-    return put_in_place(data, decode_picture("logo", drawn).pixels, ground, space)
+    # On slides it is as large as they say, whatever its own size is.
+    least = _LOGO_LEAST if Can.SLIDES in format_of(file.name).can else 0
+    return put_in_place(data, decode_picture("logo", drawn).pixels, ground, space, least)
 
 
-def _boxed(file: Came) -> tuple[Boxed, ...]:
+def _inside(file: Came) -> tuple[Inside, ...]:
     document = _document(file)
-    if Can.PICTURES not in format_of(file.name).can:
+    can = format_of(file.name).can
+    if Can.PICTURES not in can:
         return ()
     pictures = cast(Pictured, document).pictures(Changes())
-    boxes = {reference: box for reference, data in pictures.items() if (box := find_box(data)) is not None}
-    if not boxes:
+    boxes, motifs = dict[bytes, Box | None](), dict[bytes, Motif | None]()
+    for data in pictures.values():
+        if data not in boxes:
+            boxes[data] = find_box(data)
+            motifs[data] = motif_of(data) if Can.SLIDES in can else None
+    told = {
+        reference: (boxes[data], motifs[data])
+        for reference, data in pictures.items()
+        if boxes[data] is not None or ((motif := motifs[data]) is not None and motif.drawn)
+    }
+    if not told:
         return ()
     try:
+        if Can.SLIDES in can:
+            return tuple(_inside_slides(cast(Marked, document), list(pictures), told))
         on = pictures_marked(cast(Marked, document), list(pictures), document.looks[0])
     except ValueError:
         # It cannot be shown; its picture says so.
         return ()
-    return tuple(
-        dict.fromkeys(Boxed(one.reference, boxes[one.reference], one.ground) for one in on if one.reference in boxes)
-    )
+    found = (Inside(one.reference, told[one.reference][0], one.ground) for one in on if one.reference in told)
+    return tuple(dict.fromkeys(found))
+
+
+def _inside_slides(
+    document: Marked, references: Sequence[str], told: Mapping[str, tuple[Box | None, Motif | None]]
+) -> Iterator[Inside]:
+    """Each place once, on what it stands on first, with all slides that show it."""
+    grounds: dict[str, list[Site | None]] = {}
+    pages: dict[str, dict[str, None]] = {}
+    for number, ground, page, share in pictures_on_slides(document, len(references)):
+        if share > _MOST_OF_SLIDE and told.get(references[number], (None, None))[0] is None:
+            # What others stand on.
+            continue
+        grounds.setdefault(references[number], []).append(ground)
+        pages.setdefault(references[number], {})[page] = None
+    for reference, (box, motif) in told.items():
+        if reference in grounds:
+            ground = next((one for one in grounds[reference] if one is not None), None)
+            yield Inside(reference, box, ground, motif, tuple(pages[reference]))
 
 
 def _picture_beside(wanted: Wanted, reference: str, side: int) -> bytes | None:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgb, Rgba
@@ -28,6 +28,9 @@ _SIDE = 640
 #: From which share of a text's box on something is its ground, and how much of it may be mixtures.
 _GOOD_PART, _MIXED = 0.12, 0.5
 _LONGEST = 60
+#: How far the mark of a picture may be off in a channel, in how many pixels it is seen at least, and how many pixels
+#: round a picture tell what it stands on.
+_OFF, _LEAST, _RING = 3, 12, 3
 
 
 @dataclass(frozen=True)
@@ -62,6 +65,69 @@ def slides_measured(document: Marked) -> Iterator[Measured]:
         found = measure(_in_paints(codes[::step, ::step], sites, numbers), paints)
         # A slide has no outline: it is seen whole.
         yield Measured(found.areas, found.touching, {}, runs)
+
+
+class OnSlide(NamedTuple):
+    """A picture of a deck, by the number of its place, on what it stands on (None: another picture, a gradient, or the
+    edge of the slide), on a page (its selector), and how much of that it takes."""
+
+    number: int
+    ground: Site | None
+    page: str
+    share: float
+
+
+def pictures_on_slides(document: Marked, count: int) -> Iterator[OnSlide]:
+    """What the pictures of a deck, of so many places, stand on, on each slide that shows them. Raises ValueError when
+    they cannot be shown."""
+    sites = list(document.marked_sites())
+    of_site = {scattered(number): site for number, site in enumerate(sites)}
+    marks = [scattered(number) for number in range(len(sites), len(sites) + count)]
+    pages = [page.selector for page in seen_pages(document)]
+    for page, pixels in zip(pages, office.pixels(document.marked().content, _SIDE), strict=False):
+        codes = _codes(pixels)
+        for number, rows, columns in _boxes(pixels, codes, marks):
+            below = _around(codes, rows, columns, of_site)
+            share = (rows.stop - rows.start) * (columns.stop - columns.start) / codes.size
+            yield OnSlide(number, below, page, share)
+
+
+def _boxes(
+    pixels: npt.NDArray[np.uint8], codes: npt.NDArray[np.int64], marks: Sequence[Rgb]
+) -> Iterator[tuple[int, slice, slice]]:
+    """The pictures that are seen on a slide, each by its number with the rows and columns that it stands in."""
+    import numpy as np
+    from scipy import ndimage
+
+    if not marks:
+        return
+    seen, counts = np.unique(codes, return_counts=True)
+    colors = np.stack([seen >> 16, seen >> 8 & 255, seen & 255], axis=1)
+    for number, mark in enumerate(marks):
+        # What is not packed without loss may be off by a little.
+        near = (np.abs(colors - np.array(mark)).max(axis=1) <= _OFF) & (counts >= _LEAST)
+        if near.any():
+            mask = np.isin(codes, seen[near])
+            labels, _ = ndimage.label(ndimage.binary_dilation(mask, iterations=2))
+            for rows, columns in ndimage.find_objects(labels):
+                yield number, rows, columns
+
+
+def _around(codes: npt.NDArray[np.int64], rows: slice, columns: slice, of_site: Mapping[Rgb, Site]) -> Site | None:
+    """The site of what lies round a box, where most of that is of one."""
+    import numpy as np
+
+    height, width = codes.shape
+    top, bottom = max(rows.start - _RING, 0), min(rows.stop + _RING, height)
+    left, right = max(columns.start - _RING, 0), min(columns.stop + _RING, width)
+    ring = np.ones((bottom - top, right - left), dtype=bool)
+    ring[rows.start - top : rows.stop - top, columns.start - left : columns.stop - left] = False
+    around = codes[top:bottom, left:right][ring]
+    if not around.size:
+        return None
+    seen, counts = np.unique(around, return_counts=True)
+    most = int(counts.argmax())
+    return of_site.get(_color(int(seen[most]))) if counts[most] > around.size / 2 else None
 
 
 def slide_masks(document: Marked, paints: Sequence[Rgba], side: int) -> npt.NDArray[np.uint8]:

@@ -27,12 +27,14 @@ from pavese.core.formats import format_of
 from pavese.core.formats.document import is_remote
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import digest
-from pavese.core.kit.logo_on_grounds import logo_ratio
+from pavese.core.formats.slide_pictures import path_of_use
+from pavese.core.kit.logo_on_grounds import logo_for
+from pavese.core.pictures.motif import Motif
 from pavese.core.recolor.pictures import CLEAR, PICTURE, PictureGrounds
 from pavese.core.recolor.plan import Plan
 from pavese.render import rendering
 from pavese.render.pool import CannotDrawError, DrawingPool
-from pavese.render.rendering import Boxed, Wanted
+from pavese.render.rendering import Inside, Wanted
 from pavese.render.web import fetched_pictures, host_of, path_of
 from pavese.store import contents, sets
 from pavese.store.errors import NotFoundError
@@ -42,8 +44,8 @@ router = APIRouter(prefix="/api", tags=["sets"])
 
 #: CIEDE2000 from which on a box is seen on its ground.
 _SEEN = 2.0
-#: Longer side of a picture as it is shown here, and files that are named with one.
-_SIDE, _NAMED = 320, 5
+#: Longer side of a picture as it is shown here, files that are named with one, and pictures that are listed.
+_SIDE, _NAMED, _MOST = 320, 5, 60
 
 
 class Way(StrEnum):
@@ -54,18 +56,23 @@ class Way(StrEnum):
     LOGO = "logo"
 
 
-class BoxedView(BaseModel):
-    """A picture with a ground of its own, in files that call it the same: the first `files` of them, the color of its
-    `box` and those it stands on as they become. `stands` is whether the box shows on any of them, `before` whether it
-    did as they came; `ways` are what can become of it, and `way` what does. `asset` is a file to see it in."""
+class InsideView(BaseModel):
+    """A picture inside of files, `key` for all places that show it: in mails those with a ground of their own that are
+    called the same, in decks those that show the same thing. The first of its `files`, at how many `places` they show
+    it, and how many of those are `mended`; the color of its `box` (None: it has none) and those it stands on as they
+    become. `stands` is whether the box shows on any of them, `before` whether it did as they came; `ways` are what can
+    become of it, and `way` what does. `reference` and `asset` are one to see it by."""
 
+    key: str
     reference: str
     title: str
     asset: uuid.UUID
     fingerprint: str
     files: list[str]
     of_files: int
-    box: str
+    places: int
+    mended: int
+    box: str | None
     grounds: list[str]
     stands: bool
     before: bool
@@ -81,11 +88,11 @@ class RemoteView(BaseModel):
 
 
 class PicturesView(BaseModel):
-    """The pictures of a set that have a ground of their own, those first whose box shows, and how many those are; and
-    where others lie that are not here."""
+    """The pictures inside of the files of a set that can be mended, those first whose box shows, and how many those
+    are; and where others lie that are not here."""
 
     standing: int
-    pictures: list[BoxedView]
+    pictures: list[InsideView]
     remote: list[RemoteView]
 
 
@@ -104,43 +111,49 @@ class FetchedView(BaseModel):
 
 
 class PicturesChange(Sent):
-    """What is to become of a picture in the files that call it so, or in some of them; None leaves it as it came."""
+    """What is to become of a picture, by its key, in the files that show it, or in some of them; None leaves it as it
+    came."""
 
-    reference: Annotated[Text, Field(min_length=1, max_length=2000)]
+    key: Annotated[Text, Field(min_length=1, max_length=2000)]
     way: Way | None
     names: FileNames | None = None
 
 
 class _InFile(NamedTuple):
-    """A boxed picture of one file, and what becomes of the ground below it; None where that is no color."""
+    """A picture of one file, and what becomes of the ground below it; None where that is no color."""
 
     asset: AssetRow
-    boxed: Boxed
+    inside: Inside
     ground: Rgb | None
     target: str | None
 
     @property
+    def path(self) -> str:
+        """What the file calls the picture, wherever it shows it."""
+        reference = self.inside.reference
+        return reference if self.inside.motif is None else path_of_use(reference)
+
+    @property
     def shows(self) -> bool:
-        return self.ground is not None and difference(self.boxed.box.color, self.ground) >= _SEEN
+        box = self.inside.box
+        return box is not None and self.ground is not None and difference(box.color, self.ground) >= _SEEN
 
     @property
     def showed(self) -> bool:
-        below = self.boxed.ground
-        return below is not None and difference(self.boxed.box.color, below.paint.over(WHITE)) >= _SEEN
+        box, below = self.inside.box, self.inside.ground
+        return box is not None and below is not None and difference(box.color, below.paint.over(WHITE)) >= _SEEN
 
 
 @router.get("/sets/{set_id}/pictures")
 def get_pictures(set_id: uuid.UUID, db: Db, drawing: Drawing) -> PicturesView:
-    """The pictures of a set that have a ground of their own."""
+    """The pictures of a set that can be mended: that have a ground of their own, or are drawn in decks."""
     opened = open_set(db, sets.get(db, set_id))
-    grouped: dict[tuple[str, Rgb], list[_InFile]] = {}
-    for one in _boxed(db, opened, drawing, opened.handed):
-        grouped.setdefault((one.boxed.reference, one.boxed.box.color), []).append(one)
-    views = [_view(opened, group) for group in grouped.values()]
-    views.sort(key=lambda one: (not one.stands, -one.of_files, one.title))
+    found = _grouped(_inside(db, opened, drawing, opened.handed))
+    views = [_view(opened, key, group) for key, group in found.items()]
+    views.sort(key=lambda one: (not one.stands, one.box is None, -one.of_files, -one.places, one.title))
     missing = Counter(host_of(address) for address in _missing(opened))
     remote = [RemoteView(host=host, missing=count) for host, count in missing.most_common()]
-    return PicturesView(standing=sum(one.stands for one in views), pictures=views, remote=remote)
+    return PicturesView(standing=sum(one.stands for one in views), pictures=views[:_MOST], remote=remote)
 
 
 @router.post("/sets/{set_id}/pictures/fetch")
@@ -165,26 +178,28 @@ def mend_pictures(set_id: uuid.UUID, sent: PicturesChange, db: Db, drawing: Draw
     for name in sent.names or ():
         known_file(opened, name)
     meant = [one for one in opened.handed if sent.names is None or one.name in sent.names]
-    found = {
-        one.asset.name: one
-        for one in _boxed(db, opened, drawing, meant)
-        if one.boxed.reference == sent.reference and (sent.way is None or sent.way in _ways(opened, one))
-    }
+    every = _grouped(_inside(db, opened, drawing, opened.handed)).get(sent.key, [])
+    names = {one.name for one in meant}
+    found = [one for one in every if one.asset.name in names and (sent.way is None or sent.way in _ways(opened, one))]
     if not found:
-        raise InvalidPlanError(f"No file has a picture “{sent.reference[:80]}” of which that can be made.")
-    targets = {name: _target(db, opened, drawing, one, sent.way) for name, one in found.items()}
+        raise InvalidPlanError(f"No file has a picture “{sent.key[:80]}” of which that can be made.")
+    targets: dict[str, dict[str, str | None]] = {}
+    made_before: dict[tuple[object, ...], str | None] = {}
+    for one in found:
+        alike = one.asset.id, one.path, one.ground
+        if alike not in made_before:
+            made_before[alike] = _target(db, opened, drawing, one, sent.way)
+        targets.setdefault(one.asset.name, {})[one.inside.reference] = made_before[alike]
 
     def made(plan: Plan) -> Plan:
-        for name, target in targets.items():
+        for name, own_targets in targets.items():
             own = plan.acts_of(name).get(PictureGrounds.key)
-            grounds = dict(own.grounds) if isinstance(own, PictureGrounds) else {}
-            grounds.pop(sent.reference, None)
-            if target is not None:
-                grounds[sent.reference] = target
-            plan = plan.with_act(PictureGrounds.key, PictureGrounds(grounds=grounds) if grounds else None, [name])
+            grounds: dict[str, str | None] = {**(own.grounds if isinstance(own, PictureGrounds) else {}), **own_targets}
+            kept = {reference: target for reference, target in grounds.items() if target is not None}
+            plan = plan.with_act(PictureGrounds.key, PictureGrounds(grounds=kept) if kept else None, [name])
         return plan
 
-    title = _title(sent.reference)
+    title = _title(found[0])
     how = {Way.CLEAR: "without its ground", Way.GROUND: "on the ground below it", Way.LOGO: "is the kit's logo"}
     return changed(db, opened, f"{title} {how[sent.way] if sent.way else 'as it came'}", made)
 
@@ -218,7 +233,7 @@ def _missing(opened: OpenSet) -> dict[str, list[uuid.UUID]]:
     return found
 
 
-_KNOWN: LRUCache[str, tuple[Boxed, ...]] = LRUCache(20_000)
+_KNOWN: LRUCache[str, tuple[Inside, ...]] = LRUCache(20_000)
 _LOCK = Lock()
 
 
@@ -227,8 +242,8 @@ def _key(asset: AssetRow) -> str:
     return digest("\n".join((asset.name, asset.digest, *beside)).encode())
 
 
-def _boxed(db: Db, opened: OpenSet, drawing: DrawingPool, assets: Sequence[AssetRow]) -> Iterator[_InFile]:
-    """The boxed pictures of files; what was found in a file once is remembered."""
+def _inside(db: Db, opened: OpenSet, drawing: DrawingPool, assets: Sequence[AssetRow]) -> Iterator[_InFile]:
+    """The pictures inside of files; what was found in a file once is remembered."""
     pictured = {_key(one): one for one in assets if Can.PICTURES in format_of(one.name).can}
     with _LOCK:
         known = {key: _KNOWN[key] for key in pictured if key in _KNOWN}
@@ -248,33 +263,66 @@ def _boxed(db: Db, opened: OpenSet, drawing: DrawingPool, assets: Sequence[Asset
             yield _InFile(asset, one, color, token or color.hex)
 
 
-def _looked_at(db: Db, drawing: DrawingPool, assets: Sequence[AssetRow]) -> list[tuple[Boxed, ...]]:
+def _grouped(found: Iterable[_InFile]) -> dict[str, list[_InFile]]:
+    """Pictures by what they show, where that is told; others by what they are called and the color of their box."""
+    groups: dict[str, list[_InFile]] = {}
+    motifs: list[tuple[Motif, str]] = []
+    for one in found:
+        motif = one.inside.motif
+        if motif is None:
+            box = one.inside.box
+            groups.setdefault(f"{one.inside.reference} {box.color.hex if box else ''}", []).append(one)
+            continue
+        key = next((key for other, key in motifs if motif.same(other)), None)
+        if key is None:
+            key = digest(repr(motif).encode())[:24]
+            motifs.append((motif, key))
+        groups.setdefault(key, []).append(one)
+    return {key: list(_on_grounds(group)) for key, group in groups.items()}
+
+
+def _on_grounds(group: Sequence[_InFile]) -> Iterator[_InFile]:
+    """Places of which it is not told what they stand on stand on what most others of the same thing do."""
+    usual = Counter((one.ground, one.target) for one in group if one.ground is not None).most_common(1)
+    for one in group:
+        if one.ground is None and one.inside.motif is not None and usual:
+            yield one._replace(ground=usual[0][0][0], target=usual[0][0][1])
+        else:
+            yield one
+
+
+def _looked_at(db: Db, drawing: DrawingPool, assets: Sequence[AssetRow]) -> list[tuple[Inside, ...]]:
     """What is found in files; one that takes too much has nothing, and leaves the others be."""
     try:
-        return list(rendering.boxed(drawing, (came for _, came in sets.files(db, assets))))
+        return list(rendering.pictures_inside(drawing, (came for _, came in sets.files(db, assets))))
     except CannotDrawError:
         if len(assets) == 1:
             return [()]
         return [found for asset in assets for found in _looked_at(db, drawing, [asset])]
 
 
-def _view(opened: OpenSet, group: Sequence[_InFile]) -> BoxedView:
+def _view(opened: OpenSet, key: str, group: Sequence[_InFile]) -> InsideView:
     first = group[0]
     ways = {_way(opened, one) for one in group}
     way = next(iter(ways)) if len(ways) == 1 else None
     grounds = dict.fromkeys(one.ground.hex for one in group if one.ground is not None)
-    return BoxedView(
-        reference=first.boxed.reference,
-        title=_title(first.boxed.reference),
+    files = list(dict.fromkeys(one.asset.name for one in group))
+    box = next((one.inside.box for one in group if one.inside.box is not None), None)
+    return InsideView(
+        key=key,
+        reference=first.inside.reference,
+        title=_title(first),
         asset=first.asset.id,
         fingerprint=digest(repr(opened.changes(first.asset).parts).encode())[:24],
-        files=[one.asset.name for one in group[:_NAMED]],
-        of_files=len(group),
-        box=first.boxed.box.color.hex,
+        files=files[:_NAMED],
+        of_files=len(files),
+        places=len(group),
+        mended=sum(_way(opened, one) is not None for one in group),
+        box=box.color.hex if box else None,
         grounds=list(grounds)[:_NAMED],
         stands=any(_stands(opened, one) for one in group),
         before=any(one.showed for one in group),
-        ways=[one for one in Way if all(one in _ways(opened, other) for other in group)],
+        ways=[one for one in Way if any(one in _ways(opened, other) for other in group)],
         way=way,
     )
 
@@ -282,7 +330,7 @@ def _view(opened: OpenSet, group: Sequence[_InFile]) -> BoxedView:
 def _given(opened: OpenSet, one: _InFile) -> str | None:
     """What is said of a picture."""
     act = opened.plan.acts_of(one.asset.name).get(PictureGrounds.key)
-    return act.grounds.get(one.boxed.reference) if isinstance(act, PictureGrounds) else None
+    return act.grounds.get(one.inside.reference) if isinstance(act, PictureGrounds) else None
 
 
 def _way(opened: OpenSet, one: _InFile) -> Way | None:
@@ -302,16 +350,12 @@ def _stands(opened: OpenSet, one: _InFile) -> bool:
 
 
 def _ways(opened: OpenSet, one: _InFile) -> Iterable[Way]:
-    if one.boxed.box.clears:
+    box = one.inside.box
+    if box is not None and box.clears:
         yield Way.CLEAR
-    if one.target is not None:
+    if box is not None and one.target is not None:
         yield Way.GROUND
-    logo = opened.own_kit.logo.on(one.ground) if one.ground is not None else None
-    if (
-        logo is not None
-        and one.ground is not None
-        and logo_ratio(logo.colors, one.ground) >= opened.own_kit.rules.least_graphics
-    ):
+    if one.ground is not None and logo_for(opened.own_kit, one.ground) is not None:
         yield Way.LOGO
 
 
@@ -322,21 +366,24 @@ def _target(db: Db, opened: OpenSet, drawing: DrawingPool, one: _InFile, way: Wa
     if way is Way.GROUND:
         return one.target
     assert one.ground is not None
-    logo = opened.own_kit.logo
-    picture = logo.on(one.ground)
-    assert picture is not None
-    asset, space = sets.asset(db, one.asset.id), logo.clear_space / 100
-    ground = None if one.boxed.box.clears else one.ground
-    made = rendering.with_logo(
-        drawing, sets.came(db, asset), one.boxed.reference, contents.data(db, picture.key), ground, space
-    )
+    kit, box = opened.own_kit, one.inside.box
+    logo = logo_for(kit, one.ground)
+    assert logo is not None
+    # A slide has its own room round a picture; a mail has that which is in it.
+    space = kit.logo.clear_space if one.inside.motif is None else 0
+    ground = one.ground if box is not None and not box.clears else None
+    if logo.backing is not None:
+        ground, space = logo.backing, max(space, kit.logo.backing.padding if kit.logo.backing else 0)
+    asset, drawn = sets.asset(db, one.asset.id), contents.data(db, logo.picture.key)
+    made = rendering.with_logo(drawing, sets.came(db, asset), one.inside.reference, drawn, ground, space / 100)
     target = f"{PICTURE}{digest(made)[:32]}"
-    sets.lay_beside(db, asset, target, _title(one.boxed.reference), made)
+    sets.lay_beside(db, asset, target, _title(one), made)
     return target
 
 
-def _title(reference: str) -> str:
+def _title(one: _InFile) -> str:
     """What a picture is called in few words."""
-    if reference.startswith("data:"):
+    called = one.path
+    if called.startswith("data:"):
         return "a picture inside"
-    return reference.removeprefix("cid:").split("?")[0].rstrip("/").rsplit("/", 1)[-1][:60] or reference[:60]
+    return called.removeprefix("cid:").split("?")[0].rstrip("/").rsplit("/", 1)[-1][:60] or called[:60]

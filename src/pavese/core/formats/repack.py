@@ -23,6 +23,8 @@ _END_RECORD = struct.Struct("<4s4H2LH")
 _SIZES_BEHIND = 1 << 3
 _ELSEWHERE = 0xFFFFFFFF
 _LEVEL = 6
+#: The same content gives the same bytes.
+_DATE = (1980, 1, 1, 0, 0, 0)
 
 
 class _Entry(NamedTuple):
@@ -75,6 +77,17 @@ def repacked(data: bytes, changed: Mapping[str, bytes]) -> bytes:
     count = len(entries)
     end = _END_RECORD.pack(_END, 0, 0, count, count, len(directory), at, len(comment))
     return b"".join((*parts, directory, end, comment))
+
+
+def appended(data: bytes, added: Mapping[str, bytes]) -> bytes:
+    """The archive with more files behind those that are in it."""
+    if not added:
+        return data
+    target = io.BytesIO(data)
+    with zipfile.ZipFile(target, "a", zipfile.ZIP_DEFLATED) as archive:
+        for path, content in added.items():
+            archive.writestr(zipfile.ZipInfo(path, _DATE), content, zipfile.ZIP_DEFLATED)
+    return target.getvalue()
 
 
 def _entries(data: bytes, at: int, count: int) -> Iterator[_Entry]:

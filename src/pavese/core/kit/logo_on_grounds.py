@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from pavese.core.color.contrast import BLACK, WHITE, contrast_ratio, luminance
 from pavese.core.color.srgb import Rgb
@@ -43,6 +44,25 @@ def logo_ratio(colors: Sequence[LogoShare], behind: Rgb) -> float:
         if covered >= half:
             return ratio
     return 1.0
+
+
+class LogoFor(NamedTuple):
+    """The picture of the logo for a ground, and the backing that it takes there; None where it stands on the ground."""
+
+    picture: LogoPicture
+    backing: Rgb | None
+
+
+def logo_for(kit: Kit, ground: Rgb) -> LogoFor | None:
+    """How the logo stands on a ground: by itself where it stands out enough, else on its backing; None where it cannot
+    stand there."""
+    least, backing = kit.rules.least_graphics, kit.logo.backing
+    behind = kit.resolve(parse_token(backing.color)) if backing else None
+    for below, laid in ((ground, None), (behind, behind)):
+        picture = kit.logo.on(below) if below is not None else None
+        if below is not None and picture is not None and logo_ratio(picture.colors, below) >= least:
+            return LogoFor(picture, laid)
+    return None
 
 
 def meant_for_light(picture: LogoPicture) -> bool:

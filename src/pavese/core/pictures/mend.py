@@ -59,7 +59,7 @@ def _mended(data: bytes, ground: Rgb | None) -> bytes:
     if opened is None or box_of(opened[0]) is None or (ground is None and opened[1] not in _CLEAR):
         return data
     pixels, kind = opened
-    clear = Image.fromarray(freed(pixels, inside=_is_drawn(pixels)))
+    clear = Image.fromarray(freed(pixels, inside=is_drawn(pixels)))
     if ground is None:
         return _written(clear, kind, data)
     whole = Image.new("RGBA", clear.size, (*ground, 255))
@@ -70,17 +70,20 @@ def _mended(data: bytes, ground: Rgb | None) -> bytes:
 _mended_before = lru_cache(maxsize=64)(_mended)
 
 
-def put_in_place(data: bytes, drawn: Pixels, ground: Rgb | None, space: float) -> bytes:
+def put_in_place(data: bytes, drawn: Pixels, ground: Rgb | None, space: float, least: int = 0) -> bytes:
     """Another drawing (its pixels) in the place of what a picture shows, in the picture's own size and format: as large
     as what it showed, with so much room around it as a part of its height. On a ground, or on none where the format can
-    do without. Raises RefusedFileError for a picture that cannot be read."""
+    do without. A picture whose longer side is shorter than `least` is made finer. Raises RefusedFileError for one that
+    cannot be read."""
     opened = _opened(data)
     if opened is None:
         raise RefusedFileError("the picture", "it moves, is broken or too large.")
     pixels, kind = opened
-    rows, columns = pixels.shape[:2]
+    finer = max(-(-least // max(pixels.shape[:2])), 1)
+    rows, columns = pixels.shape[0] * finer, pixels.shape[1] * finer
     shown = freed(pixels, inside=True)[..., 3] > 0
-    place = Image.fromarray(shown.astype(np.uint8)).getbbox() or (0, 0, columns, rows)
+    box = Image.fromarray(shown.astype(np.uint8)).getbbox()
+    place = tuple(at * finer for at in box) if box else (0, 0, columns, rows)
     logo = Image.fromarray(drawn)
     logo = logo.crop(logo.getchannel("A").getbbox() or (0, 0, *logo.size))
     part = min(
@@ -104,7 +107,7 @@ def put_in_place(data: bytes, drawn: Pixels, ground: Rgb | None, space: float) -
     return _written(whole if clear else whole.convert("RGB"), kind, data)
 
 
-def _is_drawn(pixels: Pixels) -> bool:
+def is_drawn(pixels: Pixels) -> bool:
     """Whether a picture has few colors, as drawings have."""
     step = max(1, max(pixels.shape) // _LOOKED_AT)
     codes = (pixels[::step, ::step, :3] >> 3).reshape(-1, 3).astype(np.int64) @ (1, 32, 1024)

@@ -13,11 +13,13 @@ from pavese.core.formats.deck.charts import charts_of
 from pavese.core.formats.deck.linking import decided, links
 from pavese.core.formats.deck.looking import closed, for_looking
 from pavese.core.formats.deck.parts import Package, Part
+from pavese.core.formats.deck.pictures import in_deck, relations, uses_of
 from pavese.core.formats.deck.places import Place, blends_of, places_of, themes_of
 from pavese.core.formats.document import ALONE, PLAIN, Beside, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.marks import scattered
-from pavese.core.formats.repack import repacked
+from pavese.core.formats.repack import appended, repacked
+from pavese.core.formats.slide_pictures import InPackage, Use, changed_uses, contents, in_marks
 from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbered, titled, together
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
@@ -33,7 +35,7 @@ def read_deck(name: str, data: bytes, beside: Beside = ALONE) -> DeckDocument:
     package = Package(name, data)
     if not package.slides and not any(part.sort == "layout" for part in package.parts.values()):
         raise RefusedFileError(name, "it holds no slide and no layout.")
-    return DeckDocument(package)
+    return DeckDocument(package, beside)
 
 
 class DeckDocument:
@@ -42,9 +44,10 @@ class DeckDocument:
     looks: tuple[Look, ...] = (PLAIN,)
     #: Its pictures lie in the package.
     refers: tuple[str, ...] = ()
+    remote: tuple[str, ...] = ()
 
-    def __init__(self, package: Package) -> None:
-        self._package = package
+    def __init__(self, package: Package, beside: Beside = ALONE) -> None:
+        self._package, self._beside = package, beside
         self._themes = themes_of(package)
         self._places = list(places_of(package, self._themes))
 
@@ -93,28 +96,57 @@ class DeckDocument:
 
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)
-        return repacked(self._package.data, self._packed(self._edited(self._changed(changes))))
+        pictures = self._pictured(changes)
+        return self._repacked(changes, pictures, relations(self._package, pictures))
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         """The slides around one; of the file, the first."""
         shown, at = together(page, len(self._shown))
-        edits = self._changed(Changes.of(wanted))
-        content = for_looking(self._package, self._edited(edits), self._shown[shown.start : shown.stop])
+        changes = Changes.of(wanted)
+        edited = self._edited(self._changed(changes))
+        part = self._shown[shown.start : shown.stop]
+        content = for_looking(self._package, edited, part, self._pictured(changes))
         return Preview(Notation.OFFICE, content, look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
-        changed = self._packed(self._edited(self._changed(Changes.of(wanted))))
-        return Preview(Notation.OFFICE, repacked(self._package.data, {**changed, **closed(self._package)}))
+        changes = Changes.of(wanted)
+        pictures = self._pictured(changes)
+        lists = closed(self._package, relations(self._package, pictures))
+        return Preview(Notation.OFFICE, self._repacked(changes, pictures, lists))
+
+    def _repacked(self, changes: Changes, pictures: InPackage, lists: Mapping[str, bytes]) -> bytes:
+        parts = self._packed(self._edited(self._changed(changes)))
+        data = repacked(self._package.data, {**parts, **pictures.replaced, **lists})
+        return appended(data, pictures.added)
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        """All slides, each site in its mark. What is seen on slides of several masters and points to a place of the
-        theme shows the mark of that place: which one it is, each master says for itself."""
+        """All slides, each site and each picture in its mark. What is seen on slides of several masters and points to a
+        place of the theme shows the mark of that place: which one it is, each master says for itself."""
         edits = (
             (place, self._literal(place, scattered(number)))
             for number, place in enumerate(self._places)
             if place.part.page or not place.points or turning(place.transforms)
         )
-        return Preview(Notation.OFFICE, for_looking(self._package, self._edited(edits), self._measured), look)
+        marks = in_deck(self._package, self._uses, in_marks(self._uses, self._package.read, len(self._places)))
+        return Preview(Notation.OFFICE, for_looking(self._package, self._edited(edits), self._measured, marks), look)
+
+    @cached_property
+    def _uses(self) -> tuple[Use, ...]:
+        return uses_of(self._package)
+
+    def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
+        changed = self._changed_pictures(Changes.of(wanted))
+        return contents(self._uses, self._package.read, changed)
+
+    def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
+        """All of them lie in it."""
+        return {}
+
+    def _changed_pictures(self, changes: Changes) -> Mapping[Use, bytes]:
+        return changed_uses(self._uses, self._package.read, self._beside, changes)
+
+    def _pictured(self, changes: Changes) -> InPackage:
+        return in_deck(self._package, self._uses, self._changed_pictures(changes))
 
     def links(self, wanted: Wanted) -> Iterator[Linked]:
         return links(self._places, self._themes, Changes.of(wanted))

@@ -3,20 +3,19 @@ slides, and no way out."""
 
 from __future__ import annotations
 
-import io
 import posixpath
 import re
-import zipfile
 from collections.abc import Iterator, Mapping, Sequence
 
-from pavese.core.formats.deck.parts import Package, Part, id_of
+from pavese.core.formats.deck.parts import TYPES, Package, Part, id_of, with_elements
+from pavese.core.formats.deck.pictures import relations
 from pavese.core.formats.edits import Edit, splice
-from pavese.core.formats.repack import repacked
+from pavese.core.formats.repack import appended, repacked
+from pavese.core.formats.slide_pictures import NOTHING_CHANGES, InPackage
 
 _RELATIONS = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
 _PACKAGE = "http://schemas.openxmlformats.org/package/2006/relationships"
 _SLIDE = "application/vnd.openxmlformats-officedocument.presentationml.slide+xml"
-_TYPES = "[Content_Types].xml"
 _TARGET = re.compile(rb'\sTarget\s*=\s*(?:"[^"]*"|\'[^\']*\')')
 #: What a master or a layout refers to and a slide does not.
 _ABOVE = re.compile(rb'<[^>]*\sType\s*=\s*["\'][^"\']*/(?:slideMaster|slideLayout|theme)["\'][^>]*>')
@@ -24,8 +23,12 @@ _ABOVE = re.compile(rb'<[^>]*\sType\s*=\s*["\'][^"\']*/(?:slideMaster|slideLayou
 _FIRST_ID = 900_000
 
 
-def for_looking(package: Package, parts: Mapping[str, bytes], shown: Sequence[Part]) -> bytes:
-    """The package with nothing but some of its pages; `parts` are those that were changed, by their paths, in UTF-8."""
+def for_looking(
+    package: Package, parts: Mapping[str, bytes], shown: Sequence[Part], pictures: InPackage = NOTHING_CHANGES
+) -> bytes:
+    """The package with nothing but some of its pages; `parts` are those that were changed, by their paths, in UTF-8;
+    so are `pictures`, as they are packed."""
+    lists = relations(package, pictures)
     presentation = package.presentation
     staged = [part for part in shown if part.sort != "slide"]
     changed = dict(parts)
@@ -34,26 +37,26 @@ def for_looking(package: Package, parts: Mapping[str, bytes], shown: Sequence[Pa
     for number, part in enumerate(staged):
         path = f"ppt/slides/looked-at-{number}.xml"
         added[path] = _as_slide(part, parts.get(part.path, part.source.utf8))
-        added[f"ppt/slides/_rels/looked-at-{number}.xml.rels"] = _relations_of(package, part)
+        added[f"ppt/slides/_rels/looked-at-{number}.xml.rels"] = _relations_of(package, part, lists)
     packed = {path: package.parts[path].source.pack(utf8) for path, utf8 in changed.items()}
     packed[presentation.path] = _with_pages(package, changed.get(presentation.path), shown, len(staged))
-    packed.update(closed(package))
+    packed.update({**pictures.replaced, **closed(package, lists)})
     if staged:
-        packed[_TYPES] = _inserted(package.read(_TYPES), "Override", _overrides(len(staged)))
+        packed[TYPES] = with_elements(packed.get(TYPES) or package.read(TYPES), "Override", _overrides(len(staged)))
         where = package.relations_path(presentation.path)
         assert where is not None
-        packed[where] = _inserted(packed.get(where) or package.read(where), "Relationship", _pages(len(staged)))
+        packed[where] = with_elements(packed.get(where) or package.read(where), "Relationship", _pages(len(staged)))
     data = repacked(package.data, packed)
-    return _with(data, added) if added else data
+    return appended(data, {**added, **pictures.added})
 
 
-def closed(package: Package) -> dict[str, bytes]:
-    """The lists of relations that lead out of a package, leading nowhere."""
-    found = {}
+def closed(package: Package, lists: Mapping[str, bytes]) -> dict[str, bytes]:
+    """The lists of relations of a package, those that changed as they are, and leading nowhere where they led out."""
+    found = dict(lists)
     for path in package.parts:
         where = package.relations_path(path)
         if where and any(one.outside for one in package.related(path)):
-            found[where] = _without_outside(package.read(where))
+            found[where] = _without_outside(lists.get(where) or package.read(where))
     return found
 
 
@@ -113,18 +116,18 @@ def _as_slide(part: Part, utf8: bytes) -> bytes:
     return b'<?xml version="1.0" encoding="UTF-8"?>' + b"<" + slide + utf8[end:last] + b"</" + slide + b">"
 
 
-def _relations_of(package: Package, part: Part) -> bytes:
+def _relations_of(package: Package, part: Part, lists: Mapping[str, bytes]) -> bytes:
     """What a master or a layout refers to, as a slide made with it would."""
     layout = part if part.sort == "layout" else _layout_of(package, part)
     where = package.relations_path(part.path)
-    came = _ABOVE.sub(b"", _without_outside(package.read(where))) if where else b""
+    came = _ABOVE.sub(b"", _without_outside(lists.get(where) or package.read(where))) if where else b""
     if not came:
         came = f'<Relationships xmlns="{_PACKAGE}"></Relationships>'.encode()
     if layout is None:
         return came
     target = posixpath.relpath(layout.path, "ppt/slides")
     own = f'Id="looked-at" Type="{_RELATIONS}/slideLayout" Target="{target}"'
-    return _inserted(came, "Relationship", [own])
+    return with_elements(came, "Relationship", [own])
 
 
 def _layout_of(package: Package, master: Part) -> Part | None:
@@ -139,20 +142,3 @@ def _overrides(count: int) -> list[str]:
 def _pages(count: int) -> list[str]:
     kind = f"{_RELATIONS}/slide"
     return [f'Id="looked-at-{at}" Type="{kind}" Target="/ppt/slides/looked-at-{at}.xml"' for at in range(count)]
-
-
-def _inserted(data: bytes, name: str, elements: Sequence[str]) -> bytes:
-    """A list with more elements at its end, called as those are that stand in it."""
-    end = data.rindex(b"</")
-    prefix = data[end + 2 : data.index(b">", end)].rpartition(b":")[0]
-    tag = (prefix.decode() + ":" if prefix else "") + name
-    more = "".join(f"<{tag} {said}/>" for said in elements)
-    return data[:end] + more.encode() + data[end:]
-
-
-def _with(data: bytes, added: Mapping[str, bytes]) -> bytes:
-    target = io.BytesIO(data)
-    with zipfile.ZipFile(target, "a", zipfile.ZIP_DEFLATED) as archive:
-        for path, content in added.items():
-            archive.writestr(path, content)
-    return target.getvalue()

@@ -8,17 +8,19 @@ from __future__ import annotations
 
 import io
 import posixpath
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import Archive
+from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml
 from pavese.core.kit.deck_theme import PLACES
 
-_TYPES, _ROOT_RELATIONS = "[Content_Types].xml", "_rels/.rels"
+#: What the kinds of parts stand in.
+TYPES = "[Content_Types].xml"
 #: What a part is, by the end of its content type; of all others nothing is read.
 _SORTS = {
     "presentation.main+xml": "presentation",
@@ -95,8 +97,7 @@ class Package:
         self.name, self.data = name, data
         self._archive = Archive(name, io.BytesIO(data), limits.DECK_BYTES)
         self._left = limits.PACKAGE_BYTES
-        types = _content_types(self._xml(_TYPES))
-        sorts = {path: sort for path in self.paths if (sort := _sort_of(types(path)))}
+        sorts = {path: sort for path in self.paths if (sort := _sort_of(self.types(path)))}
         if "presentation" not in sorts.values():
             raise RefusedFileError(name, "it holds no presentation.")
         self.parts = {path: Part(path, sort, self._xml(path)) for path, sort in sorts.items()}
@@ -130,9 +131,31 @@ class Package:
         found = f"{folder}/_rels/{name}.rels" if folder else f"_rels/{name}.rels"
         return found if found in self._archive.numbers else None
 
+    def size(self, path: str) -> int:
+        """How many bytes a part has."""
+        return self._archive.sizes[self._archive.numbers[path]]
+
     def read(self, path: str) -> bytes:
         """The bytes of a part. Raises RefusedFileError for a broken one."""
         return self._archive.member(self._archive.numbers[path])[1]
+
+    def retargeted(self, path: str, targets: Mapping[str, str]) -> bytes:
+        """The list of what a part refers to, with other parts for some of its relations (paths, by their ids)."""
+        where = self.relations_path(path)
+        assert where is not None
+        source = self._xml(where)
+        folder = posixpath.dirname(path)
+        edits = [
+            Edit(*source.attribute_span(one, "Target"), posixpath.relpath(target, folder).encode())
+            for one in source.named("Relationship")
+            if (target := targets.get(one.attributes.get("Id", ""))) is not None
+        ]
+        return source.pack(splice(source.utf8, edits))
+
+    @cached_property
+    def types(self) -> Types:
+        """What each part is."""
+        return _content_types(self._xml(TYPES))
 
     def _xml(self, path: str) -> XmlSource:
         if path not in self._archive.numbers:
@@ -207,24 +230,35 @@ class Package:
         part.theme, part.names = theme, names
 
 
+def with_elements(data: bytes, name: str, elements: Sequence[str]) -> bytes:
+    """A list with more elements at its end, called as those are that stand in it."""
+    end = data.rindex(b"</")
+    prefix = data[end + 2 : data.index(b">", end)].rpartition(b":")[0]
+    tag = (prefix.decode() + ":" if prefix else "") + name
+    more = "".join(f"<{tag} {said}/>" for said in elements)
+    return data[:end] + more.encode() + data[end:]
+
+
 def id_of(element: Element) -> str:
     """The relationship that an element names (`r:id`)."""
     return next((value for name, value in element.attributes.items() if name.endswith("relationships id")), "")
 
 
-def _content_types(source: XmlSource) -> _Types:
+def _content_types(source: XmlSource) -> Types:
     endings, paths = (
         {one.attributes.get(key, ""): one.attributes.get("ContentType", "") for one in source.named(name)}
         for name, key in (("Default", "Extension"), ("Override", "PartName"))
     )
-    return _Types(
+    return Types(
         {ending.lower(): said for ending, said in endings.items()},
         {path.lstrip("/"): said for path, said in paths.items()},
     )
 
 
 @dataclass(frozen=True)
-class _Types:
+class Types:
+    """What parts are, by the endings of their paths, and by whole paths."""
+
     by_ending: Mapping[str, str]
     by_path: Mapping[str, str]
 

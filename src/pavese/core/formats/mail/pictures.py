@@ -14,9 +14,8 @@ from typing import NamedTuple
 from pavese.core.formats.data_url import data_url
 from pavese.core.formats.document import Beside, is_remote
 from pavese.core.formats.mail.tags import Piece, Tag
-from pavese.core.pictures.mend import mended
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.pictures import CLEAR, PICTURE, PictureGrounds
+from pavese.core.recolor.pictures import changed_picture, wanted_pictures
 
 #: Attributes that name pictures, and the elements on which they do.
 _PICTURED = frozenset(("src", "background"))
@@ -107,15 +106,13 @@ class MailPictures:
 
     def changed(self, changes: Changes) -> dict[str, bytes]:
         """The pictures that become others, by reference."""
-        wanted = _wanted(changes)
+        wanted = wanted_pictures(changes)
         found = {one.reference: data for one in self.named if one.reference in wanted and (data := self.data(one))}
-        made = {reference: self._made(data, wanted[reference], changes) for reference, data in found.items()}
+        made = {
+            reference: changed_picture(data, wanted[reference], self._beside, changes)
+            for reference, data in found.items()
+        }
         return {reference: data for reference, data in made.items() if data != found[reference]}
-
-    def _made(self, data: bytes, target: str, changes: Changes) -> bytes:
-        if target.startswith(PICTURE):
-            return self._beside.get(target, data)
-        return mended(data, None if target == CLEAR else changes.resolved[target])
 
     def written(self, changes: Changes) -> Iterator[tuple[int, int, str]]:
         """Edits of those that are written into the mail."""
@@ -148,9 +145,3 @@ def _tiny(tag: Tag | None) -> bool:
     """Whether a picture is said to be a pixel high or wide, or less."""
     sides = (tag.attributes.get(name) for name in ("width", "height")) if tag is not None else ()
     return any(side is not None and side.value.strip().removesuffix("px") in ("0", "1") for side in sides)
-
-
-def _wanted(changes: Changes) -> dict[str, str]:
-    """What becomes of pictures, by reference."""
-    acts = (act for act in changes.acts if isinstance(act, PictureGrounds))
-    return {reference: target for act in acts for reference, target in act.grounds.items()}

@@ -14,8 +14,10 @@ from pavese.core.formats.archive import Archive
 from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.marks import scattered
+from pavese.core.formats.open_deck.pictures import Shown, edits_for, in_manifest, uses_in
 from pavese.core.formats.open_deck.places import DRAW, PRESENTATION, STYLE, XLINK, Place, places_in
-from pavese.core.formats.repack import repacked
+from pavese.core.formats.repack import appended, repacked
+from pavese.core.formats.slide_pictures import InPackage, Use, changed_uses, contents, in_marks, in_package
 from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbered, titled, together
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml
 from pavese.core.recolor.changes import Changes, Wanted
@@ -52,7 +54,7 @@ def read_open_deck(name: str, data: bytes, beside: Beside = ALONE) -> OpenDeckDo
     parts = {path: read_xml(f"{name}: {path}", part(path)) for path in paths}
     if any(source.entities for source in parts.values()):
         raise RefusedFileError(name, "it declares entities, which no deck needs.")
-    return OpenDeckDocument(data, tuple(archive.numbers), parts)
+    return OpenDeckDocument(data, archive, parts, beside)
 
 
 class OpenDeckDocument:
@@ -61,9 +63,11 @@ class OpenDeckDocument:
     looks: tuple[Look, ...] = (PLAIN,)
     #: Its pictures lie in the package.
     refers: tuple[str, ...] = ()
+    remote: tuple[str, ...] = ()
 
-    def __init__(self, data: bytes, paths: Sequence[str], parts: Mapping[str, XmlSource]) -> None:
-        self._data, self._paths, self._parts = data, paths, parts
+    def __init__(self, data: bytes, archive: Archive, parts: Mapping[str, XmlSource], beside: Beside = ALONE) -> None:
+        self._data, self._archive, self._parts, self._beside = data, archive, parts, beside
+        self._paths = tuple(archive.numbers)
         self._content = parts[_CONTENT]
         self._slides = [one for one in self._content.named("page") if one.namespace == DRAW]
         own = self._styles_of_one_page()
@@ -99,22 +103,59 @@ class OpenDeckDocument:
         return ()
 
     def write(self, wanted: Wanted) -> bytes:
-        return repacked(self._data, self._edited(self._changed(Changes.of(wanted))))
+        changes = Changes.of(wanted)
+        return self._repacked(self._changed(changes), self._pictured(changes), {})
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         """The slides around one; of the file, the first."""
         shown, at = together(page, len(self._slides))
-        content = self._for_looking(self._changed(Changes.of(wanted)), shown)
+        changes = Changes.of(wanted)
+        content = self._for_looking(self._changed(changes), shown, self._pictured(changes))
         return Preview(Notation.OFFICE, content, look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
-        more = self._closed()
-        return Preview(Notation.OFFICE, repacked(self._data, self._edited(self._changed(Changes.of(wanted)), more)))
+        changes = Changes.of(wanted)
+        content = self._repacked(self._changed(changes), self._pictured(changes), self._closed())
+        return Preview(Notation.OFFICE, content)
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        """All slides, each site in its mark."""
+        """All slides, each site and each picture in its mark."""
         marks = ((place, scattered(number)) for number, place in enumerate(self._places))
-        return Preview(Notation.OFFICE, self._for_looking(marks, range(MEASURED)), look)
+        uses = tuple(self._uses)
+        pictures = in_package(uses, in_marks(uses, self._read, len(self._places)), self._paths)
+        return Preview(Notation.OFFICE, self._for_looking(marks, range(MEASURED), pictures), look)
+
+    def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
+        return contents(tuple(self._uses), self._read, self._changed_pictures(Changes.of(wanted)))
+
+    def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
+        """All of them lie in it."""
+        return {}
+
+    @cached_property
+    def _uses(self) -> Mapping[Use, list[Shown]]:
+        sizes = {path: self._archive.sizes[number] for path, number in self._archive.numbers.items()}
+        return uses_in(self._parts, sizes.get)
+
+    def _read(self, path: str) -> bytes:
+        return self._archive.member(self._archive.numbers[path])[1]
+
+    def _changed_pictures(self, changes: Changes) -> Mapping[Use, bytes]:
+        return changed_uses(self._uses, self._read, self._beside, changes)
+
+    def _pictured(self, changes: Changes) -> InPackage:
+        return in_package(self._uses, self._changed_pictures(changes), self._paths)
+
+    def _repacked(
+        self, changed: Iterable[tuple[Place, Rgb]], pictures: InPackage, more: Mapping[str, Sequence[Edit]]
+    ) -> bytes:
+        edits = {path: list(own) for path, own in more.items()}
+        for path, edit in edits_for(self._parts, self._uses, pictures):
+            edits.setdefault(path, []).append(edit)
+        parts = {**self._edited(changed, edits), **pictures.replaced}
+        if pictures.added and _MANIFEST in self._paths:
+            parts[_MANIFEST] = in_manifest(self._read(_MANIFEST), pictures)
+        return appended(repacked(self._data, parts), pictures.added)
 
     def _changed(self, changes: Changes) -> Iterator[tuple[Place, Rgb]]:
         for place in self._places:
@@ -131,7 +172,7 @@ class OpenDeckDocument:
             edits.setdefault(place.path, []).append(Edit(place.start, place.end, color.hex.encode()))
         return {path: self._parts[path].pack(splice(self._parts[path].utf8, own)) for path, own in edits.items()}
 
-    def _for_looking(self, changed: Iterable[tuple[Place, Rgb]], shown: range) -> bytes:
+    def _for_looking(self, changed: Iterable[tuple[Place, Rgb]], shown: range, pictures: InPackage) -> bytes:
         """The package with some of its slides, hidden ones too, and without a way out of it."""
         more = self._closed()
         gone = [self._content.span(slide) for at, slide in enumerate(self._slides) if at not in shown]
@@ -147,7 +188,16 @@ class OpenDeckDocument:
             for place, color in changed
             if place.path != _CONTENT or not any(start <= place.start < end for start, end in gone)
         )
-        return repacked(self._data, self._edited(kept, {**more, _CONTENT: own}))
+        moved = {
+            use: path
+            for use, path in pictures.moved.items()
+            if not any(
+                where == _CONTENT and start <= element.start < end
+                for where, element in self._uses[use]
+                for start, end in gone
+            )
+        }
+        return self._repacked(kept, pictures._replace(moved=moved), {**more, _CONTENT: own})
 
     def _closed(self) -> dict[str, list[Edit]]:
         """The edits by which whatever leads out of the package leads nowhere."""

@@ -1,0 +1,102 @@
+"""Pictures in a deck: what shows them, and how a part comes to show another.
+
+ISO/IEC 29500-1, 20.1.8.13 (`blip`). Beside a picture may stand the same as a drawing (`svgBlip`), which newer programs
+show in its place: it becomes what the picture becomes.
+"""
+
+from __future__ import annotations
+
+import posixpath
+from collections.abc import Iterator, Mapping
+
+from pavese.core.formats.deck.parts import TYPES, Package, Part, with_elements
+from pavese.core.formats.slide_pictures import ENDINGS, LARGEST, MOST, InPackage, Use, in_package
+from pavese.core.formats.xml_source import Element
+from pavese.core.pictures.wrapped import as_drawing
+
+_KINDS = {
+    "png": "image/png",
+    "jpg": "image/jpeg",
+    "jpeg": "image/jpeg",
+    "gif": "image/gif",
+    "svg": "image/svg+xml",
+}
+_HOLDERS = frozenset(("slide", "layout", "master"))
+
+
+def uses_of(package: Package) -> tuple[Use, ...]:
+    """Where pictures are shown, part by part."""
+    found: dict[Use, None] = {}
+    for part in package.parts.values():
+        for path in _shown(package, part) if part.sort in _HOLDERS else ():
+            found[Use(path, part.stem)] = None
+    return tuple(found)[:MOST]
+
+
+def in_deck(package: Package, uses: tuple[Use, ...], changed: Mapping[Use, bytes]) -> InPackage:
+    """The pictures of a deck as they are written."""
+    if not changed:
+        return in_package(uses, changed, ())
+    twins = dict(_twins(package))
+    with_twins = dict(changed)
+    for use, content in changed.items():
+        if use in twins:
+            with_twins[twins[use]] = as_drawing(content)
+    return in_package((*uses, *twins.values()), with_twins, package.paths)
+
+
+def relations(package: Package, pictures: InPackage) -> dict[str, bytes]:
+    """The lists of relations of parts that show other pictures from then on."""
+    found = {}
+    for part in package.parts.values():
+        targets = {
+            one.id: pictures.moved[use]
+            for one in package.related(part.path)
+            if not one.outside and (use := Use(one.target, part.stem)) in pictures.moved and part.sort in _HOLDERS
+        }
+        where = package.relations_path(part.path)
+        if targets and where is not None:
+            found[where] = package.retargeted(part.path, targets)
+    return {**found, **_types(package, pictures)}
+
+
+def _types(package: Package, pictures: InPackage) -> Mapping[str, bytes]:
+    """What is said of the kinds of parts, where those of new pictures are not told by their endings."""
+    untold = [path for path in pictures.added if path.rpartition(".")[2].lower() not in package.types.by_ending]
+    said = [f'PartName="/{path}" ContentType="{_KINDS[path.rpartition(".")[2].lower()]}"' for path in untold]
+    return {TYPES: with_elements(package.read(TYPES), "Override", said)} if said else {}
+
+
+def _shown(package: Package, part: Part) -> Iterator[str]:
+    """The pictures that a part refers to and that can be opened."""
+    paths = set(package.paths)
+    for one in package.related(part.path):
+        if one.sort == "image" and not one.outside and one.target in paths:
+            if posixpath.splitext(one.target)[1].lower() in ENDINGS and package.size(one.target) <= LARGEST:
+                yield one.target
+
+
+def _twins(package: Package) -> Iterator[tuple[Use, Use]]:
+    """Pictures with the drawing that stands beside each."""
+    for part in package.parts.values():
+        if part.sort not in _HOLDERS:
+            continue
+        targets = {one.id: one.target for one in package.related(part.path)}
+        for drawing in part.source.named("svgBlip"):
+            blip = _above(drawing, "blip")
+            if blip is not None:
+                picture, twin = (targets.get(_embedded(one), "") for one in (blip, drawing))
+                if picture and twin:
+                    yield Use(picture, part.stem), Use(twin, part.stem)
+
+
+def _above(element: Element, name: str) -> Element | None:
+    at = element.parent
+    while at is not None and at.name != name:
+        at = at.parent
+    return at
+
+
+def _embedded(element: Element) -> str:
+    """The relation by which a picture is shown (`r:embed`)."""
+    return next((value for name, value in element.attributes.items() if name.endswith("relationships embed")), "")

@@ -1,0 +1,114 @@
+"""Pictures of decks: each where a slide, a layout or a master shows it, so that it can become another there."""
+
+from __future__ import annotations
+
+import posixpath
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from typing import NamedTuple
+
+from pavese.core.formats.document import Beside
+from pavese.core.formats.marks import scattered
+from pavese.core.pictures.wrapped import in_one_color
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.pictures import changed_picture, wanted_pictures
+from pavese.core.unique_name import unique_name
+
+#: Pictures that are opened, by their endings.
+ENDINGS = (".png", ".jpg", ".jpeg", ".gif")
+#: Places of one deck that are told, and bytes of one picture.
+MOST, LARGEST = 400, 8_000_000
+#: What stands between the picture and what shows it, in what a place is called.
+_AT = "@"
+
+
+class Use(NamedTuple):
+    """A place at which a picture is shown: the path of the picture in the package, and what shows it, by the name of
+    that part."""
+
+    path: str
+    holder: str
+
+    @property
+    def reference(self) -> str:
+        """What the place is called wherever it is spoken of."""
+        return f"{self.path}{_AT}{self.holder}"
+
+
+class InPackage(NamedTuple):
+    """Pictures as they are written: other content at their paths, and new ones, with the path for each place that shows
+    one of these from then on."""
+
+    replaced: Mapping[str, bytes]
+    added: Mapping[str, bytes]
+    moved: Mapping[Use, str]
+
+
+NOTHING_CHANGES = InPackage({}, {}, {})
+#: Gives the content of a picture by its path.
+Read = Callable[[str], bytes]
+
+
+def path_of_use(reference: str) -> str:
+    """The path of the picture that a place shows."""
+    return reference.partition(_AT)[0]
+
+
+def contents(uses: Sequence[Use], read: Read, changed: Mapping[Use, bytes]) -> dict[str, bytes]:
+    """What each place shows, as it becomes."""
+    came: dict[str, bytes] = {}
+    for use in uses:
+        if use not in changed and use.path not in came:
+            came[use.path] = read(use.path)
+    return {use.reference: changed[use] if use in changed else came[use.path] for use in uses}
+
+
+def changed_uses(uses: Iterable[Use], read: Read, beside: Beside, changes: Changes) -> dict[Use, bytes]:
+    """The places whose pictures become others."""
+    wanted = wanted_pictures(changes)
+    found: dict[Use, bytes] = {}
+    made: dict[tuple[str, str], bytes] = {}
+    for use in uses:
+        target = wanted.get(use.reference)
+        if target is not None:
+            came = read(use.path)
+            key = use.path, target
+            if key not in made:
+                made[key] = changed_picture(came, target, beside, changes)
+            if made[key] != came:
+                found[use] = made[key]
+    return found
+
+
+def in_marks(uses: Sequence[Use], read: Read, first: int) -> dict[Use, bytes]:
+    """Each place in the color that stands for its number, which counts on from `first`."""
+    return {use: in_one_color(read(use.path), scattered(number)) for number, use in enumerate(uses, first)}
+
+
+def in_package(uses: Iterable[Use], changed: Mapping[Use, bytes], taken: Collection[str]) -> InPackage:
+    """A picture that becomes the same at all its places is written where it was; else those that change get new ones,
+    each content once. `taken` are the paths of the package."""
+    by_path: dict[str, list[Use]] = {}
+    for use in uses:
+        by_path.setdefault(use.path, []).append(use)
+    replaced: dict[str, bytes] = {}
+    added: dict[str, bytes] = {}
+    moved: dict[Use, str] = {}
+    for path, each in by_path.items():
+        made = [changed[use] for use in each if use in changed]
+        if len(made) == len(each) and len(set(made)) == 1:
+            replaced[path] = made[0]
+            continue
+        paths: dict[bytes, str] = {}
+        for use in each:
+            if use in changed:
+                content = changed[use]
+                if content not in paths:
+                    paths[content] = _unlike(path, {name.casefold() for name in (*taken, *added)})
+                    added[paths[content]] = content
+                moved[use] = paths[content]
+    return InPackage(replaced, added, moved)
+
+
+def _unlike(path: str, taken: Collection[str]) -> str:
+    stem, ending = posixpath.splitext(path)
+    return unique_name(path, taken, lambda number: f"{stem}-{number}{ending}")
