@@ -25,6 +25,7 @@ from pavese.core.errors import InvalidPlanError, PaveseError
 from pavese.core.formats import read, words
 from pavese.core.formats.document import path_beside
 from pavese.core.formats.intake import Intake, ReadFile, TakenFile, take
+from pavese.core.formats.written import written
 from pavese.core.gather.kit_file import kit_from_file
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.kit.kit import Kit
@@ -300,7 +301,7 @@ class _Server(uvicorn.Server):
 
 
 def _recolor(parsed: argparse.Namespace) -> int:
-    from pavese.render.rendering import pictures_after
+    from pavese.render.rendering import drawn, pictures_after
 
     found = kit_from_file(parsed.kit.name, parsed.kit.read_bytes())
     kit = found.kit
@@ -318,7 +319,7 @@ def _recolor(parsed: argparse.Namespace) -> int:
         changes = plan.changes(kit, file.name)
         changed = pictures_after(document, file.name, changes)
         made = {path: changed.get(reference, data) for reference, (path, data) in beside.items()}
-        for name, data in {**made, file.name: document.write(changes)}.items():
+        for name, data in {**made, file.name: written(file.name, document, changes, drawn)}.items():
             target = parsed.out / name
             target.parent.mkdir(parents=True, exist_ok=True)
             target.write_bytes(data)

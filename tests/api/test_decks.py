@@ -174,6 +174,23 @@ def test_the_old_sign_is_found_everywhere_and_the_logo_of_the_kit_takes_its_plac
     assert client.put(path, json={"key": "none", "way": "logo"}).status_code == 422
 
 
+def test_the_typefaces_of_the_kit_are_followed_by_one_switch(client: TestClient, kit: Json, decks: Json) -> None:
+    def face() -> bytes:
+        with zipfile.ZipFile(io.BytesIO(written(client, decks))) as archive:
+            theme = archive.read("ppt/theme/theme1.xml")
+        return theme.partition(b"<a:majorFont>")[2].partition(b"/>")[0]
+
+    assert b"Calibri" in face()
+    faces = {"headline": "Besley", "text": "Commissioner"}
+    assert client.put(f"/api/kits/{kit['id']}/type", json=faces).status_code == 200
+    client.put(f"/api/sets/{decks['id']}/acts/typefaces", json={"settings": {}})
+    assert face() == b'<a:latin typeface="Besley"'
+    client.put(f"/api/kits/{kit['id']}/type", json={**faces, "headline": "Aleo"})
+    assert face() == b'<a:latin typeface="Aleo"'
+    client.put(f"/api/sets/{decks['id']}/acts/typefaces", json={"settings": None})
+    assert b"Calibri" in face()
+
+
 def test_a_slide_stays_as_it_came_and_goes_along_again(client: TestClient, decks: Json) -> None:
     path = f"/api/sets/{decks['id']}"
 
@@ -227,6 +244,13 @@ def test_decks_are_handed_over_with_what_is_in_them(
     forms = ["as it came", "PDF of slides", "PNG of slides", "proof of slides", "contact sheet"]
     package = made(client, app_settings, database_url, decks, forms=forms, sizes=[320])
     assert package[NAME] == data
+    # The small picture in the file is one of the new look.
+    small = [zipfile.ZipFile(io.BytesIO(one)).read("docProps/thumbnail.jpeg") for one in (BRIEFING, data)]
+    pictures = [Image.open(io.BytesIO(one)) for one in small]
+    assert {picture.format for picture in pictures} == {"JPEG"}
+    sought = (0x03, 0x46, 0x50)
+    [red, green, blue] = pictures[1].convert("RGB").getpixel((20, 20))
+    assert max(abs(red - sought[0]), abs(green - sought[1]), abs(blue - sought[2])) < 12
     assert len(PdfReader(io.BytesIO(package["pdf/crew-briefing.pdf"])).pages) == 11, "one is hidden"
     assert sum(name.startswith("png/crew-briefing/") for name in package) == 11
     proof = PdfReader(io.BytesIO(package["proof/crew-briefing.pdf"]))

@@ -19,7 +19,7 @@ from pavese.core.formats import read
 from pavese.core.formats.archive import package
 from pavese.core.formats.document import Document, PageKind, Themed
 from pavese.core.formats.repack import repacked
-from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.changes import Changes, Faces
 from pavese.core.recolor.linked import Typed
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
@@ -249,3 +249,15 @@ def test_what_is_linked_and_what_stays_a_code_is_told_with_the_reason() -> None:
     written = opened(opened(came).write(wanted))
     pointed = {one.selectors[-1] for one in written.sites() if one.kind in (Kind.FILL, Kind.TEXT)}
     assert {place_selector("accent2"), place_selector("dk1")} <= pointed
+
+
+def test_the_typefaces_of_the_kit_go_to_the_two_places_of_the_theme_and_references_stay() -> None:
+    runs = '<a:p><a:r><a:rPr><a:latin typeface="+mj-lt"/></a:rPr><a:t>Quay</a:t></a:r></a:p>'
+    came = deck(THEME, [("", shape(2, "", runs))])
+    written = opened(came).write(Changes(faces=Faces("Tarn & Sons", "Commissioner")))
+    theme = parts(written)["ppt/theme/theme1.xml"].decode()
+    assert '<a:majorFont><a:latin typeface="Tarn &amp; Sons"/><a:ea typeface=""/>' in theme
+    assert '<a:minorFont><a:latin typeface="Commissioner"/>' in theme
+    assert slide_of(written) == slide_of(came), "what refers to the theme keeps doing so"
+    assert opened(came).write(Changes(faces=Faces("", ""))) == came
+    assert opened(came).write(Changes(faces=Faces("Carlito", "Carlito"))) == came

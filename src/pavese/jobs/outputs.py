@@ -19,6 +19,7 @@ from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.svg.raster import svg_of_png
 from pavese.core.formats.svg.sprite import sprite
+from pavese.core.formats.written import written
 from pavese.core.handoff.css import links
 from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.handoff.file_proof import proof_page
@@ -55,7 +56,7 @@ class Item:
 
     @property
     def written(self) -> bytes:
-        """The file as it is handed over."""
+        """The file with its changes."""
         return self.document.write(self.changes)
 
     @property
@@ -92,8 +93,8 @@ class Order:
         return self.wanted.named(item.name, size=size, scale=scale, set_name=self.set_name, number=item.number)
 
 
-def _original(item: Item, _: Order) -> Made:
-    yield item.name, item.written
+def _original(item: Item, order: Order) -> Made:
+    yield item.name, written(item.name, item.document, item.changes, order.pool.png)
 
 
 def _variables(item: Item, order: Order) -> Made:

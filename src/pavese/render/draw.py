@@ -57,9 +57,11 @@ def prepare(fonts_dir: str, formats: Sequence[str] = ()) -> None:
 
 
 def load_fonts(fonts_dir: str) -> None:
-    """The typefaces that the engine may use; it knows no others."""
+    """The typefaces that the engine of drawings may use, which knows no others; the office program shows decks in them
+    beside those of the machine."""
     _fonts[:] = [str(path) for path in sorted(Path(fonts_dir).glob("*.ttf"))]
     _options.cache_clear()
+    office.use_fonts(Path(fonts_dir))
 
 
 @dataclass(frozen=True)

@@ -22,6 +22,7 @@ from io import BytesIO
 from itertools import count
 from pathlib import Path
 from typing import IO, TYPE_CHECKING, Any, NamedTuple
+from xml.sax.saxutils import escape
 
 if TYPE_CHECKING:
     import numpy as np
@@ -258,7 +259,31 @@ _held: list[IO[str]] = []
 
 def _environment() -> dict[str, str]:
     closed = {"http_proxy": _NO_WAY_OUT, "https_proxy": _NO_WAY_OUT, "SAL_USE_VCLPLUGIN": "svp", "HOME": str(_folder())}
-    return {**os.environ, **closed}
+    return {**os.environ, **closed, **({"FONTCONFIG_FILE": str(_fonts())} if _fonts_dir else {})}
+
+
+#: Where the typefaces lie that ship with the application; decks are shown in them, too.
+_fonts_dir: list[Path] = []
+
+
+def use_fonts(folder: Path) -> None:
+    """Shows decks in the typefaces of a folder, beside those of the machine."""
+    _fonts_dir[:] = [folder.resolve()]
+
+
+def _fonts() -> Path:
+    """What tells the program of them (fontconfig's user manual, *Configuration file format*)."""
+    content = (
+        '<?xml version="1.0"?><!DOCTYPE fontconfig SYSTEM "urn:fontconfig:fonts.dtd"><fontconfig>'
+        f'<include ignore_missing="yes">/etc/fonts/fonts.conf</include><dir>{escape(str(_fonts_dir[0]))}</dir>'
+        "</fontconfig>"
+    )
+    target = _folder() / f"fonts-{hashlib.sha256(content.encode()).hexdigest()[:16]}.conf"
+    if not target.exists():
+        made = target.with_suffix(f".{os.getpid()}")
+        made.write_text(content)
+        made.rename(target)
+    return target
 
 
 @cache

@@ -37,6 +37,7 @@ from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.formats.told import is_svg
+from pavese.core.formats.written import written
 from pavese.core.handoff.file_proof import FileProof, SeenFile
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.mend import Box, find_box, put_in_place
@@ -54,7 +55,7 @@ from pavese.core.recolor.texts import TextRun
 from pavese.render import browser, office
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, strip_png
 from pavese.render.marked import pictures_marked, texts_marked
-from pavese.render.pool import DrawingPool, Ticket
+from pavese.render.pool import CannotDrawError, DrawingPool, Ticket
 from pavese.render.slides import pictures_on_slides, seen_pages, slide_masks, slides_measured
 
 #: Bounds on one picture, and on a group of files, in seconds.
@@ -239,7 +240,8 @@ def _in_groups(
     under_way: deque[Ticket] = deque()
     while True:
         while len(under_way) < _AT_ONCE and (group := list(islice(coming, _GROUP))):
-            under_way.append(pool.begin(work, group, seconds=_GROUP_SECONDS))
+            seconds = sum(format_of(one.file.name).seconds for one in group)
+            under_way.append(pool.begin(work, group, seconds=max(_GROUP_SECONDS, seconds)))
         if not under_way:
             return
         yield from pool.ended(under_way.popleft())
@@ -252,18 +254,18 @@ def _picture(wanted: Wanted, side: int, page: int | None, look: str) -> bytes:
 
 def _proof(file: Came, changes: Changes) -> FileProof:
     document = cast(Marked, _read(file))
-    written = cast(Marked, _read(_handed(file, changes)))
+    after = cast(Marked, _read(_handed(file, changes)))
     if Can.SLIDES in format_of(file.name).can:
-        return _slide_proof(file.name, document, written)
+        return _slide_proof(file.name, document, after)
     looks, runs = [], dict[TextRun, None]()
     had: dict[tuple[str, float], float] = {}
-    for look in written.looks:
-        before, after = (one.preview(Changes(), look=look) for one in (document, written))
-        looks.append(SeenFile(look.words, draw(before, _PROOF_WIDE), draw(after, _PROOF_WIDE)))
+    for look in after.looks:
+        came, became = (one.preview(Changes(), look=look) for one in (document, after))
+        looks.append(SeenFile(look.words, draw(came, _PROOF_WIDE), draw(became, _PROOF_WIDE)))
         if look.reads:
             for one in readings(texts_marked(document, look), Changes(), WHITE):
                 had.setdefault((one.run.text.text, one.run.text.size), one.before)
-            runs.update(dict.fromkeys(texts_marked(written, look)))
+            runs.update(dict.fromkeys(texts_marked(after, look)))
     told = readings(runs, Changes(), WHITE)
     title = document.inventory().title
     return FileProof(file.name, title, looks, told, had, len(runs) - len(told), _EVERY_LOOK, _MAIL_HIGH)
@@ -417,7 +419,18 @@ def _places(file: Came, paint: Rgba) -> tuple[Where, ...]:
 
 def _renditions(files: list[Wanted]) -> list[Rendition]:
     found = ((_read(one.file), one) for one in files)
-    return [Rendition(file.write(one.changes), pictures_after(file, one.file.name, one.changes)) for file, one in found]
+    return [
+        Rendition(written(one.file.name, file, one.changes, drawn), pictures_after(file, one.file.name, one.changes))
+        for file, one in found
+    ]
+
+
+def drawn(preview: Preview, side: int) -> bytes:
+    """A picture as `draw` makes it. Raises CannotDrawError."""
+    try:
+        return draw(preview, side)
+    except ValueError as error:
+        raise CannotDrawError(str(error)) from error
 
 
 def pictures_after(document: Document, name: str, changes: Changes) -> Mapping[str, bytes]:

@@ -174,6 +174,10 @@ class Pictured(Document, Protocol):
 class Slided(Document, Protocol):
     """A deck of slides (`Can.SLIDES`)."""
 
+    @property
+    def thumbnail(self) -> tuple[str, bytes] | None:
+        """The small picture of itself that it came with, and its path in the package."""
+
     def slides(self, wanted: Wanted) -> Preview:
         """All slides that are shown, changed, to be made into pictures or a PDF."""
 

@@ -12,6 +12,7 @@ from pavese.core.errors import InvalidPlanError
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.dark import DarkScheme
+from pavese.core.recolor.faces import KitTypefaces
 from pavese.core.recolor.pictures import PictureGrounds
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.typed import TypedCodes
@@ -29,7 +30,7 @@ class Namespace(Act):
 
 #: By key.
 ACTS: dict[str, type[Act]] = {
-    one.key: one for one in (FileBacking, Namespace, DarkScheme, PictureGrounds, Samples, TypedCodes)
+    one.key: one for one in (FileBacking, Namespace, DarkScheme, KitTypefaces, PictureGrounds, Samples, TypedCodes)
 }
 
 

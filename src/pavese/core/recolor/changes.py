@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
+from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.act import Act
@@ -24,15 +25,23 @@ class Links:
         return self.by_token.get(token) or self.by_color.get(color) if token else self.by_color.get(color)
 
 
+class Faces(NamedTuple):
+    """Typefaces by name, of headlines and of texts; "" for one that stays."""
+
+    headline: str
+    text: str
+
+
 @dataclass(frozen=True)
 class Changes:
     """`resolved` says what the targets of the acts stand for; with `links`, a format that can names colors instead of
-    stating them alone."""
+    stating them alone; `faces` are the typefaces that files name from then on, where they are to."""
 
     recoloring: Recoloring = field(default_factory=Recoloring)
     acts: tuple[Act, ...] = ()
     resolved: Mapping[str, Rgb] = field(default_factory=dict)
     links: Links | None = None
+    faces: Faces | None = None
 
     @classmethod
     def of(cls, given: Wanted) -> Changes:
@@ -62,7 +71,8 @@ class Changes:
             for act in self.acts
             if act.shows
         ]
-        return (*sorted(colors), *sorted(split), *sorted(ruled), *sorted(self.recoloring.kept), *acts)
+        faces = [repr(self.faces)] if self.faces is not None else []
+        return (*sorted(colors), *sorted(split), *sorted(ruled), *sorted(self.recoloring.kept), *acts, *faces)
 
 
 #: What is to become of a file: colors by paint, by parts of paints too, or everything.

@@ -16,7 +16,8 @@ from pavese.core.kit.role import Role
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.acts import Acts, Namespace, OwnActs
 from pavese.core.recolor.backing import FileBacking
-from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.changes import Changes, Faces
+from pavese.core.recolor.faces import KitTypefaces
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.recoloring import Recoloring
@@ -348,8 +349,12 @@ class Plan(BaseModel):
         """Everything that becomes of one file: see `recoloring`, and what is laid behind it."""
         acts, both = tuple(self.acts_of(file).values()), self.kit_with_guests(kit)
         resolved = {target: resolve_target(target, both) for act in acts for target in act.targets}
+        faces = Faces(kit.type.headline, kit.type.text) if KitTypefaces.key in self.acts_of(file) else None
         return Changes(
-            self.recoloring(kit, file, only), acts, {target: color for target, color in resolved.items() if color}
+            self.recoloring(kit, file, only),
+            acts,
+            {target: color for target, color in resolved.items() if color},
+            faces=faces,
         )
 
     def chosen_in(self, file: str, paints: Iterable[str]) -> set[str]:

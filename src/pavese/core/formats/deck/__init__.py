@@ -6,6 +6,7 @@ from pavese.core import limits
 from pavese.core.formats.deck.document import DeckDocument, read_deck
 from pavese.core.formats.format import Can, Format
 from pavese.core.formats.told import is_deck
+from pavese.core.recolor.faces import KitTypefaces
 from pavese.core.recolor.pictures import PictureGrounds
 from pavese.core.recolor.typed import TypedCodes
 
@@ -20,7 +21,7 @@ DECK = Format(
     matches=is_deck,
     read=read_deck,
     can=frozenset((Can.EXACT, Can.PAGES, Can.TEXTS, Can.SLIDES, Can.THEME, Can.PICTURES)),
-    acts=(PictureGrounds.key, TypedCodes.key),
+    acts=(KitTypefaces.key, PictureGrounds.key, TypedCodes.key),
     channel="slides",
     seconds=60.0,
     largest=limits.DECK_PACKED_BYTES,

@@ -10,6 +10,7 @@ from pavese.core.color.derived import turning
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.deck.charts import charts_of
+from pavese.core.formats.deck.faces import typefaces
 from pavese.core.formats.deck.linking import decided, links
 from pavese.core.formats.deck.looking import closed, for_looking
 from pavese.core.formats.deck.parts import Package, Part
@@ -94,6 +95,11 @@ class DeckDocument:
     def embedded(self) -> Sequence[Document]:
         return ()
 
+    @property
+    def thumbnail(self) -> tuple[str, bytes] | None:
+        path = self._package.thumbnail
+        return None if path is None else (path, self._package.read(path))
+
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)
         pictures = self._pictured(changes)
@@ -103,7 +109,7 @@ class DeckDocument:
         """The slides around one; of the file, the first."""
         shown, at = together(page, len(self._shown))
         changes = Changes.of(wanted)
-        edited = self._edited(self._changed(changes))
+        edited = self._parts(changes)
         part = self._shown[shown.start : shown.stop]
         content = for_looking(self._package, edited, part, self._pictured(changes))
         return Preview(Notation.OFFICE, content, look, page=at)
@@ -115,7 +121,7 @@ class DeckDocument:
         return Preview(Notation.OFFICE, self._repacked(changes, pictures, lists))
 
     def _repacked(self, changes: Changes, pictures: InPackage, lists: Mapping[str, bytes]) -> bytes:
-        parts = self._packed(self._edited(self._changed(changes)))
+        parts = self._packed(self._parts(changes))
         data = repacked(self._package.data, {**parts, **pictures.replaced, **lists})
         return appended(data, pictures.added)
 
@@ -164,9 +170,17 @@ class DeckDocument:
     def _link(place: Place, name: str) -> bytes:
         return _element(place, "schemeClr", name)
 
-    def _edited(self, changed: Iterable[tuple[Place, bytes]]) -> dict[str, bytes]:
-        """The parts that become others, by their paths, in UTF-8."""
+    def _parts(self, changes: Changes) -> dict[str, bytes]:
+        """The parts that become others by what is changed in them, by their paths, in UTF-8."""
+        faces = typefaces(self._package, changes.faces) if changes.faces is not None else ()
+        return self._edited(self._changed(changes), faces)
+
+    def _edited(
+        self, changed: Iterable[tuple[Place, bytes]], more: Iterable[tuple[str, Edit]] = ()
+    ) -> dict[str, bytes]:
         edits: dict[str, list[Edit]] = {}
+        for path, edit in more:
+            edits.setdefault(path, []).append(edit)
         for place, text in changed:
             edits.setdefault(place.part.path, []).append(Edit(place.start, place.end, text))
         return {path: splice(self._package.parts[path].source.utf8, own) for path, own in edits.items()}

@@ -19,6 +19,7 @@ from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml
 from pavese.core.kit.deck_theme import PLACES
 
+_ROOT_RELATIONS, _SMALL = "_rels/.rels", "/metadata/thumbnail"
 #: What the kinds of parts stand in.
 TYPES = "[Content_Types].xml"
 #: What a part is, by the end of its content type; of all others nothing is read.
@@ -130,6 +131,14 @@ class Package:
         folder, name = posixpath.split(path)
         found = f"{folder}/_rels/{name}.rels" if folder else f"_rels/{name}.rels"
         return found if found in self._archive.numbers else None
+
+    @cached_property
+    def thumbnail(self) -> str | None:
+        """The path of the small picture of the deck that is in it (ISO/IEC 29500-2, 11: a relation of the package)."""
+        listed = self._xml(_ROOT_RELATIONS).named("Relationship") if _ROOT_RELATIONS in self._archive.numbers else ()
+        named = (one.attributes.get("Target", "") for one in listed if one.attributes.get("Type", "").endswith(_SMALL))
+        paths = (posixpath.normpath(one).lstrip("/") for one in named)
+        return next((path for path in paths if path in self._archive.numbers), None)
 
     def size(self, path: str) -> int:
         """How many bytes a part has."""

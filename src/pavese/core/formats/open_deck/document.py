@@ -27,6 +27,8 @@ from pavese.core.recolor.site import Site
 _PRESENTATION = re.compile(rb"application/vnd\.oasis\.opendocument\.presentation(-template)?")
 #: The parts that may hold color: those of the deck, and those of charts and tables in it.
 _PARTS = re.compile(r"(?:Object [^/]+/)?(?:content|styles)\.xml")
+#: The small picture of the deck that is in it (OpenDocument 1.3, part 2, 3.7).
+_THUMBNAIL = "Thumbnails/thumbnail.png"
 _CONTENT, _MANIFEST = "content.xml", "META-INF/manifest.xml"
 #: Addresses that lead out of the package (OpenDocument 1.3, part 2, 3.7).
 _OUTSIDE = re.compile(r"\s*(?:[A-Za-z][A-Za-z0-9+.-]*:|/|\.\./)")
@@ -101,6 +103,10 @@ class OpenDeckDocument:
 
     def embedded(self) -> Sequence[Document]:
         return ()
+
+    @property
+    def thumbnail(self) -> tuple[str, bytes] | None:
+        return (_THUMBNAIL, self._read(_THUMBNAIL)) if _THUMBNAIL in self._paths else None
 
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)
