@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from pavese.core.formats.document import Beside
 from pavese.core.formats.marks import scattered
-from pavese.core.pictures.wrapped import in_one_color
+from pavese.core.pictures.wrapped import in_one_color, outline_of
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.pictures import changed_picture, wanted_pictures
 from pavese.core.unique_name import unique_name
@@ -81,7 +81,8 @@ def changed_uses(uses: Iterable[Use], read: Read, beside: Beside, changes: Chang
 
 def in_marks(uses: Sequence[Use], read: Read, first: int) -> dict[Use, bytes]:
     """Each place in the color that stands for its number, which counts on from `first`."""
-    return {use: in_one_color(read(use.path), scattered(number)) for number, use in enumerate(uses, first)}
+    outlines = {path: outline_of(read(path)) for path in dict.fromkeys(use.path for use in uses)}
+    return {use: in_one_color(outlines[use.path], scattered(number)) for number, use in enumerate(uses, first)}
 
 
 def in_package(uses: Iterable[Use], changed: Mapping[Use, bytes], taken: Collection[str]) -> InPackage:

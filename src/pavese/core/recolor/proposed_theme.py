@@ -36,14 +36,16 @@ _ENOUGH = 4
 
 #: What it costs an accent to be another color than the one it is to be, a quiet one, a step away from its base; not to
 #: stand out or read; to be told from a neighbor hardly, or only in some ways of seeing; and to be there already.
-_OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 1000.0
+_OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 300.0
+#: A wish of a place that is not met; what never pays; what counts less since it was hardly read before.
+_WISH, _NEVER, _FAINT = 30.0, 10_000.0, 0.4
 _FIRST_AWAY, _IN_A_RING = 200.0, 0.5
 _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
 #: Beginnings that are kept.
 _KEPT = 40
 
-#: Two places that must be read on one another as they are pointed to, and the ratio it takes.
-Needs = Sequence[tuple[Pointing, Pointing, float]]
+#: A place as it is pointed to, and another or a color that it must be read on, or that on it; and the ratio it takes.
+Needs = Sequence[tuple[Pointing, Pointing | Rgb, float]]
 NOTHING: Mapping[str, Rgb] = {}
 #: What a color is to be.
 Wish = Callable[[Rgb], bool]
@@ -69,13 +71,14 @@ def theme_for(paints: SetPaints, kit: Kit) -> dict[str, Token]:
 
 
 def needs_of(paints: SetPaints) -> Needs:
-    """What is read on what in decks, as far as both are places of their themes."""
+    """What is read on what in decks, as far as one of both is a place of their themes; what is typed beside it is taken
+    to stay about as light as it is."""
     places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
     return [
-        (places[ink], places[ground], needed)
-        for ink, partners in reading_of(paints).items()
-        for ground, needed in partners
-        if ink in places and ground in places and places[ink].slot != places[ground].slot
+        (places[one], places.get(other, other.rgb), needed)
+        for one, partners in reading_of(paints).items()
+        for other, needed in partners
+        if one in places and (other not in places or places[one].slot != places[other].slot)
     ]
 
 
@@ -83,11 +86,13 @@ def proposed_theme(kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING
     """A token for each place, for a kit that has colors; `was` is what stands in them."""
     made = _Theme(kit, needs)
     main = next(chain(_of(kit, Role.PRIMARY), kit.colors))
-    made.put("lt1", _grounds(kit, main), _is_light)
-    made.put("dk1", _inks(kit, main), made.on("lt1", ENHANCED), _is_dark)
-    made.put("lt2", _grounds(kit, main), made.other_than("lt1"), made.on("dk1", TEXT), _is_light)
+    # Whatever a place is called, what decks put on it goes before.
+    any_step = list(_steps([main, *_of(kit, Role.NEUTRAL), *_of(kit, Role.SECONDARY)]))
+    made.put("lt1", chain(_grounds(kit, main), any_step), _is_light)
+    made.put("dk1", chain(_inks(kit, main), any_step), made.on("lt1", ENHANCED), _is_dark)
+    made.put("lt2", chain(_grounds(kit, main), any_step), made.other_than("lt1"), made.on("dk1", TEXT), _is_light)
     dark = (main.token(step) for step in (800, 900, 700, 950, 600))
-    made.put("dk2", dark, made.on("lt1", TEXT), made.on("lt2", TEXT))
+    made.put("dk2", chain(dark, any_step), made.on("lt1", TEXT), made.on("lt2", TEXT))
     made.put_accents(was)
     made.put("hlink", _steps(chain(_of(kit, Role.ACTION), [main])), made.on("lt1", TEXT))
     followed = _steps(chain(_of(kit, Role.SECONDARY), _of(kit, Role.NEUTRAL), [main]))
@@ -105,30 +110,28 @@ class _Theme:
         self._colors: dict[str, Rgb] = {}
 
     def put(self, slot: str, offered: Iterable[Token], *wishes: Wish) -> None:
-        """What the kit says itself; else the first that meets all wishes, else all but the last of them, and so on; it
-        reads, if any does."""
+        """What the kit says itself; else what costs least: that what is read there no longer is, then that a wish is
+        not met, the first ones before the others, then that others are offered before it."""
         if slot in self._own:
             wishes, offered = (), [self._own[slot]]
-        listed = {token: self._kit.resolve(token) for token in offered}
-        reads = self.fitting(slot)
-        listed = {token: color for token, color in listed.items() if reads(color)} or listed
-        for count in range(len(wishes), -1, -1):
-            for token, color in listed.items():
-                if all(wish(color) for wish in wishes[:count]):
-                    self.found[slot], self._colors[slot] = token, color
-                    return
+        best: tuple[float, int, Token, Rgb] | None = None
+        for at, token in enumerate(dict.fromkeys(offered)):
+            color = self._kit.resolve(token)
+            unmet = sum(_WISH * (len(wishes) - number) for number, wish in enumerate(wishes) if not wish(color))
+            one = _UNREAD * self._lost(slot, {**self._colors, slot: color}) + unmet, at, token, color
+            if best is None or one < best:
+                best = one
+        if best is not None:
+            _, _, self.found[slot], self._colors[slot] = best
 
-    def fitting(self, slot: str, *more: Wish) -> Wish:
-        """What is read where a place is used."""
-
-        def fits(color: Rgb) -> bool:
-            tried = {**self._colors, slot: color}
-            needs = (need for need in self._needs if slot in (need[0].slot, need[1].slot))
-            return all(_read(tried, one, other) >= ratio for one, other, ratio in needs) and all(
-                wish(color) for wish in more
-            )
-
-        return fits
+    def _lost(self, slot: str, colors: Mapping[str, Rgb], least: int = 1) -> float:
+        """How much of what is needed of a place is lost, in whole needs, of those with `least` places or more."""
+        needs = (need for need in self._needs if slot in (named := _slots(need)) and len(named) >= least)
+        return sum(
+            (needed - found) / (needed - 1) * (1.0 if needed >= LARGE else _FAINT)
+            for one, other, needed in needs
+            if (found := _read(colors, one, other)) < needed
+        )
 
     def on(self, slot: str, ratio: float) -> Wish:
         """What has so much contrast to a place."""
@@ -172,7 +175,6 @@ class _Theme:
         """What each color costs a place by itself."""
         if slot in self._own:
             return np.array([0.0 if token == self._own[slot] else np.inf for token in offered])
-        reads = self.fitting(slot)
         # What stood out less than it might is not made another color for that.
         came = contrast_ratio(was[slot], was["lt1"]) if slot in was and "lt1" in was else LARGE
         stands_out = self.on("lt1", min(came, LARGE))
@@ -183,25 +185,23 @@ class _Theme:
         for row, (token, color) in enumerate(zip(offered, colors, strict=True)):
             if token.color != wanted.key:
                 # The first accent is the kit's main color, whatever stands beside it.
-                cost[row] += (_OTHER if known[token.color] in loud else _QUIET) if at else _UNREAD
+                cost[row] += (_OTHER if known[token.color] in loud else _QUIET) if at else _NEVER
             if token.step is not None:
                 base = known[token.color].ramp.base_step
                 away = abs(STEPS.index(token.step) - STEPS.index(base))
                 cost[row] += away**2 * (_STEP_AWAY if at else _FIRST_AWAY)
-            cost[row] += (0.0 if stands_out(color) else _SINKS) + (0.0 if reads(color) else _UNREAD)
+            cost[row] += (0.0 if stands_out(color) else _SINKS) + _UNREAD * self._lost(
+                slot, {**self._colors, slot: color}
+            )
         return cost
 
     def _unread(self, slot: str, chosen: Sequence[int], colors: Sequence[Rgb]) -> Array:
         """What each color costs that is not read on accents chosen before, where a deck uses them so."""
         before = dict(zip(ACCENTS, (colors[one] for one in chosen), strict=False))
-        slots = {slot, *before}
-        between = ((need, {need[0].slot, need[1].slot}) for need in self._needs)
-        needs = [need for need, both in between if slot in both and both <= slots]
-        cost = np.zeros(len(colors))
-        for row, color in enumerate(colors if needs else ()):
-            tried = {**before, slot: color}
-            cost[row] = _UNREAD * any(_read(tried, one, other) < ratio for one, other, ratio in needs)
-        return cost
+        between = (named for need in self._needs if len(named := _slots(need)) > 1 and slot in named)
+        if not any(named <= {slot, *before} for named in between):
+            return np.zeros(len(colors))
+        return np.array([_UNREAD * self._lost(slot, {**before, slot: color}, least=2) for color in colors])
 
 
 def _is_light(color: Rgb) -> bool:
@@ -212,12 +212,19 @@ def _is_dark(color: Rgb) -> bool:
     return luminance(color) < _DARK
 
 
-def _read(colors: Mapping[str, Rgb], one: Pointing, other: Pointing) -> float:
-    """The contrast of two places; what is not chosen yet may become anything."""
-    if one.slot not in colors or other.slot not in colors:
-        return 21.0
-    first, second = (derived(colors[place.slot], place.transforms).rgb for place in (one, other))
-    return contrast_ratio(first, second)
+def _slots(need: tuple[Pointing, Pointing | Rgb, float]) -> set[str]:
+    """The places of which something is needed."""
+    return {one.slot for one in need[:2] if isinstance(one, Pointing)}
+
+
+def _read(colors: Mapping[str, Rgb], one: Pointing, other: Pointing | Rgb) -> float:
+    """The contrast of two places, or of one to a color; what is not chosen yet may become anything."""
+    found = [_color(colors, one), other if isinstance(other, Rgb) else _color(colors, other)]
+    return 21.0 if None in found else contrast_ratio(*(color for color in found if color is not None))
+
+
+def _color(colors: Mapping[str, Rgb], place: Pointing) -> Rgb | None:
+    return derived(colors[place.slot], place.transforms).rgb if place.slot in colors else None
 
 
 def _of(kit: Kit, role: Role) -> Iterator[KitColor]:

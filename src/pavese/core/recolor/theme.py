@@ -25,6 +25,8 @@ from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import resolve_target, token_of
 from pavese.core.recolor.texts import BARE
 
+#: From this contrast on a text is there to be read.
+_READ_AT_ALL = 1.3
 _SELECTOR = re.compile(rf"{re.escape(THEME)}(\w+)((?:\+\w+:-?\d+)*)")
 
 
@@ -124,15 +126,17 @@ Partners = Mapping[Rgba, Sequence[tuple[Rgba, float]]]
 
 
 def reading_of(paints: SetPaints) -> Partners:
-    """What must be read on what in a set: texts that reach their level (WCAG 2.2, 1.4.3) keep it."""
+    """What must be read on what in a set: texts that reach their level (WCAG 2.2, 1.4.3) keep it, those that do not
+    keep what they have."""
     found: dict[Rgba, dict[Rgba, float]] = {}
     for file in paints.files:
         for run in file.measured.texts:
             if run.ground is None or run.ground == BARE or run.text.ink.alpha < 1:
                 continue
-            needed = LARGE if run.text.large else TEXT
+            level = LARGE if run.text.large else TEXT
             ink, ground = run.text.ink, run.ground
-            if contrast_ratio(ink.rgb, ground.over(WHITE)) >= needed:
+            needed = min(contrast_ratio(ink.rgb, ground.over(WHITE)), level)
+            if needed >= _READ_AT_ALL:
                 for one, other in ((ink, ground), (ground, ink)):
                     partners = found.setdefault(one, {})
                     partners[other] = max(partners.get(other, 0.0), needed)
