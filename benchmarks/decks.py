@@ -10,7 +10,7 @@ import io
 import shutil
 import time
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -31,6 +31,7 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured, combined
 from pavese.core.recolor.reading import readings
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.target import KEEP
 from pavese.demo.deck import NAME, deck_file
 from pavese.demo.load import demo_kit
@@ -101,26 +102,37 @@ def _floor(_: str, data: bytes) -> None:
 
 
 def _quality(found: _Decks, kit: Kit) -> None:
-    names = list(found.documents)
-    paints = summarize(
-        [found.documents[name].inventory() for name in names], [found.measured[name] for name in names], names
-    )
-    started = time.perf_counter()
-    plan = assign(paints, kit)
-    print(f"  {len(paints.uses)} paints of all decks planned in {time.perf_counter() - started:.1f} s")
-    kept = {parse_key(key).rgb for key, choice in plan.choices.items() if choice.target == KEEP}
-    fell, old = _counted(found, kit, lambda name: plan.changes(kit, name), kept)
+    """The decks of one package are one set, as people drop them."""
+    sets: dict[str, list[str]] = {}
+    for name in found.documents:
+        sets.setdefault(name.partition("/")[0], []).append(name)
+    fell = old = plainly = neighbors = alike = before = 0
+    for names in sets.values():
+        inventories = [found.documents[name].inventory() for name in names]
+        paints = summarize(inventories, [found.measured[name] for name in names], names)
+        plan = assign(paints, kit)
+        kept = {parse_key(key).rgb for key, choice in plan.choices.items() if choice.target == KEEP}
+        lost, left = _counted(found, names, kit, lambda name, plan=plan: plan.changes(kit, name), kept)
+        fell, old = fell + lost, old + left
+        plainly += _counted(found, names, kit, nearest_colors(paints, kit), set())[0]
+        for name, inventory in zip(names, inventories, strict=True):
+            for chart in inventory.charts:
+                neighbors += sum(1 for _ in chart.neighbors())
+                alike += sum(1 for _ in chart.alike(plan.recoloring(kit, name)))
+                before += sum(1 for _ in chart.alike(Recoloring()))
     figure("decks, theme as proposed: texts that fell below their level", fell, 0, "")
     figure("decks, theme as proposed: texts still in an old color", old, 0, "")
-    fell, _ = _counted(found, kit, nearest_colors(paints, kit), set())
-    print(f"  each color to the nearest of the kit: {fell} texts fell below their level")
+    print(f"  each color to the nearest of the kit: {plainly} texts fell below their level")
+    print(f"  neighbors in charts: {neighbors}, not told apart before: {before}")
+    figure("decks, neighbors in charts not told apart", 100 * alike / neighbors, 10, "%")
 
 
-def _counted(found: _Decks, kit: Kit, way: Way, kept: set[Rgb]) -> tuple[int, int]:
+def _counted(found: _Decks, names: Sequence[str], kit: Kit, way: Way, kept: set[Rgb]) -> tuple[int, int]:
     """Texts that read before and do not after, and those whose ink or ground is neither of the kit nor kept."""
     own = {color for _, color in kit.tokens()} | kept
     fell = left = 0
-    for name, document in found.documents.items():
+    for name in names:
+        document = found.documents[name]
         before: dict[tuple[str, float, str], bool] = {}
         for one in readings(found.measured[name].texts, Changes(), WHITE):
             key = one.run.text.text, one.run.text.size, one.run.page

@@ -21,8 +21,16 @@ MAILS = (
     "responsive-email@1.0.3",
     "inky@1.5.0",
 )
-#: Packages with decks, from the registry of Python's packages: whole decks that a library is tried on.
-DECKS = ("python-pptx@1.0.2",)
+#: Packages with decks, from the registry of Python's packages: decks that libraries are tried on, and templates.
+DECKS = (
+    "python-pptx@1.0.2",
+    "python-pptx-interface@0.0.14",
+    "python-pptx-text-replacer@0.0.6",
+    "pptx-replace@0.1.6",
+    "slidedeckai@8.2.4",
+    "filetype@1.2.0",
+    "odfpy@1.4.1",
+)
 #: Package and what it brings: flat sets of many colors, single-color sets, gradients and filters, animations.
 PACKAGES = (
     "@twemoji/svg@15.0.0",

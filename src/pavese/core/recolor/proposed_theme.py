@@ -36,10 +36,10 @@ _ENOUGH = 4
 
 #: What it costs an accent to be another color than the one it is to be, a quiet one, a step away from its base; not to
 #: stand out or read; to be told from a neighbor hardly, or only in some ways of seeing; and to be there already.
-_OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 300.0
+_OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 1500.0
 #: A wish of a place that is not met; what never pays; what counts less since it was hardly read before.
-_WISH, _NEVER, _FAINT = 30.0, 10_000.0, 0.4
-_FIRST_AWAY, _IN_A_RING = 200.0, 0.5
+_WISH, _NEVER, _FAINT = 30.0, 10_000.0, 0.1
+_FIRST_AWAY, _IN_A_RING = 150.0, 0.5
 _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
 #: Beginnings that are kept.
 _KEPT = 40
@@ -189,7 +189,7 @@ class _Theme:
             if token.step is not None:
                 base = known[token.color].ramp.base_step
                 away = abs(STEPS.index(token.step) - STEPS.index(base))
-                cost[row] += away**2 * (_STEP_AWAY if at else _FIRST_AWAY)
+                cost[row] += away**2 * _STEP_AWAY if at else away * _FIRST_AWAY
             cost[row] += (0.0 if stands_out(color) else _SINKS) + _UNREAD * self._lost(
                 slot, {**self._colors, slot: color}
             )
