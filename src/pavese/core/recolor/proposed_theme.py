@@ -37,8 +37,9 @@ _ENOUGH = 4
 #: What it costs an accent to be another color than the one it is to be, a quiet one, a step away from its base; not to
 #: stand out or read; to be told from a neighbor hardly, or only in some ways of seeing; and to be there already.
 _OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 1500.0
-#: A wish of a place that is not met; what never pays; what counts less since it was hardly read before.
-_WISH, _NEVER, _FAINT = 30.0, 10_000.0, 0.1
+#: A wish of a place that is not met, and what is offered one later; what never pays; how much less it counts to lose
+#: what was hardly read before.
+_WISH, _LATER, _NEVER, _FAINT = 30.0, 2.0, 10_000.0, 0.1
 _FIRST_AWAY, _IN_A_RING = 150.0, 0.5
 _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
 #: Beginnings that are kept.
@@ -87,7 +88,7 @@ def proposed_theme(kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING
     made = _Theme(kit, needs)
     main = next(chain(_of(kit, Role.PRIMARY), kit.colors))
     # Whatever a place is called, what decks put on it goes before.
-    any_step = list(_steps([main, *_of(kit, Role.NEUTRAL), *_of(kit, Role.SECONDARY)]))
+    any_step = list(_steps([*_of(kit, Role.NEUTRAL), *_of(kit, Role.BACKGROUND), main, *_of(kit, Role.SECONDARY)]))
     made.put("lt1", chain(_grounds(kit, main), any_step), _is_light)
     made.put("dk1", chain(_inks(kit, main), any_step), made.on("lt1", ENHANCED), _is_dark)
     made.put("lt2", chain(_grounds(kit, main), any_step), made.other_than("lt1"), made.on("dk1", TEXT), _is_light)
@@ -118,7 +119,8 @@ class _Theme:
         for at, token in enumerate(dict.fromkeys(offered)):
             color = self._kit.resolve(token)
             unmet = sum(_WISH * (len(wishes) - number) for number, wish in enumerate(wishes) if not wish(color))
-            one = _UNREAD * self._lost(slot, {**self._colors, slot: color}) + unmet, at, token, color
+            cost = _UNREAD * self._lost(slot, {**self._colors, slot: color}) + unmet + _LATER * at
+            one = cost, at, token, color
             if best is None or one < best:
                 best = one
         if best is not None:
@@ -128,7 +130,7 @@ class _Theme:
         """How much of what is needed of a place is lost, in whole needs, of those with `least` places or more."""
         needs = (need for need in self._needs if slot in (named := _slots(need)) and len(named) >= least)
         return sum(
-            (needed - found) / (needed - 1) * (1.0 if needed >= LARGE else _FAINT)
+            (needed - found) / (needed - 1) * (1.0 if needed in (LARGE, TEXT) else _FAINT)
             for one, other, needed in needs
             if (found := _read(colors, one, other)) < needed
         )
