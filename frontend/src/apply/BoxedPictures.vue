@@ -24,7 +24,7 @@ const WORDS: Record<Way, string> = { clear: 'clear its ground', ground: 'lay the
 const listed = computed(() => data.value?.pictures ?? [])
 const head = computed(() => {
   const { standing = 0, pictures = [] } = data.value ?? {}
-  if (!standing && pictures.some((one) => !one.box)) return `${pictures.length} drawn ${pictures.length === 1 ? 'picture' : 'pictures'} inside`
+  if (!standing && props.set.channel === 'slides') return `${pictures.length} drawn ${pictures.length === 1 ? 'picture' : 'pictures'} inside`
   if (!standing) return `${pictures.length} ${pictures.length === 1 ? 'picture has' : 'pictures have'} a ground of its own`
   return standing === 1 ? '1 picture stands in a box' : `${standing} pictures stand in a box`
 })

@@ -40,6 +40,10 @@ _OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 1500.0
 #: A wish of a place that is not met, and what is offered one later; what never pays; how much less it counts to lose
 #: what was hardly read before.
 _WISH, _LATER, _NEVER, _FAINT = 30.0, 2.0, 10_000.0, 0.1
+#: How much of a ratio must be left beside what is typed on a ground or as a text, and the ratios that tell a text that
+#: reads.
+_TYPED = 0.75
+_LEVELS = frozenset(1 + (level - 1) * share for level in (LARGE, TEXT) for share in (1.0, _TYPED))
 _FIRST_AWAY, _IN_A_RING = 150.0, 0.5
 _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
 #: Beginnings that are kept.
@@ -73,14 +77,17 @@ def theme_for(paints: SetPaints, kit: Kit) -> dict[str, Token]:
 
 def needs_of(paints: SetPaints) -> Needs:
     """What is read on what in decks, as far as one of both is a place of their themes; what is typed beside it is taken
-    to stay about as light as it is."""
+    to stay about as light as it is, and gives way a little on grounds and texts."""
     places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
-    return [
-        (places[one], places.get(other, other.rgb), needed)
-        for one, partners in reading_of(paints).items()
-        for other, needed in partners
-        if one in places and (other not in places or places[one].slot != places[other].slot)
-    ]
+    found: list[tuple[Pointing, Pointing | Rgb, float]] = []
+    for one, partners in reading_of(paints).items():
+        for other, needed in partners if one in places else ():
+            if other not in places:
+                share = 1.0 if places[one].slot in ACCENTS else _TYPED
+                found.append((places[one], other.rgb, 1 + (needed - 1) * share))
+            elif places[one].slot != places[other].slot:
+                found.append((places[one], places[other], needed))
+    return found
 
 
 def proposed_theme(kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING) -> dict[str, Token]:
@@ -130,7 +137,7 @@ class _Theme:
         """How much of what is needed of a place is lost, in whole needs, of those with `least` places or more."""
         needs = (need for need in self._needs if slot in (named := _slots(need)) and len(named) >= least)
         return sum(
-            (needed - found) / (needed - 1) * (1.0 if needed in (LARGE, TEXT) else _FAINT)
+            (needed - found) / (needed - 1) * (1.0 if needed in _LEVELS else _FAINT)
             for one, other, needed in needs
             if (found := _read(colors, one, other)) < needed
         )
