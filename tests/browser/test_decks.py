@@ -48,6 +48,19 @@ def test_from_dropped_decks_to_a_package_in_the_kit_s_theme(page: Page, tmp_path
     theme.get_by_label("Accent 2 of the theme").focus()
     page.get_by_role("button", name=re.compile("^Buoy, ")).click()
     expect(picked(page, "Accent 2 of the theme")).to_contain_text("Buoy")
+    # It is kept with the kit, and told what follows it from then on.
+    theme.get_by_role("button", name="Keep as the kit's").click()
+    expect(theme.get_by_text("the kit's own")).to_be_visible()
+    page.get_by_role("button", name="What follows the theme").click()
+    follows = page.get_by_role("list", name="What follows the theme")
+    expect(follows.get_by_text("stays a code: no place of the theme holds it").first).to_be_visible()
+    expect(
+        page.get_by_text(re.compile(r"^\d+ typed colors are linked to the theme, \d+ stay codes\.$"))
+    ).to_be_visible()
+    # The old sign, pasted seven times, is one thing; in its box it takes the ground that it stands on.
+    page.get_by_role("button", name="1 picture stands in a box").click()
+    page.get_by_role("list", name="Pictures inside").get_by_role("button", name="lay the ground under it").click()
+    expect(page.get_by_role("button", name="1 drawn picture inside")).to_be_visible()
     # A slide is looked at large, and one is kept as it came.
     page.get_by_role("button", name="Slide 9 of Crew briefing").click()
     look = page.get_by_role("dialog", name=NAME)
