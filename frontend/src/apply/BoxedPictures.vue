@@ -68,7 +68,7 @@ function take({ key, way }: Inside, wanted: Way): void {
       <span v-if="fetching.isPending.value" class="muted" role="status">Bringing them in…</span>
     </p>
     <button v-if="listed.length" type="button" class="link small" :aria-expanded="open" @click="open = !open">{{ head }}</button>
-    <ul v-if="open && listed.length" class="scrolls" aria-label="Pictures inside" tabindex="0">
+    <ul v-if="open && listed.length" class="found-list scrolls" aria-label="Pictures inside" tabindex="0">
       <li v-for="one in listed" :key="one.key">
         <span class="shown" :style="{ background: one.grounds[0] }">
           <SteadyImage :src="besideUrl(one, set.id)" :alt="one.title" />
@@ -103,22 +103,10 @@ function take({ key, way }: Inside, wanted: Way): void {
   align-items: center;
   margin-bottom: 4px;
 }
-ul {
-  max-height: 236px;
-  margin: 4px -16px 0;
-  padding: 0;
-  border-top: 1px solid var(--rule);
-  border-bottom: 1px solid var(--rule);
-  list-style: none;
-}
 li {
   display: grid;
   grid-template-columns: 64px minmax(0, 1fr);
   gap: 10px;
-  padding: 7px 16px;
-}
-li + li {
-  border-top: 1px solid var(--hair);
 }
 .shown {
   display: flex;

@@ -39,7 +39,7 @@ function send({ paint, near }: Follower): void {
     <button type="button" class="link small" :aria-expanded="open" @click="open = !open">What follows the theme</button>
     <template v-if="open">
       <p class="small" role="status" :class="{ muted: isFetching }">{{ head }}</p>
-      <ul v-if="data?.rows.length" class="scrolls" aria-label="What follows the theme" tabindex="0">
+      <ul v-if="data?.rows.length" class="found-list scrolls" aria-label="What follows the theme" tabindex="0">
         <li
           v-for="one in data.rows"
           :key="[one.paint, one.kind, one.hex, one.place, one.left, one.why].join()"
@@ -64,23 +64,6 @@ function send({ paint, near }: Follower): void {
 </template>
 
 <style scoped>
-ul {
-  max-height: 236px;
-  margin: 4px -16px 0;
-  padding: 0;
-  border-top: 1px solid var(--rule);
-  border-bottom: 1px solid var(--rule);
-  list-style: none;
-}
-li {
-  padding: 6px 16px;
-}
-li + li {
-  border-top: 1px solid var(--hair);
-}
-li:hover {
-  background: var(--field);
-}
 .what {
   display: flex;
   gap: 6px;

@@ -36,7 +36,7 @@ function take({ paints, target, file }: Remedy): void {
       <button type="button" class="link small" :aria-expanded="open" @click="open = !open">
         {{ data.total }} worth a look
       </button>
-      <ol v-if="open" class="scrolls" aria-label="Worth a look" tabindex="0">
+      <ol v-if="open" class="found-list scrolls" aria-label="Worth a look" tabindex="0">
         <li
           v-for="doubt in data.doubts"
           :key="doubt.kind + doubt.paints.map((paint) => paint.key).join()"
@@ -68,21 +68,6 @@ function take({ paints, target, file }: Remedy): void {
 <style scoped>
 .doubts {
   margin-top: 6px;
-}
-ol {
-  max-height: 236px;
-  margin: 4px -16px 0;
-  border-top: 1px solid var(--rule);
-  border-bottom: 1px solid var(--rule);
-}
-li {
-  padding: 7px 16px;
-}
-li + li {
-  border-top: 1px solid var(--hair);
-}
-li:hover {
-  background: var(--field);
 }
 .what {
   display: flex;
