@@ -16,6 +16,7 @@ from pptx.util import Inches
 from pavese.core.formats import read
 from pavese.core.formats.document import Pictured
 from pavese.core.formats.intake import Came
+from pavese.core.formats.slide_pictures import Use, opened
 from pavese.core.pictures.motif import motif_of
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.pictures import PICTURE, PictureGrounds
@@ -141,3 +142,12 @@ def test_without_a_change_a_deck_with_pictures_is_the_same_bytes(make: Callable[
     data = make()
     name = "x.pptx" if make is a_deck else "x.odp"
     assert read(name, data).write(Changes()) == data
+
+
+def test_of_very_many_pictures_the_small_ones_are_opened() -> None:
+    photos = {Use(f"ppt/media/photo{at}.jpg", "slide1"): 7_000_000 for at in range(40)}
+    found = {**photos, Use("ppt/media/sign.png", "slide2"): 9_000, Use("ppt/media/film.png", "slide2"): 9_000_000}
+    kept = opened({**found, Use("ppt/media/sign.emf", "slide1"): 10})
+    assert Use("ppt/media/sign.png", "slide2") in kept
+    assert sum(found[use] for use in kept) <= 96_000_000
+    assert {use.path for use in kept}.isdisjoint({"ppt/media/film.png", "ppt/media/sign.emf"})

@@ -15,8 +15,8 @@ from pavese.core.unique_name import unique_name
 
 #: Pictures that are opened, by their endings.
 ENDINGS = (".png", ".jpg", ".jpeg", ".gif")
-#: Places of one deck that are told, and bytes of one picture.
-MOST, LARGEST = 400, 8_000_000
+#: Places of one deck that are told, and bytes of one picture and of all that are opened.
+_MOST, _LARGEST, _TOGETHER = 400, 8_000_000, 96_000_000
 #: What stands between the picture and what shows it, in what a place is called.
 _AT = "@"
 
@@ -46,6 +46,17 @@ class InPackage(NamedTuple):
 NOTHING_CHANGES = InPackage({}, {}, {})
 #: Gives the content of a picture by its path.
 Read = Callable[[str], bytes]
+
+
+def opened(found: Mapping[Use, int]) -> tuple[Use, ...]:
+    """Those places, given with the bytes of their pictures, whose pictures are opened: where there are too many the
+    smaller ones, among which logos are."""
+    kept, left = set[str](), _TOGETHER
+    for path, size in sorted({use.path: size for use, size in found.items()}.items(), key=lambda one: (one[1], one[0])):
+        if path.lower().endswith(ENDINGS) and size <= min(left, _LARGEST):
+            kept.add(path)
+            left -= size
+    return tuple(use for use in found if use.path in kept)[:_MOST]
 
 
 def path_of_use(reference: str) -> str:

@@ -6,11 +6,10 @@ show in its place: it becomes what the picture becomes.
 
 from __future__ import annotations
 
-import posixpath
 from collections.abc import Iterator, Mapping
 
-from pavese.core.formats.deck.parts import TYPES, Package, Part, with_elements
-from pavese.core.formats.slide_pictures import ENDINGS, LARGEST, MOST, InPackage, Use, in_package
+from pavese.core.formats.deck.parts import TYPES, Package, with_elements
+from pavese.core.formats.slide_pictures import InPackage, Use, in_package, opened
 from pavese.core.formats.xml_source import Element
 from pavese.core.pictures.wrapped import as_drawing
 
@@ -25,12 +24,15 @@ _HOLDERS = frozenset(("slide", "layout", "master"))
 
 
 def uses_of(package: Package) -> tuple[Use, ...]:
-    """Where pictures are shown, part by part."""
-    found: dict[Use, None] = {}
-    for part in package.parts.values():
-        for path in _shown(package, part) if part.sort in _HOLDERS else ():
-            found[Use(path, part.stem)] = None
-    return tuple(found)[:MOST]
+    """Where pictures are shown that can be opened, part by part."""
+    paths = set(package.paths)
+    found = {
+        Use(one.target, part.stem): package.size(one.target)
+        for part in package.parts.values()
+        for one in package.related(part.path)
+        if part.sort in _HOLDERS and one.sort == "image" and not one.outside and one.target in paths
+    }
+    return opened(found)
 
 
 def in_deck(package: Package, uses: tuple[Use, ...], changed: Mapping[Use, bytes]) -> InPackage:
@@ -65,15 +67,6 @@ def _types(package: Package, pictures: InPackage) -> Mapping[str, bytes]:
     untold = [path for path in pictures.added if path.rpartition(".")[2].lower() not in package.types.by_ending]
     said = [f'PartName="/{path}" ContentType="{_KINDS[path.rpartition(".")[2].lower()]}"' for path in untold]
     return {TYPES: with_elements(package.read(TYPES), "Override", said)} if said else {}
-
-
-def _shown(package: Package, part: Part) -> Iterator[str]:
-    """The pictures that a part refers to and that can be opened."""
-    paths = set(package.paths)
-    for one in package.related(part.path):
-        if one.sort == "image" and not one.outside and one.target in paths:
-            if posixpath.splitext(one.target)[1].lower() in ENDINGS and package.size(one.target) <= LARGEST:
-                yield one.target
 
 
 def _twins(package: Package) -> Iterator[tuple[Use, Use]]:

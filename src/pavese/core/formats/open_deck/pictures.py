@@ -12,7 +12,7 @@ from xml.sax.saxutils import quoteattr
 
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.open_deck.places import DRAW, XLINK
-from pavese.core.formats.slide_pictures import ENDINGS, LARGEST, MOST, InPackage, Use
+from pavese.core.formats.slide_pictures import InPackage, Use, opened
 from pavese.core.formats.xml_source import Element, XmlSource
 
 _HREF = f"{XLINK} href"
@@ -24,6 +24,7 @@ def uses_in(parts: Mapping[str, XmlSource], size: Callable[[str], int | None]) -
     """Where pictures are shown, part by part; `size` gives that of a file of the package, None for one that is not in
     it."""
     found: dict[Use, list[Shown]] = {}
+    sizes: dict[Use, int] = {}
     for path, source in parts.items():
         folder, holders = posixpath.dirname(path), dict(_holders(path, source))
         for element in source.named("image", "fill-image"):
@@ -31,10 +32,11 @@ def uses_in(parts: Mapping[str, XmlSource], size: Callable[[str], int | None]) -
                 continue
             picture = posixpath.normpath(posixpath.join(folder, element.attributes.get(_HREF, "")))
             told = size(picture)
-            if told is not None and told <= LARGEST and picture.lower().endswith(ENDINGS):
+            if told is not None:
                 use = Use(picture, _holder(element, holders) or posixpath.splitext(path)[0].replace("/", " "))
                 found.setdefault(use, []).append((path, element))
-    return dict(list(found.items())[:MOST])
+                sizes[use] = told
+    return {use: found[use] for use in opened(sizes)}
 
 
 def edits_for(
