@@ -19,7 +19,8 @@ from stream_zip import ZIP_AUTO, Method, stream_zip
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 
-_DATE = (1980, 1, 1, 0, 0, 0)
+#: The time of all that is written here: the same content gives the same bytes.
+DATE = (1980, 1, 1, 0, 0, 0)
 _LEVEL = 6
 #: What the standard library says of broken archives.
 _BROKEN = (
@@ -143,7 +144,7 @@ def zipped(files: Iterable[tuple[str, bytes]]) -> Iterator[bytes]:
 
     def members() -> Iterator[tuple[str, datetime, int, Method, Iterable[bytes]]]:
         for path, content in files:
-            yield path, datetime(*_DATE), 0o644, ZIP_AUTO(len(content), level=_LEVEL), (content,)
+            yield path, datetime(*DATE), 0o644, ZIP_AUTO(len(content), level=_LEVEL), (content,)
 
     yield from stream_zip(members(), get_compressobj=lambda: zlib.compressobj(wbits=-zlib.MAX_WBITS, level=_LEVEL))
 
@@ -152,9 +153,9 @@ def package_of(media_type: str, files: Mapping[str, bytes]) -> bytes:
     """An OpenDocument package: its media type stands first, as it is (OpenDocument 1.3, part 2, 3.3)."""
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w") as archive:
-        archive.writestr(zipfile.ZipInfo("mimetype", _DATE), media_type)
+        archive.writestr(zipfile.ZipInfo("mimetype", DATE), media_type)
         for path, content in files.items():
-            info = zipfile.ZipInfo(path, _DATE)
+            info = zipfile.ZipInfo(path, DATE)
             info.compress_type = zipfile.ZIP_DEFLATED
             archive.writestr(info, content)
     return target.getvalue()
@@ -165,7 +166,7 @@ def package(files: Iterable[tuple[str, bytes]]) -> bytes:
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED, compresslevel=_LEVEL) as archive:
         for path, content in files:
-            info = zipfile.ZipInfo(path, _DATE)
+            info = zipfile.ZipInfo(path, DATE)
             info.compress_type = zipfile.ZIP_DEFLATED
             info.external_attr = 0o644 << 16
             archive.writestr(info, content)

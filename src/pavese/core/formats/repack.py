@@ -13,7 +13,7 @@ import zlib
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from pavese.core.formats.archive import package
+from pavese.core.formats.archive import DATE, package
 
 _LOCAL, _ENTRY, _END = b"PK\x03\x04", b"PK\x01\x02", b"PK\x05\x06"
 _LOCAL_HEADER = struct.Struct("<4s5H3L2H")
@@ -23,8 +23,6 @@ _END_RECORD = struct.Struct("<4s4H2LH")
 _SIZES_BEHIND = 1 << 3
 _ELSEWHERE = 0xFFFFFFFF
 _LEVEL = 6
-#: The same content gives the same bytes.
-_DATE = (1980, 1, 1, 0, 0, 0)
 
 
 class _Entry(NamedTuple):
@@ -86,7 +84,7 @@ def appended(data: bytes, added: Mapping[str, bytes]) -> bytes:
     target = io.BytesIO(data)
     with zipfile.ZipFile(target, "a", zipfile.ZIP_DEFLATED) as archive:
         for path, content in added.items():
-            archive.writestr(zipfile.ZipInfo(path, _DATE), content, zipfile.ZIP_DEFLATED)
+            archive.writestr(zipfile.ZipInfo(path, DATE), content, zipfile.ZIP_DEFLATED)
     return target.getvalue()
 
 

@@ -17,6 +17,8 @@ from pavese.core.unique_name import unique_name
 ENDINGS = (".png", ".jpg", ".jpeg", ".gif")
 #: Places of one deck that are told, and bytes of one picture and of all that are opened.
 _MOST, _LARGEST, _TOGETHER = 400, 8_000_000, 96_000_000
+#: Endings that are no media types themselves.
+_MEDIA = {"jpg": "jpeg", "svg": "svg+xml"}
 #: What stands between the picture and what shows it, in what a place is called.
 _AT = "@"
 
@@ -57,6 +59,12 @@ def opened(found: Mapping[Use, int]) -> tuple[Use, ...]:
             kept.add(path)
             left -= size
     return tuple(use for use in found if use.path in kept)[:_MOST]
+
+
+def media_type(path: str) -> str:
+    """What a picture is, by its ending."""
+    ending = path.rpartition(".")[2].lower()
+    return f"image/{_MEDIA.get(ending, ending)}"
 
 
 def path_of_use(reference: str) -> str:

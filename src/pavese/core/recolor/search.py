@@ -19,7 +19,7 @@ import numpy as np
 import numpy.typing as npt
 
 from pavese.core.color.oklab import Array
-from pavese.core.recolor.steps import Step, tables_of
+from pavese.core.recolor.steps import Step, Term, tables_of
 
 Ints = npt.NDArray[np.int64]
 
@@ -53,6 +53,11 @@ class Pairs:
     second: Ints
     weights: Array
 
+    @property
+    def charts(self) -> bool:
+        """Whether some are neighbors in a chart."""
+        return bool(self.weights[:, Term.BESIDE].any())
+
 
 @dataclass(frozen=True)
 class Problem:
@@ -76,7 +81,7 @@ class Search:
         self._order = problem.order
         self.at = np.full(len(problem.cost), -1, dtype=np.int64)
         self.sums = problem.cost.copy()
-        self._lost = _both_ways(problem.steps)
+        self._lost = _both_ways(problem.steps, charts=problem.pairs.charts)
         self._others = _by_paint(problem.pairs, len(problem.cost))
 
     def place(self) -> None:
@@ -204,7 +209,7 @@ def _by_paint(pairs: Pairs, count: int) -> list[_Others]:
 
 
 @lru_cache(maxsize=8)
-def _both_ways(steps: tuple[Step, ...]) -> Array:
+def _both_ways(steps: tuple[Step, ...], *, charts: bool) -> Array:
     """What a pair loses by [term, step of a paint, step of the other], terms as in `_Others`."""
-    lost = tables_of(steps)
+    lost = tables_of(steps, charts=charts)
     return np.concatenate([lost, lost.transpose(0, 2, 1)])

@@ -333,17 +333,19 @@ def _beside_kept(pairs: Pairs, free: int, steps: Sequence[Step], kept: Sequence[
         mixed = np.flatnonzero((mine < free) & (theirs >= free))
         if not len(mixed):
             continue
-        lost = _lost_beside(tuple(steps), tuple(shown), lighter)
+        lost = _lost_beside(tuple(steps), tuple(shown), lighter, pairs.charts)
         for at in mixed.tolist():
             cost[mine[at]] += pairs.weights[at] @ lost[place[theirs[at] - free]]
     return cost
 
 
 @lru_cache(maxsize=256)
-def _lost_beside(steps: tuple[Step, ...], shown: tuple[Step, ...], lighter: bool) -> Array:
+def _lost_beside(steps: tuple[Step, ...], shown: tuple[Step, ...], lighter: bool, charts: bool) -> Array:
     """What a paint loses on each step beside one that stands, shape (standing, terms, steps); kept since the files of a
     set often keep the same tones."""
-    return tables(steps, shown).transpose(2, 0, 1) if lighter else tables(shown, steps).transpose(1, 0, 2)
+    if lighter:
+        return tables(steps, shown, charts=charts).transpose(2, 0, 1)
+    return tables(shown, steps, charts=charts).transpose(1, 0, 2)
 
 
 class _Loss(IntEnum):

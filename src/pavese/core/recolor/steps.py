@@ -62,8 +62,9 @@ def step_of(token: Token | None, color: Rgb, ramp_group: str, place: int = 0) ->
     return Step(token, color, step_position(color), ramp_group, ramp, place)
 
 
-def tables(lighter: Sequence[Step], darker: Sequence[Step]) -> Array:
-    """What is lost by term, shape (terms, lighter, darker), each 0 to 1."""
+def tables(lighter: Sequence[Step], darker: Sequence[Step], *, charts: bool) -> Array:
+    """What is lost by term, shape (terms, lighter, darker), each 0 to 1; that of neighbors in `charts`, which takes
+    longer than all others, only where there are some."""
     shown, under = [one.color for one in lighter], [one.color for one in darker]
     apart = differences(shown, under)
     ratio = contrast_table(shown, under)
@@ -83,16 +84,17 @@ def tables(lighter: Sequence[Step], darker: Sequence[Step]) -> Array:
     found[Term.ONE_RAMP] = same_ramp
     found[Term.TWO_RAMPS] = ~same_group
     found[Term.APART] = ~(same | (same_ramp & (np.abs(places) <= 1)) | (apart < _SIMILAR))
-    near = shares(shown, under).min(axis=0)
-    # Neighbors in a chart that hardly miss being told apart are nearer to it than two of one color.
-    found[Term.BESIDE] = np.where(near < 1, 0.4 + 0.6 * (1 - near), 0.0)
+    if charts:
+        near = shares(shown, under).min(axis=0)
+        # Neighbors that hardly miss being told apart are nearer to it than two of one color.
+        found[Term.BESIDE] = np.where(near < 1, 0.4 + 0.6 * (1 - near), 0.0)
     return found
 
 
 @lru_cache(maxsize=8)
-def tables_of(steps: tuple[Step, ...]) -> Array:
+def tables_of(steps: tuple[Step, ...], *, charts: bool) -> Array:
     """`tables` of steps with themselves, kept since each drawing of a set is planned with the same."""
-    return tables(steps, steps)
+    return tables(steps, steps, charts=charts)
 
 
 def _positions(steps: Sequence[Step]) -> Array:

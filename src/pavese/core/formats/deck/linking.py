@@ -39,7 +39,12 @@ def decided(places: Sequence[Place], themes: Themes, changes: Changes) -> Iterat
         color = to.at(*place.site) if place.defines else None
         if color is not None and color != place.site.paint.rgb:
             yield Decided(place, color)
-    after = themes_after(places, themes, to)
+    yield from _decided(places, _themes_after(places, themes, to), changes)
+
+
+def _decided(places: Sequence[Place], after: Themes, changes: Changes) -> Iterator[Decided]:
+    """Those that define no place, when the themes hold something else."""
+    to = changes.recoloring
     typing = any(isinstance(act, TypedCodes) for act in changes.acts)
     slots: dict[tuple[str, Kind], Mapping[Rgb, str]] = {}
     for place in places:
@@ -67,11 +72,9 @@ def decided(places: Sequence[Place], themes: Themes, changes: Changes) -> Iterat
 
 def links(places: Sequence[Place], themes: Themes, changes: Changes) -> Iterator[Linked]:
     """What becomes of all that was typed in and changes, and of what leaves its place."""
-    after = themes_after(places, themes, changes.recoloring)
-    for one in decided(places, themes, changes):
+    after = _themes_after(places, themes, changes.recoloring)
+    for one in _decided(places, after, changes):
         place = one.place
-        if place.defines:
-            continue
         if one.why is None:
             yield Linked(place.site, one.color, one.slot, place.points)
             continue
@@ -83,7 +86,7 @@ def links(places: Sequence[Place], themes: Themes, changes: Changes) -> Iterator
         yield Linked(place.site, one.color, "", place.points, one.why, near, apart)
 
 
-def themes_after(places: Sequence[Place], themes: Themes, to: Recoloring) -> Themes:
+def _themes_after(places: Sequence[Place], themes: Themes, to: Recoloring) -> Themes:
     """What the themes hold when the places that define them have changed."""
     after = {path: dict(slots) for path, slots in themes.items()}
     for place in places:

@@ -9,17 +9,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from pavese.core.formats.deck.parts import TYPES, Package, with_elements
-from pavese.core.formats.slide_pictures import InPackage, Use, in_package, opened
+from pavese.core.formats.slide_pictures import InPackage, Use, in_package, media_type, opened
 from pavese.core.formats.xml_source import Element
 from pavese.core.pictures.wrapped import as_drawing
 
-_KINDS = {
-    "png": "image/png",
-    "jpg": "image/jpeg",
-    "jpeg": "image/jpeg",
-    "gif": "image/gif",
-    "svg": "image/svg+xml",
-}
 _HOLDERS = frozenset(("slide", "layout", "master"))
 
 
@@ -65,7 +58,7 @@ def relations(package: Package, pictures: InPackage) -> dict[str, bytes]:
 def _types(package: Package, pictures: InPackage) -> Mapping[str, bytes]:
     """What is said of the kinds of parts, where those of new pictures are not told by their endings."""
     untold = [path for path in pictures.added if path.rpartition(".")[2].lower() not in package.types.by_ending]
-    said = [f'PartName="/{path}" ContentType="{_KINDS[path.rpartition(".")[2].lower()]}"' for path in untold]
+    said = [f'PartName="/{path}" ContentType="{media_type(path)}"' for path in untold]
     return {TYPES: with_elements(package.read(TYPES), "Override", said)} if said else {}
 
 

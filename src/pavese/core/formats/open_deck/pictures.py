@@ -12,7 +12,7 @@ from xml.sax.saxutils import quoteattr
 
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.open_deck.places import DRAW, XLINK
-from pavese.core.formats.slide_pictures import InPackage, Use, opened
+from pavese.core.formats.slide_pictures import InPackage, Use, media_type, opened
 from pavese.core.formats.xml_source import Element, XmlSource
 
 _HREF = f"{XLINK} href"
@@ -55,15 +55,10 @@ def in_manifest(manifest: bytes, pictures: InPackage) -> bytes:
     prefix = manifest[end + 2 : manifest.index(b">", end)].rpartition(b":")[0].decode()
     own = f"{prefix}:" if prefix else ""
     entries = "".join(
-        f"<{own}file-entry {own}full-path={quoteattr(path)} {own}media-type={quoteattr(_kind(path))}/>"
+        f"<{own}file-entry {own}full-path={quoteattr(path)} {own}media-type={quoteattr(media_type(path))}/>"
         for path in pictures.added
     )
     return manifest[:end] + entries.encode() + manifest[end:]
-
-
-def _kind(path: str) -> str:
-    ending = path.rpartition(".")[2].lower()
-    return f"image/{'jpeg' if ending == 'jpg' else ending}"
 
 
 def _holders(path: str, source: XmlSource) -> Iterator[tuple[int, str]]:
