@@ -62,9 +62,9 @@ def step_of(token: Token | None, color: Rgb, ramp_group: str, place: int = 0) ->
     return Step(token, color, step_position(color), ramp_group, ramp, place)
 
 
-def tables(lighter: Sequence[Step], darker: Sequence[Step], *, charts: bool) -> Array:
+def tables(lighter: Sequence[Step], darker: Sequence[Step], *, charts: bool = True) -> Array:
     """What is lost by term, shape (terms, lighter, darker), each 0 to 1; that of neighbors in `charts`, which takes
-    longer than all others, only where there are some."""
+    longer than all others, is left out where there are none."""
     shown, under = [one.color for one in lighter], [one.color for one in darker]
     apart = differences(shown, under)
     ratio = contrast_table(shown, under)
