@@ -14,6 +14,7 @@ import sys
 import time
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import ExitStack, contextmanager
+from dataclasses import replace
 from pathlib import Path
 from threading import Event, Thread
 from typing import Any
@@ -308,7 +309,7 @@ def _recolor(parsed: argparse.Namespace) -> int:
     for note in found.notes:
         print(f"pavese: {parsed.kit.name}: {note}", file=sys.stderr)
     configure(settings())
-    intake = take(((path.name, path.read_bytes()) for path in parsed.files), unforeseen)
+    intake = _of_their_own(take(((path.name, path.read_bytes()) for path in parsed.files), unforeseen))
     plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, kit)
     parsed.out.mkdir(parents=True, exist_ok=True)
     handed = [file for file in intake.taken if file.name not in plan.left_out]
@@ -329,6 +330,12 @@ def _recolor(parsed: argparse.Namespace) -> int:
         print(f"pavese: {error}", file=sys.stderr)
     print(f"{len(handed)} files recolored into {parsed.out}")
     return 1 if intake.refused else 0
+
+
+def _of_their_own(intake: Intake) -> Intake:
+    """A drop without the files that others in it show: these are handed over with them."""
+    shown = {path_beside(file.name, one) for file in intake.taken for one in file.document.refers}
+    return replace(intake, taken=tuple(file for file in intake.taken if file.name not in shown))
 
 
 def _lying_beside(folder: Path | None, file: TakenFile) -> Iterator[tuple[str, tuple[str, bytes]]]:

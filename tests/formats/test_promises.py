@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterable
 from contextlib import suppress
 
 import pytest
@@ -25,6 +26,7 @@ from tests.formats.decks import decks
 from tests.formats.lotties import lotties
 from tests.formats.mails import mails, sent_mails
 from tests.formats.open_decks import open_decks
+from tests.formats.rasters import gifs, jpegs, pngs, webps
 from tests.formats.svgs import svgs
 
 _flags = st.lists(st.tuples(colors, colors, st.sampled_from(["Quay", "Å & <", ""])), min_size=1, max_size=4)
@@ -48,7 +50,13 @@ FILES = {
     "deck": decks(),
     "open-deck": open_decks(),
     "bunting": _buntings,
+    "png": pngs(),
+    "jpeg": jpegs(),
+    "gif": gifs(),
+    "webp": webps(),
 }
+#: How far, in levels of a channel, what is read back may be from what was wanted, of formats that are not exact.
+TOLERANCE = {"png": 0, "gif": 0, "webp": 0, "jpeg": 14}
 ALL = [*FORMATS, bunting.FORMAT]
 
 of_every_format = pytest.mark.parametrize("format_", ALL, ids=lambda one: one.key)
@@ -65,7 +73,17 @@ def to(document: Document, chosen: list[Rgb]) -> dict[Rgba, Rgb]:
 
 def test_every_format_has_files_to_try_it_on() -> None:
     assert {one.key for one in FORMATS} <= FILES.keys()
-    assert all(Can.EXACT in one.can for one in ALL), "one that is not exact states its tolerance here"
+    assert {one.key for one in ALL if Can.EXACT not in one.can} == TOLERANCE.keys()
+
+
+def assert_are(found: Iterable[Rgba], wanted: set[Rgba], tolerance: int) -> None:
+    """The paints that were found are those that were wanted, within a tolerance."""
+    if not tolerance:
+        assert set(found) == wanted
+        return
+    for one, other in ((set(found), wanted), (wanted, set(found))):
+        for paint in one:
+            assert any(max(abs(a - b) for a, b in zip(paint.rgb, near.rgb, strict=True)) <= tolerance for near in other)
 
 
 @of_every_format
@@ -80,13 +98,14 @@ def test_identity_closure_and_determinism(format_: Format, data: st.DataObject, 
     wanted = to(document, chosen)
     written = document.write(wanted)
     after = read(format_, written).inventory()
-    assert set(after.paints) == {recolored(paint, wanted) for paint in found.paints}
+    tolerance = TOLERANCE.get(format_.key, 0)
+    assert_are(after.paints, {recolored(paint, wanted) for paint in found.paints}, tolerance)
     assert written == read(format_, bytes(content)).write(dict(reversed(wanted.items())))
     # One paint changes and the others are kept.
     if found.paints:
         one = {data.draw(st.sampled_from(found.paints)): chosen[0]}
         after = read(format_, document.write(one)).inventory()
-        assert set(after.paints) == {recolored(paint, one) for paint in found.paints}
+        assert_are(after.paints, {recolored(paint, one) for paint in found.paints}, tolerance)
 
 
 @of_every_format
@@ -151,7 +170,9 @@ def test_acts_are_done_on_top_of_the_colors_and_add_no_paint_but_their_own(
         written = document.write(changes)
         plain = read(format_, document.write(changes.recoloring)).inventory()
         own = {Rgba(*color)} if act.targets else set()
-        assert set(read(format_, written).inventory().paints) == set(plain.paints) | own
+        paints = set(read(format_, written).inventory().paints)
+        # Not every picture has a ground, or a photograph in it.
+        assert paints == set(plain.paints) | own or (Can.PIXELS in format_.can and paints <= set(plain.paints) | own)
         assert document.preview(changes).content
 
 

@@ -20,6 +20,7 @@ export function ofFile(acts: Act[], asset: AssetView): Act[] {
 
 /** The settings of an act, or those to begin with, changed in some respects. */
 export function changed(act: Act, kit: KitView, now: Settings | undefined, change: NonNullable<Settings>): NonNullable<Settings> {
-  const first = Object.fromEntries(act.fields.map((field) => [field.name, field.default ?? `${kit.colors[0]!.key}.base`]))
+  const proposed = (role: string | null) => kit.colors.find((color) => color.role === role) ?? kit.colors[0]!
+  const first = Object.fromEntries(act.fields.map((field) => [field.name, field.default ?? `${proposed(field.role).key}.base`]))
   return { ...first, ...now, ...change }
 }

@@ -25,6 +25,7 @@ from pavese.core.kit.trios import trios
 from pavese.core.kit.typefaces import Typefaces
 from pavese.core.pictures.decode import decode_picture
 from pavese.demo.animations import animation_files
+from pavese.demo.banners import banner_files
 from pavese.demo.deck import deck_file
 from pavese.demo.icons import icon_files
 from pavese.demo.illustrations import illustration_files
@@ -101,6 +102,7 @@ def load(session: Session, site: tuple[str, int]) -> bool:
         ("Boarding animations", "motion", animation_files()),
         ("Mails to travellers", "email", {**mail_files(), "crew-news.eml": sent_mail()}),
         ("Crew decks", "slides", {**deck_file(), **talk_file()}),
+        ("Posts and posters", "images", banner_files()),
     ):
         intake = take(files.items())
         if intake.refused:

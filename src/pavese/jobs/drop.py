@@ -14,8 +14,9 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats import format_of, largest_of
+from pavese.core.formats import format_of, is_taken, largest_of
 from pavese.core.formats.intake import ReadFile, holds_files
+from pavese.core.formats.picture import IMAGES
 from pavese.render.pool import DrawingPool
 from pavese.render.reading import Read, Refused, begin_reading, members_in, read_again, read_archive
 from pavese.store import contents, drops, sets
@@ -123,16 +124,30 @@ class _Reader:
 
     def _begin(self, waiting: Sequence[Waiting]) -> Callable[[], None]:
         """Has plain files read, and gives what waits for that and keeps them."""
-        fitting = [one for one in waiting if one.size <= largest_of(one.name)]
         with self._sessions() as session:
+            others = self._others(session, [one.name for one in waiting])
+            refused = {one: others(one.name) or _too_large(one) for one in waiting}
+            fitting = [one for one in waiting if refused[one] is None]
             data = contents.several(session, [one.digest for one in fitting])
         ended = begin_reading(self._pool, [(one.name, data[one.digest]) for one in fitting])
 
         def keep() -> None:
             read = iter(ended())
-            self._keep([(one, next(read) if one in fitting else _too_large(one.name)) for one in waiting])
+            self._keep([(one, refused[one] or next(read)) for one in waiting])
 
         return keep
+
+    def _others(self, session: Session, names: Sequence[str]) -> Callable[[str], Refused | None]:
+        """Tells of which files, among these, another channel's sets are, without opening them: pictures come with much
+        that is none."""
+        row = sets.get(session, self._held(session).set_id)
+        channel = _channel_of(row, names, empty=not sets.room(session, row).files)
+
+        def refused(name: str) -> Refused | None:
+            known = is_taken(name) and format_of(name).channel == IMAGES != channel
+            return _elsewhere(name) if known else None
+
+        return refused
 
     def _open(self, one: Waiting) -> None:
         """An archive: its files are read some at a time, from where somebody stopped."""
@@ -150,7 +165,9 @@ class _Reader:
                 if not done:
                     with self._sessions.begin() as session:
                         self._held(session).expected += len(members) - 1
-                for read in read_archive(self._pool, one.name, path, members, done):
+                with self._sessions() as session:
+                    others = self._others(session, [member.path for member in members])
+                for read in read_archive(self._pool, one.name, path, members, done, others):
                     done += len(read)
                     with self._sessions.begin() as session:
                         self._add(session, read, one.rights)
@@ -184,8 +201,9 @@ class _Reader:
         return row
 
 
-def _too_large(name: str) -> Refused:
-    return Refused(name, f"the file is larger than {largest_of(name) // limits.MEGABYTE} MB.")
+def _too_large(one: Waiting) -> Refused | None:
+    most = largest_of(one.name)
+    return Refused(one.name, f"the file is larger than {most // limits.MEGABYTE} MB.") if one.size > most else None
 
 
 def _nothing() -> None:
@@ -206,21 +224,25 @@ def _by_rights(outcomes: Iterable[tuple[Waiting, Read]]) -> Iterator[tuple[Mappi
         yield rights, run
 
 
+def _channel_of(row: SetRow, names: Iterable[str], *, empty: bool) -> str:
+    """The channel of a set that these files come to: an empty one becomes one for what most of them are. Pictures
+    decide only where there is nothing that they may belong to, such as a mail."""
+    channels = Counter(format_of(name).channel for name in names if is_taken(name))
+    if channels.keys() - {"", IMAGES}:
+        del channels[IMAGES]
+    most = channels.most_common(1)
+    return most[0][0] or row.channel if empty and most else row.channel
+
+
 def _for_channel(row: SetRow, read: Sequence[Read], *, empty: bool) -> tuple[list[ReadFile], list[Refused]]:
-    """The files that a set takes by its channel, and those that another would. An empty set becomes one for what most
-    of the first files are."""
-    channels = [format_of(one.name).channel for one in read if isinstance(one, ReadFile)]
-    if empty and (most := Counter(channels).most_common(1)) and most[0][0]:
-        row.channel = most[0][0]
-    taken: list[ReadFile] = []
-    elsewhere: list[Refused] = []
-    for one in read:
-        if not isinstance(one, ReadFile):
-            continue
-        form = format_of(one.name)
-        if form.channel in ("", row.channel):
-            taken.append(one)
-        else:
-            reason = f"it is one of the {form.words}, which are taken in sets of the channel {form.channel} (Settings)."
-            elsewhere.append(Refused(one.name, reason))
-    return taken, elsewhere
+    """The files that a set takes by its channel, and those that another would."""
+    came = [one for one in read if isinstance(one, ReadFile)]
+    row.channel = _channel_of(row, (one.name for one in came), empty=empty)
+    fits = {one.name: format_of(one.name).channel in ("", row.channel) for one in came}
+    return [one for one in came if fits[one.name]], [_elsewhere(one.name) for one in came if not fits[one.name]]
+
+
+def _elsewhere(name: str) -> Refused:
+    form = format_of(name)
+    reason = f"it is one of the {form.words}, which are taken in sets of the channel {form.channel} (Settings)."
+    return Refused(name, reason)

@@ -21,7 +21,7 @@ from pavese.core.formats.svg.raster import svg_of_png
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.formats.written import written
 from pavese.core.handoff.css import links
-from pavese.core.handoff.export import Export, ExportForm
+from pavese.core.handoff.export import OUTPUTS, Export, ExportForm
 from pavese.core.handoff.file_proof import proof_page
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
@@ -110,7 +110,9 @@ def _png(item: Item, order: Order) -> Made:
 
 
 def _pdf(item: Item, order: Order) -> Made:
-    files = {"main": _PAGE, "drawing.svg": item.shown.content}
+    shown = item.shown
+    path = "drawing.svg" if shown.notation is Notation.VECTOR else "drawing.png"
+    files = {"main": _PAGE % path.encode(), path: shown.content}
     yield f"pdf/{splitext(item.name)[0]}.pdf", order.pool.pdf(files, _DAY)
 
 
@@ -164,7 +166,8 @@ def _lottie(item: Item, order: Order) -> Made:
 
 
 def _sprite(items: Sequence[Item], _: Order) -> Made:
-    stills = [(splitext(item.name)[0].replace("/", "-"), item.written) for item in items if Can.STILL in item.can]
+    drawn = [item for item in items if OUTPUTS[ExportForm.SPRITE].of(item.can, None)]
+    stills = [(splitext(item.name)[0].replace("/", "-"), item.written) for item in drawn]
     if stills:
         yield "sprite.svg", sprite(stills)
 
@@ -186,7 +189,7 @@ def _contact(items: Sequence[Item], order: Order) -> Made:
 _PAGE = b"""
 #set page(width: auto, height: auto, margin: 0pt)
 #set document(title: "Drawing")
-#image("drawing.svg", alt: "drawing")
+#image("%s", alt: "drawing")
 """
 
 _CONTACT = """

@@ -26,6 +26,7 @@ from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
 if TYPE_CHECKING:
     import numpy as np
     import numpy.typing as npt
+    from PIL import Image
 
     from pavese.core.color.srgb import Rgba
     from pavese.core.recolor.measure import Measured
@@ -37,6 +38,8 @@ _WRITTEN = 320 * 1024 * 1024
 #: How wide a page is shown whose look does not say so; up to which width a picture of it is a small one, how high that
 #: is for its width; and how wide it is when it is measured.
 _PAGE_WIDE, _SMALL, _HEAD, _MEASURED_WIDE = 900, 400, 1.25, 225
+#: How hard pictures are packed that are looked at once.
+_QUICKLY = 3
 #: No scaling or turning: the drawing has the wanted size already.
 _AS_IT_IS = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0)
 _fonts: list[str] = []
@@ -148,9 +151,17 @@ def picture_png(data: bytes, side: int) -> bytes:
     except RefusedFileError as error:
         raise ValueError(error.reason) from error
     picture.thumbnail((side, side))
-    target = BytesIO()
-    picture.save(target, "PNG")
-    return target.getvalue()
+    return _png_of(picture)
+
+
+def _pixels(preview: Preview, side: int) -> bytes:
+    """A picture in another size; small ones are made larger as other programs do."""
+    from PIL import Image
+
+    with Image.open(BytesIO(preview.content)) as picture:
+        part = side / max(picture.size)
+        size = (max(round(picture.width * part), 1), max(round(picture.height * part), 1))
+        return _png_of(picture if size == picture.size else picture.resize(size, Image.Resampling.LANCZOS))
 
 
 def pixels_of(png: bytes) -> npt.NDArray[np.uint8]:
@@ -203,8 +214,12 @@ def _slides_measured(preview: Preview, side: int) -> Iterable[npt.NDArray[np.uin
 def _png(pixels: npt.NDArray[np.uint8]) -> bytes:
     from PIL import Image
 
+    return _png_of(Image.fromarray(pixels))
+
+
+def _png_of(picture: Image.Image) -> bytes:
     target = BytesIO()
-    Image.fromarray(pixels).save(target, "PNG")
+    picture.save(target, "PNG", compress_level=_QUICKLY)
     return target.getvalue()
 
 
@@ -219,4 +234,5 @@ ENGINES: dict[Notation, Engine] = {
         lambda preview, side: office.picture(preview.content, preview.page, side),
         _slides_measured,
     ),
+    Notation.PICTURE: Engine(_pixels, lambda preview, _: (pixels_of(preview.content),)),
 }

@@ -18,7 +18,16 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, is_taken
 from pavese.core.formats.archive import Archive
-from pavese.core.formats.document import Document, Lettered, Marked, Pictured, is_remote, name_beside, path_beside
+from pavese.core.formats.document import (
+    Document,
+    Lettered,
+    Marked,
+    Pictured,
+    Pixeled,
+    is_remote,
+    name_beside,
+    path_beside,
+)
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, Came, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
@@ -136,29 +145,40 @@ def members_in(pool: DrawingPool, name: str, path: Path) -> tuple[Member, ...]:
 
 
 def read_archive(
-    pool: DrawingPool, name: str, path: Path, members: Sequence[Member], start: int
+    pool: DrawingPool,
+    name: str,
+    path: Path,
+    members: Sequence[Member],
+    start: int,
+    not_opened: Callable[[str], Refused | None],
 ) -> Iterator[list[Read]]:
-    """What became of the files of an archive from the `start`-th on, some at a time, in their order."""
+    """What became of the files of an archive from the `start`-th on, some at a time, in their order; `not_opened` tells
+    which of them are not looked at, and why."""
+    refused = {number: one for number, member in enumerate(members) if (one := not_opened(member.path)) is not None}
     groups = [
         [number for number, _ in group]
-        for group in _groups(list(enumerate(members))[start:], size=lambda one: one[1].weight)
+        for group in _groups(
+            list(enumerate(members))[start:], size=lambda one: 0 if one[0] in refused else one[1].weight
+        )
     ]
     for at in range(0, len(groups), _AT_ONCE):
         some = groups[at : at + _AT_ONCE]
-        seconds = [_seconds(members[number].path for number in group) for group in some]
+        opened = [[number for number in group if number not in refused] for group in some]
+        seconds = [_seconds(members[number].path for number in group) for group in opened]
         tickets = [
             pool.begin(_read_members, name, str(path), group, seconds=time)
-            for group, time in zip(some, seconds, strict=True)
+            for group, time in zip(opened, seconds, strict=True)
         ]
-        found: list[Read] = []
-        for group, ticket in zip(some, tickets, strict=True):
+        found: dict[int, Read] = {number: refused[number] for group in some for number in group if number in refused}
+        for group, ticket in zip(opened, tickets, strict=True):
             try:
-                found += pool.result(ticket)
+                found.update(zip(group, pool.result(ticket), strict=True))
             except ChildFailedError:
                 for number in group:
                     member = members[number].path
-                    found.append(_alone(pool, member, _seconds([member]), _read_members, name, str(path), [number]))
-        yield _logged(found)
+                    arguments = (_read_members, name, str(path), [number])
+                    found[number] = _alone(pool, member, _seconds([member]), *arguments)
+        yield _logged([found[number] for group in some for number in group])
 
 
 def _weight(name: str, size: int) -> int:
@@ -313,6 +333,9 @@ def measured(document: Document, can: Collection[Can]) -> Measured:
 
 def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
     paints = document.inventory().paints
+    if Can.PIXELS in can:
+        yield cast(Pixeled, document).measured()
+        return
     if Can.SLIDES in can:
         yield from slides_measured(cast(Marked, document))
         return

@@ -13,6 +13,8 @@ from functools import lru_cache
 from itertools import islice
 from typing import NamedTuple, TypeVar, cast
 
+from cachetools import LRUCache, cached
+
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
@@ -36,6 +38,7 @@ from pavese.core.formats.document import (
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
+from pavese.core.formats.picture.document import PictureDocument
 from pavese.core.formats.told import is_svg
 from pavese.core.formats.written import written
 from pavese.core.handoff.file_proof import FileProof, SeenFile
@@ -70,6 +73,8 @@ _PROOF_WIDE = 700
 _GROUP, _AT_ONCE = 16, 4
 #: Up to this size many files are remembered, and up to that the last two; larger ones are not.
 _SMALL, _LARGE = 100_000, 24_000_000
+#: Bytes of pictures, opened, that are remembered.
+_PIXELS = 240_000_000
 #: Seconds that whoever reads files that have come has the machine for itself, before they are drawn.
 _READ_FIRST = 1.2
 #: Longer side of a drawn logo before it is put into a picture.
@@ -460,8 +465,15 @@ def _read(file: Came) -> Document:
 
 
 def _document(file: Came) -> Document:
+    if Can.PIXELS in format_of(file.name).can:
+        return _picture_document(file)
     size = len(file.data) + sum(len(data) for _, data in file.beside)
     return _remembered(file) if size <= _SMALL else _remembered_large(file) if size <= _LARGE else _read(file)
+
+
+@cached(LRUCache(_PIXELS, getsizeof=lambda document: document.weight))
+def _picture_document(file: Came) -> PictureDocument:
+    return cast(PictureDocument, _read(file))
 
 
 @lru_cache(maxsize=160)

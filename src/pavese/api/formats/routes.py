@@ -13,6 +13,7 @@ from pavese.core.formats.format import Can
 from pavese.core.gather.code_files import DECKS, TEXTS
 from pavese.core.gather.drop import DRAWINGS, PAGES
 from pavese.core.gather.own_face import ENDINGS as FACE_ENDINGS
+from pavese.core.kit.role import Role
 from pavese.core.pictures.decode import ENDINGS
 from pavese.core.recolor.acts import ACTS, FieldKind, fields_of
 
@@ -54,6 +55,7 @@ class FieldView(BaseModel):
     least: int | None
     most: int | None
     default: str | int | None
+    role: Role | None
 
 
 class ActView(BaseModel):

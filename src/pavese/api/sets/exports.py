@@ -32,7 +32,7 @@ def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
         ExportFormView(
             form=form,
             words=output.words,
-            needs=output.needs,
+            needs=sorted(output.needs),
             in_motion=output.in_motion,
             sized=output.sized,
         )

@@ -558,7 +558,7 @@ class ExportFormView(BaseModel):
 
     form: ExportForm
     words: str
-    needs: Can | None
+    needs: list[Can]
     in_motion: bool
     sized: bool
 

@@ -14,6 +14,7 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.changes import Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.linked import Linked
+from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Text
 
@@ -29,6 +30,8 @@ class Notation(StrEnum):
     PAGE = "page"
     #: A deck of slides as a package.
     OFFICE = "office"
+    #: A picture of pixels, in sRGB and upright.
+    PICTURE = "picture"
 
 
 class PageKind(StrEnum):
@@ -169,6 +172,13 @@ class Pictured(Document, Protocol):
     def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
         """The pictures that become others, by what they are called in it; those that lie beside it are not written by
         `write`."""
+
+
+class Pixeled(Document, Protocol):
+    """A file made of pixels (`Can.PIXELS`)."""
+
+    def measured(self) -> Measured:
+        """What is measured of others on their pictures."""
 
 
 class Slided(Document, Protocol):

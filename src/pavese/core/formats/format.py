@@ -17,6 +17,8 @@ class Can(StrEnum):
     EXACT = "exact"
     #: It is drawn from shapes, in any size.
     VECTOR = "vector"
+    #: It is made of pixels, of whose colors it tells itself what is measured of others on their pictures.
+    PIXELS = "pixels"
     #: It is one still picture, or several.
     STILL = "still"
     #: It moves, and can be played.

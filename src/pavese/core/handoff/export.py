@@ -54,7 +54,7 @@ class Output:
     it; `in_motion` forms are made of still files too, once a motion is chosen; `sized` ones in the wanted sizes."""
 
     words: str
-    needs: Can | None = None
+    needs: frozenset[Can] = frozenset()
     scope: Scope = Scope.FILE
     in_motion: bool = False
     sized: bool = False
@@ -62,38 +62,42 @@ class Output:
     def of(self, can: Collection[Can], motion: Motion | None) -> bool:
         """Whether it is made of files that can so much."""
         moved = self.in_motion and motion is not None and Can.MOTION in can
-        return self.needs is None or self.needs in can or moved
+        return self.needs <= set(can) or moved
 
+
+_STILL, _VECTOR, _LINKS, _ANIMATED, _LAID_OUT, _SLIDES = (
+    frozenset((one,)) for one in (Can.STILL, Can.VECTOR, Can.LINKS, Can.ANIMATED, Can.LAID_OUT, Can.SLIDES)
+)
 
 OUTPUTS: dict[ExportForm, Output] = {
     ExportForm.ORIGINAL: Output("each file in its own format, recolored"),
     ExportForm.VARIABLES: Output(
-        "colors as CSS variables of the kit, so that a drawing follows the page it stands in", Can.LINKS
+        "colors as CSS variables of the kit, so that a drawing follows the page it stands in", _LINKS
     ),
-    ExportForm.PNG: Output("in the sizes below, transparent or on a ground", Can.STILL, sized=True),
-    ExportForm.PDF: Output("vector, one page a drawing", Can.STILL),
+    ExportForm.PNG: Output("in the sizes below, transparent or on a ground", _STILL, sized=True),
+    ExportForm.PDF: Output("one page each, drawings as vectors", _STILL),
     ExportForm.LOTTIE: Output(
         "animations, and drawings set in motion: vector where they are plain shapes",
-        Can.ANIMATED,
+        _ANIMATED,
         in_motion=True,
         sized=True,
     ),
-    ExportForm.GIF: Output("animations, for mail and chat", Can.ANIMATED, in_motion=True, sized=True),
-    ExportForm.WEBP: Output("animations, for pages", Can.ANIMATED, in_motion=True, sized=True),
-    ExportForm.WEBM: Output("animations as film (VP9), on a ground", Can.ANIMATED, in_motion=True, sized=True),
-    ExportForm.MP4: Output("animations as film (H.264), on a ground", Can.ANIMATED, in_motion=True, sized=True),
-    ExportForm.FAVICON: Output("an .ico and the sizes that phones and browsers ask for", Can.STILL),
-    ExportForm.SPRITE: Output("all drawings in one file, each a symbol", Can.STILL, Scope.SET),
+    ExportForm.GIF: Output("animations, for mail and chat", _ANIMATED, in_motion=True, sized=True),
+    ExportForm.WEBP: Output("animations, for pages", _ANIMATED, in_motion=True, sized=True),
+    ExportForm.WEBM: Output("animations as film (VP9), on a ground", _ANIMATED, in_motion=True, sized=True),
+    ExportForm.MP4: Output("animations as film (H.264), on a ground", _ANIMATED, in_motion=True, sized=True),
+    ExportForm.FAVICON: Output("an .ico and the sizes that phones and browsers ask for", _STILL),
+    ExportForm.SPRITE: Output("all drawings in one file, each a symbol", _STILL | _VECTOR, Scope.SET),
     ExportForm.PROOF: Output(
         "a PDF a mail: before and after as readers see it, every text on its ground with its level",
-        Can.LAID_OUT,
+        _LAID_OUT,
     ),
-    ExportForm.SLIDES_PDF: Output("a PDF a deck, of all slides that are shown", Can.SLIDES),
-    ExportForm.SLIDES_PNG: Output("every slide that is shown, in the sizes below", Can.SLIDES, sized=True),
+    ExportForm.SLIDES_PDF: Output("a PDF a deck, of all slides that are shown", _SLIDES),
+    ExportForm.SLIDES_PNG: Output("every slide that is shown, in the sizes below", _SLIDES, sized=True),
     ExportForm.SLIDES_PROOF: Output(
-        "a PDF a deck: every slide before and after, every text on its ground with its level", Can.SLIDES
+        "a PDF a deck: every slide before and after, every text on its ground with its level", _SLIDES
     ),
-    ExportForm.CONTACT: Output("a PDF with all of them at a glance", None, Scope.SET),
+    ExportForm.CONTACT: Output("a PDF with all of them at a glance", scope=Scope.SET),
 }
 
 _FIELD = re.compile(r"\{(\w+)\}")

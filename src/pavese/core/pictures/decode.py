@@ -78,10 +78,10 @@ def decode_picture(name: str, data: bytes, make: Make = _in_memory) -> Decoded:
     except Image.DecompressionBombError as error:
         raise RefusedFileError(name, _too_large("more")) from error
     except (OSError, SyntaxError, ValueError, EOFError, OverflowError) as error:
-        raise RefusedFileError(name, f"the picture is broken: {_plainly(error)}.") from error
+        raise RefusedFileError(name, f"the picture is broken: {plainly(error)}.") from error
 
 
-def _plainly(error: Exception) -> str:
+def plainly(error: Exception) -> str:
     """What a person can make of the library's words."""
     words = (str(error).splitlines() or [""])[0]
     if "truncated" in words.lower() or isinstance(error, EOFError):

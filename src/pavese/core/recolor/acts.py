@@ -9,11 +9,13 @@ from typing import Annotated, Any, ClassVar, NamedTuple
 from pydantic import BeforeValidator, SerializeAsAny, ValidationError
 
 from pavese.core.errors import InvalidPlanError
+from pavese.core.kit.role import Role
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.faces import KitTypefaces
 from pavese.core.recolor.pictures import PictureGrounds
+from pavese.core.recolor.pixels import PhotographTones, PictureGround
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.typed import TypedCodes
 
@@ -30,7 +32,18 @@ class Namespace(Act):
 
 #: By key.
 ACTS: dict[str, type[Act]] = {
-    one.key: one for one in (FileBacking, Namespace, DarkScheme, KitTypefaces, PictureGrounds, Samples, TypedCodes)
+    one.key: one
+    for one in (
+        FileBacking,
+        Namespace,
+        DarkScheme,
+        KitTypefaces,
+        PictureGrounds,
+        Samples,
+        TypedCodes,
+        PhotographTones,
+        PictureGround,
+    )
 }
 
 
@@ -53,6 +66,8 @@ class ActField(NamedTuple):
     least: int | None = None
     most: int | None = None
     default: str | int | None = None
+    #: The role of the color that is proposed; the first color of the kit where there is none in it.
+    role: Role | None = None
 
 
 def fields_of(kind: type[Act]) -> Iterator[ActField]:
@@ -69,7 +84,8 @@ def fields_of(kind: type[Act]) -> Iterator[ActField]:
             bounds = {key: getattr(one, key) for one in field.metadata for key in ("ge", "le") if hasattr(one, key)}
             yield ActField(name, *told, FieldKind.NUMBER, (), bounds.get("ge"), bounds.get("le"), default)
         else:
-            yield ActField(name, *told, FieldKind.COLOR)
+            role = field.json_schema_extra.get("role") if isinstance(field.json_schema_extra, dict) else None
+            yield ActField(name, *told, FieldKind.COLOR, role=Role(role) if isinstance(role, str) else None)
 
 
 def read_act(key: str, settings: Mapping[str, Any]) -> Act:

@@ -1,0 +1,204 @@
+"""Flat pictures: drawings by others, drawn and recolored as pixels, against the same drawings recolored as vectors.
+
+Beside it stand the plain ways that anyone would try first: exchanging exact colors only, and each pixel to the target
+of the nearest paint.
+"""
+
+from __future__ import annotations
+
+import io
+import random
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+from scipy.spatial import KDTree
+
+from corpus_sets import kits, listed_files, packages_here
+from figures import figure
+from pavese.core.color.difference import ciede2000, cielab
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats import format_of, read
+from pavese.core.formats.document import Document
+from pavese.core.kit.kit import Kit
+from pavese.core.pictures.mixture import OTHER, Mixture
+from pavese.core.pictures.regions import LOSSLESS, LOSSY
+from pavese.core.pictures.unmix import unmixed
+from pavese.core.recolor.assign import assign
+from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.recipe import Recipe
+from pavese.render.draw import draw, load_fonts, pixels_of
+from pavese.render.reading import measured
+from pavese.settings import settings
+
+_Levels = npt.NDArray[np.uint8]
+_Mask = npt.NDArray[np.bool_]
+_Floats = npt.NDArray[np.float64]
+
+#: Drawings, the most of one package, and the longer sides in which they are drawn.
+_DRAWINGS, _OF_PACKAGE = 12, 2
+_SIDES = (128, 512, 1024)
+_QUALITIES = (75, 85, 92)
+_OURS, _EXACT, _NEAREST = _WAYS = "", ", exact colors only", ", nearest paint"
+#: What they are laid on, as pictures mostly are; and within how many levels a paint is one of the drawing.
+_GROUND, _SAME = Rgb(242, 240, 235), 6
+
+
+@dataclass
+class _Seen:
+    """How far pixels are from those of the recolored vector (CIEDE2000), one entry a picture: where the vector is one
+    color all around, where pixels are mixes, and all of them."""
+
+    inside: list[_Floats] = field(default_factory=list)
+    edges: list[_Floats] = field(default_factory=list)
+
+    whole: list[_Floats] = field(default_factory=list)
+
+    def add(self, apart: _Floats, inside: _Mask, mixed: _Mask) -> None:
+        self.inside.append(apart[inside])
+        self.edges.append(apart[mixed])
+        self.whole.append(apart.ravel())
+
+    @staticmethod
+    def median_of(pictures: list[_Floats], percent: float, of: float = 50) -> float:
+        """A percentile of the pixels of the median picture, or of that which so many percent do not pass."""
+        return float(np.percentile([np.percentile(one, percent) for one in pictures if len(one)], of))
+
+
+def drawings() -> Iterator[tuple[str, Document]]:
+    """Drawings of the corpus that are painted in plain codes, some of each package."""
+    count = 0
+    for package in packages_here():
+        taken = 0
+        paths = [path for path in listed_files(package) if path.suffix == ".svg"]
+        random.Random(package).shuffle(paths)
+        for path in paths:
+            if taken == _OF_PACKAGE or count == _DRAWINGS:
+                break
+            try:
+                document = read(path.name, path.read_bytes())
+            except RefusedFileError:
+                continue
+            found = document.inventory()
+            plain = not found.blends and not found.remarks and all(paint.alpha == 1 for paint in found.paints)
+            if plain and 2 <= len(found.paints) <= 24 and b"opacity" not in path.read_bytes():
+                taken, count = taken + 1, count + 1
+                yield f"{package}/{path.name}", document
+
+
+def _laid(pixels: _Levels, ground: Rgb) -> _Levels:
+    """A picture (rows, columns, 4) on a ground."""
+    whole = Image.new("RGBA", (pixels.shape[1], pixels.shape[0]), (*ground, 255))
+    whole.alpha_composite(Image.fromarray(pixels))
+    return np.asarray(whole.convert("RGB"))
+
+
+def apart(one: _Levels, other: _Levels) -> _Floats:
+    """CIEDE2000 of each pixel of two pictures (rows, columns, 3)."""
+    differing = np.flatnonzero((one != other).any(axis=-1))
+    found = np.zeros(one.shape[0] * one.shape[1])
+    first, second = (cielab(each.reshape(-1, 3)[differing]) for each in (one, other))
+    found[differing] = ciede2000(first, second)
+    return found.reshape(one.shape[:2])
+
+
+def _mapping(document: Document, kit: Kit, name: str) -> dict[Rgba, Rgb]:
+    """What its paints become by the plan for a drawing."""
+    paints = summarize([document.inventory()], [measured(document, format_of(name).can)], [name])
+    plan = assign(paints, kit, Plan(recipe=Recipe(natural=False)))
+    kept = {paint: paint.rgb for paint in document.inventory().paints}
+    return kept | dict(plan.recoloring(kit, name).colors)
+
+
+def _targets(mixture: Mixture, mapping: dict[Rgb, Rgb], truth: _Levels) -> _Levels:
+    """What each paint of a picture becomes: what its drawing says, and where a paint is in no drawing (an edge that
+    repeats itself), what the vector shows there."""
+    found = np.zeros((len(mixture.paints), 3), dtype=np.uint8)
+    for at, paint in enumerate(mixture.paints):
+        near = min(mapping, key=lambda one: float(np.abs(np.subtract(one, paint.astype(int))).max()))
+        there = truth[mixture.at == at]
+        known = np.abs(np.subtract(near, paint.astype(int))).max() <= _SAME or not len(there)
+        found[at] = mapping[near] if known else np.median(there, axis=0)
+    return found
+
+
+def _mixed(pixels: _Levels, paints: Iterable[Rgb]) -> _Mask:
+    """Where a picture is none of its drawing's paints: the pixels of its edges."""
+    weights = np.array([65536, 256, 1])
+    return ~np.isin(pixels.astype(np.int64) @ weights, [int(np.dot(one, weights)) for one in paints])
+
+
+def _inside(pixels: _Levels) -> _Mask:
+    """Where a picture is one color all around: what is no edge."""
+    same = np.ones(pixels.shape[:2], dtype=np.bool_)
+    for down in (-1, 0, 1):
+        for right in (-1, 0, 1):
+            same &= (np.roll(pixels, (down, right), axis=(0, 1)) == pixels).all(axis=-1)
+    return same
+
+
+def pictures() -> None:
+    """The figures of flat pictures."""
+    load_fonts(str(settings().fonts_dir))
+    found = list(drawings())
+    if not found:
+        print("no corpus: run benchmarks/fetch.py for the figures of pictures")
+        return
+    ways = {(side, way): _Seen() for side in _SIDES for way in _WAYS}
+    lossy = {quality: _Seen() for quality in _QUALITIES}
+    unsure = []
+    for name, document in found:
+        for title, kit, _ in kits()[:3]:
+            mapping = _mapping(document, kit, name)
+            by_code = {_GROUND: mapping[min(mapping)], **{paint.rgb: to for paint, to in mapping.items()}}
+            for side in _SIDES:
+                before, after = (pixels_of(draw(document.preview(one), side)) for one in ({}, mapping))
+                flat, truth = _laid(before, _GROUND), _laid(after, by_code[_GROUND])
+                inside, mixed = _inside(flat) & _inside(truth), _mixed(flat, by_code)
+                mixture = unmixed(flat, LOSSLESS)
+                targets = _targets(mixture, by_code, truth)
+                ways[side, _OURS].add(apart(mixture.exchanged(flat, targets), truth), inside, mixed)
+                unsure.append(mixture.unsure / inside.size)
+                if side == _SIDES[1]:
+                    only = flat.copy()
+                    only[mixture.at != OTHER] = targets[mixture.at[mixture.at != OTHER]]
+                    ways[side, _EXACT].add(apart(only, truth), inside, mixed)
+                    _, nearest = KDTree(mixture.paints).query(flat.reshape(-1, 3))
+                    ways[side, _NEAREST].add(apart(targets[nearest].reshape(flat.shape), truth), inside, mixed)
+                    for quality in _QUALITIES if title == "ordinary kit" else ():
+                        coarse = _as_jpeg(flat, quality)
+                        mixture_ = unmixed(coarse, LOSSY)
+                        made = mixture_.exchanged(coarse, _targets(mixture_, by_code, truth))
+                        lossy[quality].add(apart(made, truth), inside, mixed)
+    for (side, way), seen in ways.items():
+        if seen.edges:
+            _figures(f"flat pictures {side} px{way}", seen, 97.0 if side == _SIDES[0] else 99.5)
+    figure("flat pictures, pixels with no sure answer", 100 * float(np.mean(unsure)), 1.0, "%")
+    for quality, seen in lossy.items():
+        figure(f"flat JPEG {quality}, inside, p95", seen.median_of(seen.inside, 95), 4.0, "CIEDE2000")
+        figure(f"flat JPEG {quality}, edges, p95", seen.median_of(seen.edges, 95), 10.0, "CIEDE2000")
+
+
+def _figures(name: str, seen: _Seen, within: float) -> None:
+    inside, all_ = np.concatenate(seen.inside), np.concatenate(seen.whole)
+    figure(f"{name}, inside exact", 100 * float((inside == 0).mean()), 100.0, "%", at_least=True)
+    figure(f"{name}, within 2", 100 * float((all_ <= 2).mean()), within, "%", at_least=True)
+    figure(f"{name}, edges, median", seen.median_of(seen.edges, 50), 1.0, "CIEDE2000")
+    figure(f"{name}, edges, p95 of the median drawing", seen.median_of(seen.edges, 95), 5.0, "CIEDE2000")
+    figure(f"{name}, edges, p95 of nine in ten", seen.median_of(seen.edges, 95, of=90), 10.0, "CIEDE2000")
+
+
+def _as_jpeg(pixels: _Levels, quality: int) -> _Levels:
+    """What JPEG with halved color leaves of a picture."""
+    target = io.BytesIO()
+    Image.fromarray(pixels).save(target, "JPEG", quality=quality, subsampling=2)
+    with Image.open(target) as image:
+        return np.asarray(image.convert("RGB"))
+
+
+if __name__ == "__main__":
+    pictures()

@@ -1,0 +1,156 @@
+"""What holds the pixels of a picture, whatever its format: opened for its pixels, written anew with others."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Protocol
+
+import numpy as np
+from PIL import Image, UnidentifiedImageError
+
+from pavese.core import limits
+from pavese.core.errors import RefusedFileError
+from pavese.core.pictures.decode import plainly
+from pavese.core.pictures.mixture import Levels
+from pavese.core.pictures.profile import Profile
+from pavese.core.pictures.regions import Fineness
+
+#: Exif 2.32, tags: how a picture is turned for being seen, and where it was taken.
+_ORIENTATION, _PLACE = 0x0112, 0x8825
+#: By the value of the first of them.
+_TURNS = {
+    2: Image.Transpose.FLIP_LEFT_RIGHT,
+    3: Image.Transpose.ROTATE_180,
+    4: Image.Transpose.FLIP_TOP_BOTTOM,
+    5: Image.Transpose.TRANSPOSE,
+    6: Image.Transpose.ROTATE_270,
+    7: Image.Transpose.TRANSVERSE,
+    8: Image.Transpose.ROTATE_90,
+}
+
+
+class Container(Protocol):
+    """A picture file. `pixels` are of shape (rows, columns, 3), or with alpha (rows, columns, 4), in its own values and
+    as they lie in it; frames stand below each other, and the first `seen_rows` are what is seen of it as a still.
+    `fineness` is how exact they are, `profile` what they mean, `turn` how they are turned to be seen (by Exif), and
+    `remarks` what has to be said of what becomes of the file."""
+
+    pixels: Levels
+    seen_rows: int
+    fineness: Fineness
+    profile: Profile
+    turn: int
+    remarks: tuple[str, ...]
+    #: Whether it can be clear in parts.
+    clears: bool
+
+    def written(self, colors: Levels, alpha: Levels | None = None) -> bytes:
+        """The file with other colors, shape (rows, columns, 3), and another alpha (rows, columns) where its format has
+        such; all else as it was."""
+
+
+@contextmanager
+def opened(name: str, data: bytes, kind: str) -> Iterator[Image.Image]:
+    """A picture of a kind (by Pillow's name) within the bounds, not decoded yet. Raises RefusedFileError, also for what
+    turns out while it is used."""
+    if not data:
+        raise RefusedFileError(name, "the file is empty.")
+    try:
+        with warnings.catch_warnings():
+            # The bound on pixels is ours, and damaged Exif data does no harm.
+            warnings.simplefilter("ignore")
+            with Image.open(io.BytesIO(data), formats=(kind,)) as image:
+                _check(name, image)
+                yield image
+    except UnidentifiedImageError as error:
+        raise RefusedFileError(name, f"it is no {kind} picture, or its beginning is broken.") from error
+    except Image.DecompressionBombError as error:
+        raise RefusedFileError(name, _too_large("more")) from error
+    except (OSError, SyntaxError, ValueError, EOFError, OverflowError, IndexError, KeyError, TypeError) as error:
+        raise RefusedFileError(name, f"the picture is broken: {plainly(error)}.") from error
+
+
+def _check(name: str, image: Image.Image) -> None:
+    width, height = image.size
+    if not width or not height:
+        raise RefusedFileError(name, "the picture has no pixels.")
+    if width * height > limits.PICTURE_PIXELS:
+        raise RefusedFileError(name, _too_large(f"{width * height / 1e6:.0f}"))
+
+
+def _too_large(have: str) -> str:
+    return f"it has {have} million pixels; at most {limits.PICTURE_PIXELS // 1_000_000} million are recolored."
+
+
+def turned(pixels: Levels, turn: int) -> Levels:
+    """A picture as it is seen."""
+    return np.asarray(Image.fromarray(pixels).transpose(_TURNS[turn])) if turn in _TURNS else pixels
+
+
+def turn_of(image: Image.Image) -> int:
+    """How a picture is turned to be seen."""
+    found = image.getexif().get(_ORIENTATION, 1)
+    return found if isinstance(found, int) else 1
+
+
+def remarks_on(image: Image.Image) -> Iterator[str]:
+    """What has to be said of what a picture tells beside its pixels."""
+    if image.getexif().get_ifd(_PLACE):
+        yield "It says where it was taken, and goes on saying so when it is handed over."
+
+
+def without_small_picture(exif: bytes) -> bytes:
+    """Exif data without the small picture in the old colors."""
+    found = Image.Exif()
+    found.load(exif)
+    return found.tobytes()
+
+
+def pixels_of(image: Image.Image) -> Levels:
+    """The pixels of one that holds no more than 8 bits of each, with alpha where it has such."""
+    clear = image.mode in ("LA", "PA", "RGBA", "La", "RGBa") or "transparency" in image.info
+    return np.asarray(image.convert("RGBA" if clear else "RGB"))
+
+
+def alpha_of(pixels: Levels) -> Levels | None:
+    """The alpha of pixels, shape (rows, columns); None where they have none."""
+    return pixels[..., 3] if pixels.shape[2] == 4 else None
+
+
+def with_alpha(colors: Levels, alpha: Levels | None) -> Levels:
+    """Colors (rows, columns, 3) with an alpha, if there is one."""
+    return colors if alpha is None else np.dstack([colors, alpha])
+
+
+def exchanged_codes(before: Levels, after: Levels, codes: Levels) -> Levels:
+    """What colors, shape (n, 3), become that were exchanged in a picture: of each what most of its pixels became, shape
+    (rows, columns, 3) before and after. One that is not seen in it goes along with the one nearest to it."""
+    weights = np.array([65536, 256, 1], dtype=np.int64)
+    old, new = (each.reshape(-1, 3) @ weights for each in (before, after))
+    both, counts = np.unique(old << 24 | new, return_counts=True)
+    most = np.lexsort((both, -counts))
+    seen, first = np.unique(both[most] >> 24, return_index=True)
+    became = both[most][first] & 0xFFFFFF
+    wanted = codes.reshape(-1, 3) @ weights
+    at = np.minimum(np.searchsorted(seen, wanted), len(seen) - 1)
+    hit = seen[at] == wanted
+    made = codes.copy()
+    made[hit] = _levels(became[at[hit]])
+    had = _levels(seen).astype(np.int16)
+    for one in np.flatnonzero(~hit):
+        apart = np.abs(had - codes[one]).max(axis=1)
+        near = int(apart.argmin())
+        if apart[near] <= _NEAR:
+            made[one] = np.clip(codes[one] + _levels(became[near : near + 1])[0].astype(np.int16) - had[near], 0, 255)
+    return made
+
+
+#: How far a color that is not seen may be from the one it goes along with, in levels.
+_NEAR = 12
+
+
+def _levels(codes: np.ndarray[tuple[int, ...], np.dtype[np.int64]]) -> Levels:
+    return np.stack([codes >> 16, codes >> 8 & 255, codes & 255], axis=-1).astype(np.uint8)

@@ -1,0 +1,175 @@
+"""A picture as a document: its paints, and how it is written and shown with others."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from functools import cached_property
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+
+from pavese.core.color.contrast import BLACK, WHITE
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, Preview
+from pavese.core.formats.picture.container import Container, alpha_of, turned, with_alpha
+from pavese.core.formats.picture.touching import measured_of
+from pavese.core.pictures.box import box_of, freed
+from pavese.core.pictures.mend import is_drawn
+from pavese.core.pictures.mixture import Levels
+from pavese.core.pictures.tones import toned, tones
+from pavese.core.pictures.unmix import unmixed
+from pavese.core.recolor.changes import Changes, Wanted
+from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.pixels import GroundKind, PhotographTones, PictureGround, Tones
+from pavese.core.recolor.site import Kind, Site
+
+#: From this alpha on a pixel is seen.
+_CLEAR = 8
+#: Bytes that a pixel takes which is a mix.
+_A_MIX = 29
+#: The part of a picture from which on a photograph in it is told, and from which on it is one.
+_SOME, _MOST = 0.03, 0.9
+
+
+def reader(container: Callable[[str, bytes], Container]) -> Callable[[str, bytes, Beside], PictureDocument]:
+    """What reads pictures of a format. It raises RefusedFileError."""
+
+    def read(name: str, data: bytes, beside: Beside = ALONE) -> PictureDocument:
+        return PictureDocument(data, container(name, data))
+
+    return read
+
+
+class PictureDocument:
+    """See `pavese.core.formats.document.Document`. Paints are told in sRGB; pixels are mixed in the picture's own
+    values."""
+
+    refers: tuple[str, ...] = ()
+    pages: tuple[Page, ...] = (WHOLE,)
+    looks: tuple[Look, ...] = (PLAIN,)
+
+    def __init__(self, data: bytes, container: Container) -> None:
+        self._data = data
+        self._container = container
+        self._colors = np.ascontiguousarray(container.pixels[..., :3])
+        self._mixture = unmixed(container.pixels, container.fineness)
+
+    def embedded(self) -> Sequence[Document]:
+        return ()
+
+    @property
+    def weight(self) -> int:
+        """Bytes that it takes in memory."""
+        edges = len(self._mixture.edges.places) + len(self._mixture.shades.places)
+        return self._container.pixels.nbytes + self._colors.nbytes + self._mixture.at.nbytes + _A_MIX * edges
+
+    @cached_property
+    def paints(self) -> tuple[Rgba, ...]:
+        """What each paint of the mixture is in sRGB; two may be the same there."""
+        plain = self._container.profile.to_srgb(self._mixture.paints)
+        return tuple(Rgba(int(r), int(g), int(b), 1.0) for r, g, b in plain)
+
+    def sites(self) -> Iterator[Site]:
+        return (Site(paint, Kind.FILL) for paint in self.paints)
+
+    def inventory(self) -> Inventory:
+        pairs = ((self.paints[one], self.paints[other]) for one, other in self._mixture.soft)
+        blends = {(min(pair), max(pair)) for pair in pairs if pair[0] != pair[1]}
+        return Inventory.count(self.sites(), [*self._container.remarks, *self._kept()], sorted(blends))
+
+    def _kept(self) -> Iterator[str]:
+        """What is said of what no paint is."""
+        photograph = 1 - self._known_part
+        if photograph >= _MOST:
+            yield "It is a photograph: nothing in it is flat."
+        elif photograph >= _SOME:
+            yield f"A photograph fills {photograph:.0%} of it and stays as it is."
+
+    @cached_property
+    def _known_part(self) -> float:
+        known = self._mixture.known[self._seen]
+        return float(known.mean()) if known.size else 1.0
+
+    def measured(self) -> Measured:
+        """How much each paint is, and which touch."""
+        return measured_of(self._mixture, self.paints, alpha_of(self._container.pixels))
+
+    def write(self, wanted: Wanted) -> bytes:
+        changes = Changes.of(wanted)
+        colors, alpha = self._made(changes)
+        if alpha is None and (colors is self._colors or (colors == self._colors).all()):
+            return self._data
+        return self._container.written(colors, alpha)
+
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        """As a PNG in sRGB, upright; of one that moves, its first frame."""
+        made, alpha = self._made(Changes.of(wanted))
+        rows = slice(0, self._container.seen_rows)
+        shown = self._container.profile.to_srgb(np.ascontiguousarray(made[rows]))
+        alpha = alpha_of(self._container.pixels) if alpha is None else alpha
+        whole = with_alpha(shown, None if alpha is None else alpha[rows])
+        target = io.BytesIO()
+        Image.fromarray(turned(whole, self._container.turn)).save(target, "PNG", compress_level=0)
+        return Preview(Notation.PICTURE, target.getvalue(), look)
+
+    def _made(self, changes: Changes) -> tuple[Levels, Levels | None]:
+        """Its colors after all changes, and its alpha where that is another; the very colors where nothing changes."""
+        targets = self._targets(changes)
+        colors = self._colors
+        if (targets != self._mixture.paints).any():
+            colors = self._mixture.exchanged(colors, targets)
+        alpha = None
+        for act in changes.acts:
+            if isinstance(act, PhotographTones):
+                colors = self._toned(colors, act, changes.resolved)
+            elif isinstance(act, PictureGround):
+                colors, alpha = self._grounded(colors, act, changes.resolved[act.color])
+        return colors, alpha
+
+    def _toned(self, colors: Levels, act: PhotographTones, resolved: Mapping[str, Rgb]) -> Levels:
+        """With what is a photograph in few tones."""
+        photograph = ~self._mixture.known & self._seen
+        if 1 - self._known_part < _SOME:
+            return colors
+        dark, light = resolved[act.dark], resolved[act.light]
+        ways = {Tones.TWO: (dark, light), Tones.ONE: (BLACK, dark, WHITE), Tones.GREY: (BLACK, WHITE)}
+        profile = self._container.profile
+        plain = profile.to_srgb(colors[photograph][None])[0]
+        made = colors.copy()
+        made[photograph] = profile.from_srgb(toned(plain, tones(ways[act.tones]), act.strength / 100)[None])[0]
+        return made
+
+    def _grounded(self, colors: Levels, act: PictureGround, color: Rgb) -> tuple[Levels, Levels | None]:
+        """With another ground round what it shows; as it is where it has none that is even, or moves."""
+        had = alpha_of(self._container.pixels)
+        whole = with_alpha(colors, np.full(colors.shape[:2], 255, dtype=np.uint8) if had is None else had)
+        if self._container.seen_rows != len(whole) or box_of(whole) is None:
+            return colors, None
+        shown = freed(whole, inside=is_drawn(whole))
+        if act.kind is GroundKind.CLEAR and self._container.clears:
+            return shown[..., :3], shown[..., 3]
+        laid = Image.new("RGBA", (whole.shape[1], whole.shape[0]), (*self._own(color), 255))
+        laid.alpha_composite(Image.fromarray(shown))
+        return np.asarray(laid.convert("RGB")), None
+
+    def _own(self, color: Rgb) -> Rgb:
+        """A color in the picture's own values."""
+        found = self._container.profile.from_srgb(np.array([[color]], dtype=np.uint8))[0, 0]
+        return Rgb(*map(int, found))
+
+    @cached_property
+    def _seen(self) -> npt.NDArray[np.bool_]:
+        alpha = alpha_of(self._container.pixels)
+        return np.ones(self._colors.shape[:2], dtype=np.bool_) if alpha is None else alpha >= _CLEAR
+
+    def _targets(self, changes: Changes) -> Levels:
+        """What each paint becomes, in the picture's own values; one that is kept has the very values it had."""
+        targets = self._mixture.paints.copy()
+        for number, paint in enumerate(self.paints):
+            color: Rgb | None = changes.recoloring.at(paint, Kind.FILL)
+            if color is not None and color != paint.rgb:
+                targets[number] = self._own(color)
+        return targets

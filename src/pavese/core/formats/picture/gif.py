@@ -1,0 +1,87 @@
+"""GIF (version 89a), still or moving: its color tables are exchanged in place, every other byte stays."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from pavese.core import limits
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.picture.container import exchanged_codes, opened
+from pavese.core.pictures.mixture import Levels
+from pavese.core.pictures.profile import Profile
+from pavese.core.pictures.regions import PALETTE
+
+#: Rows between frames, so that none is an edge of another; frames that are looked at.
+_BETWEEN, _FRAMES = 6, 48
+
+
+def tables(name: str, data: bytes) -> Iterator[tuple[int, int]]:
+    """Where the color tables of a file begin and end, the one for all frames first (sections 18 to 24). Raises
+    RefusedFileError for what is cut short."""
+    try:
+        at = 13
+        if data[10] & 0x80:
+            yield at, at + _size(data[10])
+            at += _size(data[10])
+        while data[at] != 0x3B:
+            if data[at] == 0x21:
+                at = _behind_blocks(data, at + 2)
+            elif data[at] == 0x2C:
+                packed = data[at + 9]
+                at += 10
+                if packed & 0x80:
+                    yield at, at + _size(packed)
+                    at += _size(packed)
+                at = _behind_blocks(data, at + 1)
+            else:
+                raise RefusedFileError(name, f"the picture is broken: nothing that belongs there is at byte {at:,}.")
+    except IndexError as error:
+        raise RefusedFileError(name, "the picture is broken: it is cut short.") from error
+
+
+def _size(packed: int) -> int:
+    return int(3 * 2 ** ((packed & 7) + 1))
+
+
+def _behind_blocks(data: bytes, at: int) -> int:
+    while data[at]:
+        at += data[at] + 1
+    return at + 1
+
+
+SIGNATURES = (b"GIF87a", b"GIF89a")
+
+
+class GifPicture:
+    """See `container.Container`."""
+
+    fineness = PALETTE
+    profile = Profile(None)
+    turn = 1
+    clears = False
+
+    def __init__(self, name: str, data: bytes) -> None:
+        self._data = data
+        with opened(name, data, "GIF") as image:
+            self._tables = list(tables(name, data))
+            count = getattr(image, "n_frames", 1)
+            most = max(min(_FRAMES, limits.PICTURE_PIXELS // (image.width * image.height)), 1)
+            frames: list[Levels] = []
+            for at in range(0, count, max(-(-count // most), 1)):
+                image.seek(at)
+                frames += [np.asarray(image.convert("RGBA")), np.zeros((_BETWEEN, image.width, 4), dtype=np.uint8)]
+        self.pixels = np.concatenate(frames[:-1])
+        self.seen_rows = frames[0].shape[0]
+        self.remarks: tuple[str, ...] = ()
+
+    def written(self, colors: Levels, alpha: Levels | None = None) -> bytes:
+        seen = self.pixels[..., 3] > 0
+        before, after = self.pixels[seen][None, :, :3], colors[seen][None]
+        edits = []
+        for start, end in self._tables:
+            entries = np.frombuffer(self._data[start:end], dtype=np.uint8).reshape(-1, 3)
+            edits.append(Edit(start, end, exchanged_codes(before, after, entries).tobytes()))
+        return splice(self._data, edits)

@@ -1,0 +1,344 @@
+"""Taking pixels apart: of what around it each is mixed, and with which parts."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import reduce
+from itertools import combinations
+
+import numpy as np
+import numpy.typing as npt
+from scipy import ndimage
+
+from pavese.core.pictures.mixture import MOST, Blended, Floats, Levels, Places
+from pavese.core.pictures.regions import Fineness
+
+_Mask = npt.NDArray[np.bool_]
+_Areas = npt.NDArray[np.int16]
+
+#: How far around a pixel what it is mixed of is looked for, in pixels, and how many of these are tried; for mixes of
+#: three there is also what most of the picture is.
+_REACH, _NEAREST = 4, 5
+#: How much nearer in color a mix has to be for it to be preferred to one of nearer things, in levels.
+_PREFERRED = 1.5
+#: Pixels taken apart at a time.
+_AT_ONCE = 100_000
+#: Where fewer of some pixels than this are left, only these are looked at.
+_FEW_LEFT = 0.7
+#: Knots of a gradient at most.
+_KNOTS = 4
+#: What a color counts beside another, in the values of which JPEG keeps lightness finer (ITU-T T.871, section 7).
+_TO_YCC = np.array([[0.299, 0.587, 0.114], [-0.1687, -0.3313, 0.5], [0.5, -0.4187, -0.0813]], dtype=np.float32)
+#: By how many levels, and by which part of its range, a gradient may run unevenly.
+_UNEVEN = (2.0, 0.05)
+#: From this opacity down, values of see-through pixels are coarse.
+_FULL = 255
+
+
+def _offsets() -> list[tuple[int, int]]:
+    around = [(row, column) for row in range(-_REACH, _REACH + 1) for column in range(-_REACH, _REACH + 1)]
+    return sorted((at for at in around if at != (0, 0) and at[0] ** 2 + at[1] ** 2 <= _REACH**2), key=_length)
+
+
+def _length(at: tuple[int, int]) -> tuple[int, int, int]:
+    return at[0] ** 2 + at[1] ** 2, *at
+
+
+_AROUND = _offsets()
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """Pixels taken apart, as in `Blended`; which of them `fit`, and which have more than one good answer."""
+
+    places: Places
+    of: Places
+    parts: Floats
+    fits: _Mask
+    alone: _Mask
+
+    @property
+    def unsure(self) -> int:
+        """How many of them fit badly, or only as a mix of three."""
+        return int((~self.fits | (self.parts > 0).all(axis=1)).sum())
+
+    def chosen(self, which: _Mask) -> Fitted:
+        """Some of them."""
+        return Fitted(self.places[which], self.of[which], self.parts[which], self.fits[which], self.alone[which])
+
+    def with_(self, other: Fitted) -> Fitted:
+        """Both together."""
+        return Fitted(
+            np.concatenate([self.places, other.places]),
+            np.concatenate([self.of, other.of]),
+            np.concatenate([self.parts, other.parts]),
+            np.concatenate([self.fits, other.fits]),
+            np.concatenate([self.alone, other.alone]),
+        )
+
+    def blended(self, exact: bool) -> Blended:
+        """As pixels that are mixes. Those near which nothing is known stay as they are."""
+        whole = self.chosen(~self.alone)
+        return Blended(whole.places, whole.of, whole.parts, whole.rest(exact))
+
+    def rest(self, exact: bool) -> _Mask:
+        """Of which pixels what a mix leaves is kept: of all where values are exact, else where it fits badly."""
+        return np.full(len(self.places), exact)
+
+
+def near_places(area: _Areas, places: Places, count: int) -> tuple[_Areas, Places]:
+    """The areas nearest to each pixel, and of each the nearest pixel (flat position); shape (count, n), nearest first,
+    -1 and 0 where there are fewer."""
+    width = area.shape[1] + 2 * _REACH
+    rows, columns = np.divmod(places, area.shape[1])
+    padded = np.pad(area, _REACH, constant_values=-1).ravel()
+    names = np.full((count, len(places)), -1, dtype=np.int16)
+    found = np.zeros((count, len(places)), dtype=np.int32)
+    # Those that have not enough yet: their numbers, their places, and how many they have.
+    open_ = np.arange(len(places))
+    at = (rows + _REACH) * width + columns + _REACH
+    held = np.zeros(len(places), dtype=np.int64)
+    for down, right in _AROUND:
+        there = padded[at + (down * width + right)]
+        new = (there >= 0) & (held < count)
+        for slot in range(min(count, int(held.max(initial=0)) + 1)):
+            new &= names[slot][open_] != there
+        hits = np.flatnonzero(new)
+        if not len(hits):
+            continue
+        names[held[hits], open_[hits]] = there[hits]
+        found[held[hits], open_[hits]] = places[open_[hits]] + (down * area.shape[1] + right)
+        held[hits] += 1
+        left = held < count
+        if left.mean() < _FEW_LEFT:
+            open_, at, held = open_[left], at[left], held[left]
+    return names, found
+
+
+def within_reach(where: _Mask) -> _Mask:
+    """The pixels near enough to some to be mixed of them."""
+    near = ndimage.maximum_filter(where.astype(np.uint8), 2 * _REACH + 1, mode="constant")
+    return np.asarray(near > 0)
+
+
+def best_mixes(
+    flat: Levels, area: _Areas, places: Places, fits: float, how: Fineness, alpha: npt.NDArray[np.uint8] | None
+) -> Fitted:
+    """Takes pixels (flat positions) of a picture, `flat` (n, 3), apart into what stands near them, by the `area` to
+    which each pixel belongs (-1: to none). A mix fits that is off by so many levels, more where a pixel is
+    see-through by its `alpha` (n,)."""
+    known = area.ravel() >= 0
+    near = within_reach(area >= 0).ravel()[places]
+    nothing = np.zeros((len(places), MOST), dtype=np.int32)
+    unknown = Fitted(places, nothing, nothing.astype(np.float32), nothing[:, 0] > 0, nothing[:, 0] == 0)
+    if not near.any():
+        return unknown
+    found = [unknown.chosen(~near)]
+    counts = np.bincount(area.ravel()[known])
+    ground = int(np.argmax(area.ravel() == counts.argmax()))
+    reached = places[near]
+    for start in range(0, len(reached), _AT_ONCE):
+        some = reached[start : start + _AT_ONCE]
+        limit = np.full(len(some), fits, dtype=np.float32)
+        if alpha is not None:
+            # The color of a pixel that is see-through was rounded when it was multiplied by that.
+            limit *= np.clip(_FULL / np.maximum(alpha[some], 1), 1, 8)
+        found.append(_taken_apart(flat, some, *near_places(area, some, _NEAREST), ground, limit, how))
+    return reduce(Fitted.with_, found)
+
+
+def seen_as(colors: npt.NDArray[np.generic], how: Fineness) -> Floats:
+    """Colors (n, 3) as values in which a difference counts as it should."""
+    values = colors.astype(np.float32)
+    if how.chroma == 1:
+        return values
+    return np.asarray(values @ (_TO_YCC * np.array([[1.0], [how.chroma], [how.chroma]], dtype=np.float32)).T)
+
+
+def _taken_apart(
+    flat: Levels, places: Places, names: _Areas, near: Places, ground: int, limit: Floats, how: Fineness
+) -> Fitted:
+    own = seen_as(flat[places], how)
+    around = [seen_as(flat[one], how) for one in near]
+    of = np.zeros((len(places), MOST), dtype=np.int32)
+    parts = np.zeros((len(places), MOST), dtype=np.float32)
+    of[:, 0], parts[:, 0] = near[0], 1
+    alone = names[0] < 0
+    # What is near is enough where its color is the pixel's own.
+    miss = np.where(alone, np.inf, np.linalg.norm(own - around[0], axis=1))
+    for one, other in sorted(combinations(range(_NEAREST), 2), key=sum):
+        rows = np.flatnonzero((names[other] >= 0) & (miss > _PREFERRED))
+        start = around[one][rows]
+        way, there = around[other][rows] - start, own[rows] - start
+        length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
+        part = np.clip(np.einsum("ij,ij->i", there, way) / length, 0, 1)
+        if how.noise:
+            edge = how.noise / np.sqrt(length)
+            part = np.where(part < edge, 0, np.where(part > 1 - edge, 1, part))
+        off = np.linalg.norm(there - part[:, None] * way, axis=1)
+        better = off < miss[rows] - _PREFERRED
+        rows, part = rows[better], part[better]
+        miss[rows] = off[better]
+        of[rows, 0], of[rows, 1] = near[one][rows], near[other][rows]
+        parts[rows, 0], parts[rows, 1] = 1 - part, part
+    # Mixes of three where none of two fits.
+    open_ = np.flatnonzero((miss > (2 * _PREFERRED if how.exact else limit)) & (names[1] >= 0))
+    if len(open_):
+        spots = np.column_stack([*(one[open_] for one in near), np.full(len(open_), ground, dtype=np.int32)])
+        there_ = np.column_stack([*(one[open_] >= 0 for one in names), np.ones(len(open_), dtype=np.bool_)])
+        colors = [*(one[open_] for one in around), np.broadcast_to(seen_as(flat[[ground]], how), (len(open_), 3))]
+        for trio in sorted(combinations(range(_NEAREST + 1), 3), key=sum):
+            held = np.flatnonzero(there_[:, trio].all(axis=1) & (miss[open_] > _PREFERRED))
+            if len(held):
+                share, off = _of_three(own[open_[held]], *(colors[one][held] for one in trio))
+                better = off < miss[open_[held]] - _PREFERRED
+                rows = open_[held[better]]
+                miss[rows], parts[rows] = off[better], share[better]
+                of[rows] = spots[held[better]][:, trio]
+    return Fitted(places, of, parts, (miss <= limit) & ~alone, alone)
+
+
+def _of_three(own: Floats, first: Floats, second: Floats, third: Floats) -> tuple[Floats, Floats]:
+    """The parts of three colors of which others are mixed, and by how much these miss; beyond reach where one would be
+    less than nothing."""
+    one, two, there = second - first, third - first, own - first
+    a, b, c = (np.einsum("ij,ij->i", *pair) for pair in ((one, one), (one, two), (two, two)))
+    p, q = np.einsum("ij,ij->i", one, there), np.einsum("ij,ij->i", two, there)
+    size = a * c - b * b
+    flat = size < 1e-3 * np.maximum(a * c, 1)
+    size = np.where(flat, 1, size)
+    u, v = (c * p - b * q) / size, (a * q - b * p) / size
+    off = np.linalg.norm(there - u[:, None] * one - v[:, None] * two, axis=1)
+    parts = np.column_stack([1 - u - v, u, v]).astype(np.float32)
+    return parts, np.where(flat | (parts < 0).any(axis=1), np.inf, off)
+
+
+def explained(own: Floats, ground: Floats, color: Floats, how: Fineness) -> _Mask:
+    """Which pixels (n, 3) are mixes of their ground (n, 3) and a color (3,)."""
+    way = color - ground
+    length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
+    part = np.clip(np.einsum("ij,ij->i", own - ground, way) / length, 0, 1)
+    return np.asarray(np.linalg.norm(own - ground - part[:, None] * way, axis=1) <= how.fits)
+
+
+def knots_of(colors: Levels, every: int, how: Fineness) -> Levels | None:
+    """The two to four colors between which those of a gradient (n, 3) lie; one where they hardly differ, and None where
+    they lie about otherwise. Its ends are looked for among all, the rest by one of `every` so many."""
+    values = colors[::every].astype(np.float32)
+    middle = np.median(values, axis=0)
+    low, high = np.percentile(values, (2, 98), axis=0)
+    if (high - low).max() <= 2 * how.fits / (1 if how.exact else 4):
+        return np.rint(middle).astype(np.uint8)[None]
+    centered = values - values.mean(axis=0)
+    axis = np.linalg.svd(centered.T @ centered)[0][:, 0]
+    if how.exact:
+        ends = colors[[*_ends(colors.astype(np.float32) @ axis)]].astype(np.float32)
+    else:
+        few = max(len(values) // 100, 1)
+        order = np.argsort(centered @ axis, kind="stable")
+        ends = np.stack([values[order[:few]].mean(axis=0), values[order[-few:]].mean(axis=0)])
+    knots = ends
+    while True:
+        _, _, off = on_knots(values, knots)
+        if np.percentile(off, 97) <= (how.fits if how.exact else how.fits / 3):
+            return np.rint(knots).astype(np.uint8)
+        if len(knots) == _KNOTS:
+            return None
+        farthest = values[int(off.argmax())]
+        # A knot stands between those along the way from one end to the other.
+        knots = np.vstack([knots, farthest])
+        knots = knots[np.argsort((knots - values.mean(axis=0)) @ axis, kind="stable")]
+
+
+def _ends(along: Floats) -> tuple[int, int]:
+    return int(along.argmin()), int(along.argmax())
+
+
+def between(colors: Levels, paints: Levels, main: npt.NDArray[np.int64], places: Places) -> tuple[Blended, Floats]:
+    """Pixels (n, 3) as mixes of two of some paints, by their numbers, wherever these stand; and by how many levels each
+    is off."""
+    values, known = colors.astype(np.float32), paints[main].astype(np.float32)
+    of = np.zeros((len(values), MOST), dtype=np.int32)
+    parts = np.zeros((len(values), MOST), dtype=np.float32)
+    miss = np.full(len(values), np.inf, dtype=np.float32)
+    for one, other in combinations(range(len(main)), 2):
+        way = known[other] - known[one]
+        part = np.clip((values - known[one]) @ way / max(float(way @ way), 1e-6), 0, 1)
+        off = np.linalg.norm(values - known[one] - part[:, None] * way, axis=1)
+        better = off < miss
+        miss = np.where(better, off, miss)
+        of[better, :2] = main[one], main[other]
+        parts[better, 0], parts[better, 1] = 1 - part[better], part[better]
+    return Blended(places, of, parts, np.ones(len(values), dtype=np.bool_)), miss
+
+
+def is_smooth(colors: Levels, rows: Places, columns: Places) -> bool:
+    """Whether colors (n, 3) that stand at rows and columns run as a gradient does that was drawn, and not as light does
+    on things: by a polynomial of the third degree."""
+    values = colors.astype(np.float64)
+    middle = values.mean(axis=0)
+    axis = np.linalg.svd((values - middle).T @ (values - middle))[0][:, 0]
+    along = (values - middle) @ axis
+    y, x = (np.interp(one, (one.min(), max(one.max(), one.min() + 1)), (-1, 1)) for one in (rows, columns))
+    terms = np.column_stack([x**across * y**down for across in range(4) for down in range(4 - across)])
+    answer, *_ = np.linalg.lstsq(terms, along, rcond=None)
+    off = float(np.sqrt(np.mean((along - terms @ answer) ** 2)))
+    return off <= _UNEVEN[0] + _UNEVEN[1] * float(np.ptp(along))
+
+
+def on_knots(values: Floats, knots: Floats) -> tuple[npt.NDArray[np.int64], Floats, Floats]:
+    """On which stretch between two knots each color lies nearest (its number), how far along it (0 to 1), and how far
+    from it."""
+    starts, ways = knots[:-1], np.diff(knots, axis=0)
+    offs, parts = [], []
+    for start, way in zip(starts, ways, strict=True):
+        part = np.clip((values - start) @ way / max(float(way @ way), 1e-6), 0, 1)
+        parts.append(part)
+        offs.append(np.linalg.norm(values - start - part[:, None] * way, axis=1))
+    stretch = np.argmin(np.stack(offs), axis=0)
+    rows = np.arange(len(values))
+    return stretch, np.stack(parts)[stretch, rows].astype(np.float32), np.stack(offs)[stretch, rows].astype(np.float32)
+
+
+def blend_of(colors: Levels, paints: Levels, named: list[int], places: Places) -> Blended:
+    """Pixels of a gradient as mixes of its knots, by their numbers among the paints."""
+    of = np.zeros((len(places), MOST), dtype=np.int32)
+    parts = np.zeros((len(places), MOST), dtype=np.float32)
+    numbers = np.array(named, dtype=np.int32)
+    if len(named) == 1:
+        of[:, 0], parts[:, 0] = numbers[0], 1
+    else:
+        stretch, part, _ = on_knots(colors.astype(np.float32), paints[numbers].astype(np.float32))
+        of[:, 0], of[:, 1] = numbers[stretch], numbers[stretch + 1]
+        parts[:, 0], parts[:, 1] = 1 - part, part
+    return Blended(places, of, parts, np.ones(len(places), dtype=np.bool_))
+
+
+def with_far(
+    flat: Levels, fitted: Fitted, area: _Areas, paints: Levels, spots: Places, limit: float, how: Fineness
+) -> Fitted:
+    """Pixels taken apart anew into what is nearest to each and one of some paints of the picture, wherever these stand:
+    `paints` (n, 3) and a pixel of each, `spots` (n,). Where that fits within a limit and better than before, it is
+    taken."""
+    names, near = near_places(area, fitted.places, 1)
+    own, known = seen_as(flat[fitted.places], how), seen_as(paints, how)
+    if not len(known):
+        return fitted
+    # What is too far from everything stands on the paint that it looks most like.
+    alike = np.linalg.norm(own[:, None] - known[None], axis=2).argmin(axis=1)
+    first = np.where(names[0] >= 0, near[0], spots[alike]).astype(np.int32)
+    ground = np.where(names[0][:, None] >= 0, seen_as(flat[first], how), known[alike])
+    of, parts = fitted.of.copy(), fitted.parts.copy()
+    miss = np.where(fitted.fits, -np.inf, limit)
+    for number, paint in enumerate(known):
+        way = paint - ground
+        length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
+        part = np.clip(np.einsum("ij,ij->i", own - ground, way) / length, 0, 1)
+        off = np.linalg.norm(own - ground - part[:, None] * way, axis=1)
+        better = off < miss
+        miss = np.where(better, off, miss)
+        of[better] = np.stack([first[better], np.full(better.sum(), spots[number]), np.zeros(better.sum())], axis=1)
+        parts[better] = np.stack([1 - part[better], part[better], np.zeros(better.sum())], axis=1)
+    taken = miss < limit
+    taken &= np.isfinite(miss)
+    return Fitted(fitted.places, of, parts, fitted.fits | taken, fitted.alone & ~taken)

@@ -1,0 +1,118 @@
+"""Of which paints the pixels of a picture are mixed, and the same mixed of others.
+
+Where a renderer draws the edge between two shapes, a pixel is a mix of their paints by how much of it each covers; it
+is mixed in sRGB values, as every common renderer does. The paints are exchanged and the parts are kept.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+Levels = npt.NDArray[np.uint8]
+Floats = npt.NDArray[np.float32]
+Places = npt.NDArray[np.int32]
+
+#: In `Mixture.at`: this pixel is no paint as it is.
+OTHER = 255
+#: Of how many a pixel is mixed at most.
+MOST = 3
+
+
+@dataclass(frozen=True)
+class Blended:
+    """Pixels (`places`, flat positions, shape (n,)) that are mixes. `of` (n, 3) is what each is mixed of, `parts`
+    (n, 3) with which parts, 0 where there are fewer than three. With `rest`, what the mix leaves of the pixel's own
+    color is kept: shading, and noise."""
+
+    places: Places
+    of: Places
+    parts: Floats
+    rest: npt.NDArray[np.bool_]
+
+    @classmethod
+    def none(cls) -> Blended:
+        """No pixel at all."""
+        empty = np.zeros((0, MOST), dtype=np.int32)
+        return cls(empty[:, 0], empty, empty.astype(np.float32), np.zeros(0, dtype=np.bool_))
+
+    @classmethod
+    def joined(cls, parts: Sequence[Blended]) -> Blended:
+        """All of several."""
+        if not parts:
+            return cls.none()
+        return cls(
+            np.concatenate([one.places for one in parts]),
+            np.concatenate([one.of for one in parts]),
+            np.concatenate([one.parts for one in parts]),
+            np.concatenate([one.rest for one in parts]),
+        )
+
+    def mixed(self, had: Levels, has: Levels, own: Levels) -> Levels:
+        """Their new colors, shape (n, 3): `had` and `has` are the colors by which `of` counts, before and after, shape
+        (m, 3); `own` are the pixels' own, shape (n, 3)."""
+        new = np.zeros((len(self.places), 3), dtype=np.float32)
+        left = own.astype(np.float32)
+        for at in range(MOST):
+            part = self.parts[:, at, None]
+            new += part * has[self.of[:, at]]
+            left -= part * had[self.of[:, at]]
+        new += np.where(self.rest[:, None], left, 0)
+        return np.clip(np.rint(new), 0, 255).astype(np.uint8)
+
+
+@dataclass(frozen=True)
+class Mixture:
+    """A picture as a mixture of `paints`, shape (n, 3), in the picture's own values.
+
+    `at` (rows, columns) is the number of the paint that a pixel is, or OTHER; `shades` are mixed of paints (by their
+    numbers), as in a gradient, `edges` of other pixels near them (by their flat positions). Pixels that are none of
+    these, such as those of a photograph, are kept. `soft` are pairs of paints between which shades run; `unsure`
+    is how many pixels could as well be mixed otherwise.
+    """
+
+    paints: Levels
+    at: Levels
+    shades: Blended
+    edges: Blended
+    soft: frozenset[tuple[int, int]] = frozenset()
+    unsure: int = 0
+
+    @classmethod
+    def nothing(cls, shape: tuple[int, ...]) -> Mixture:
+        """That of a picture (rows, columns) in which no paint is known."""
+        paints = np.zeros((0, 3), dtype=np.uint8)
+        return cls(paints, np.full(shape, OTHER, dtype=np.uint8), Blended.none(), Blended.none())
+
+    def exchanged(self, pixels: Levels, targets: Levels) -> Levels:
+        """The picture, shape (rows, columns, 3), mixed of other paints, shape (n, 3)."""
+        # The last entry is never used, but has to be there for OTHER.
+        table = np.zeros((OTHER + 1, 3), dtype=np.uint8)
+        table[: len(targets)] = targets
+        made = table[self.at]
+        other = self.at == OTHER
+        made[other] = pixels[other]
+        flat, own = made.reshape(-1, 3), pixels.reshape(-1, 3)
+        if len(self.shades.places):
+            flat[self.shades.places] = self.shades.mixed(self.paints, targets, own[self.shades.places])
+        if len(self.edges.places):
+            flat[self.edges.places] = self.edges.mixed(own, flat, own[self.edges.places])
+        return made
+
+    def shares(self) -> npt.NDArray[np.float64]:
+        """How many pixels each paint is, those it is mixed into by their parts."""
+        counted = np.bincount(self.at.ravel(), minlength=OTHER + 1)[: len(self.paints)].astype(np.float64)
+        for at in range(MOST):
+            counted += np.bincount(self.shades.of[:, at], self.shades.parts[:, at], len(self.paints))[: len(counted)]
+        return counted
+
+    @property
+    def known(self) -> npt.NDArray[np.bool_]:
+        """Which pixels are paints or mixes of them, shape (rows, columns)."""
+        found = self.at != OTHER
+        found.ravel()[self.shades.places] = True
+        found.ravel()[self.edges.places] = True
+        return np.asarray(found)

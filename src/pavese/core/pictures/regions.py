@@ -1,0 +1,217 @@
+"""The quiet regions of a picture, in which pixels hardly differ from those around them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+import numpy.typing as npt
+from scipy import ndimage
+
+from pavese.core.pictures.mixture import Levels, Places
+
+_Mask = npt.NDArray[np.bool_]
+_Floats = npt.NDArray[np.float64]
+_Ints = npt.NDArray[np.int64]
+
+#: Side in pixels of the fields by which photographs are told, and how many of them one has along a side; the part of
+#: what is around a field, and of what borders on a region, that has to be unknown.
+_FIELD, _LEAST_FIELDS, _UNKNOWN_FIELD, _UNKNOWN_BORDER = 8, 5, 0.6, 0.3
+#: How far outside of a region what it borders on is looked at: its edge is between.
+_BEYOND = 4
+#: A flat region of a larger part of the picture is no piece of a photograph.
+_OF_ITS_OWN = 0.004
+_ROUNDS = 6
+#: Colors that a quiet region of a lossy picture may have, how far noise takes them and most of it, in levels; which
+#: part of a region one has at least, and all together.
+_MOST_MODES, _MODE, _CORE, _LEAST_MODE, _OF_MODES = 6, 7, 3, 0.01, 0.8
+
+
+@dataclass(frozen=True)
+class Fineness:
+    """How exact a picture's values are, in levels: how far neighbors in a quiet region differ at most, the standard
+    deviation up to which one is flat, how well a mix has to fit, one of the paints of the whole
+    picture (`loose`) and what is noise. `chroma` is what color counts
+    beside lightness: JPEG keeps it coarser."""
+
+    quiet: int
+    flat: float
+    fits: float
+    loose: float = 12.0
+    noise: float = 0.0
+    chroma: float = 1.0
+
+    @property
+    def exact(self) -> bool:
+        """Whether a paint has one code, everywhere."""
+        return self.noise == 0
+
+
+LOSSLESS = Fineness(6, 0.3, 5.0)
+#: A palette holds what comes near to a mix.
+PALETTE = Fineness(6, 0.3, 12.0)
+LOSSY = Fineness(10, 3.0, 24.0, 16.0, 7.0, 0.4)
+
+
+@dataclass(frozen=True)
+class Regions:
+    """Regions by their numbers: `of` (rows, columns) has that of each pixel, -1 for none; `areas` in pixels, and the
+    mean and the standard deviation of each channel, shape (n, 3)."""
+
+    of: Places
+    areas: _Ints
+    means: _Floats
+    deviation: _Floats
+
+    def flat(self, most: float) -> _Mask:
+        """Which of them have one color."""
+        return np.asarray(self.deviation.max(axis=1) <= most)
+
+    @cached_property
+    def _boxes(self) -> list[tuple[slice, slice]]:
+        return list(ndimage.find_objects(self.of + 1))
+
+    def places(self, number: int) -> Places:
+        """The flat positions of the pixels of one."""
+        rows, columns = self._boxes[number]
+        inside = np.nonzero(self.of[rows, columns] == number)
+        return np.asarray((inside[0] + rows.start) * self.of.shape[1] + inside[1] + columns.start, dtype=np.int32)
+
+
+def quiet_regions(colors: Levels, seen: _Mask, quiet: int) -> Regions:
+    """The regions of a picture, shape (rows, columns, 3), in which no channel differs by more than so many levels
+    between a pixel and those around it, and all are `seen`."""
+    calm = spread(colors) <= quiet
+    if not seen.all():
+        calm &= ndimage.binary_erosion(seen, np.ones((3, 3)), border_value=1)
+    labels, count = ndimage.label(calm)
+    flat = labels.ravel()
+    areas = np.bincount(flat, minlength=count + 1)
+    sums, squares = np.empty((count + 1, 3)), np.empty((count + 1, 3))
+    for channel in range(3):
+        values = colors[..., channel].ravel().astype(np.float64)
+        sums[:, channel] = np.bincount(flat, values, count + 1)
+        squares[:, channel] = np.bincount(flat, values * values, count + 1)
+    size = np.maximum(areas, 1)[1:, None]
+    means = sums[1:] / size
+    deviation = np.sqrt(np.maximum(squares[1:] / size - means * means, 0))
+    # What rounding leaves of nothing.
+    deviation[deviation < 1e-3] = 0
+    return Regions((labels - 1).astype(np.int32), areas[1:], means, deviation)
+
+
+def spread(colors: Levels) -> Levels:
+    """By how many levels the channel differs most that differs most, in the 3 x 3 around each pixel."""
+    padded = np.pad(colors, ((1, 1), (1, 1), (0, 0)), mode="edge")
+    low, high = (
+        np.minimum(np.minimum(padded[:-2], padded[1:-1]), padded[2:]),
+        np.maximum(np.maximum(padded[:-2], padded[1:-1]), padded[2:]),
+    )
+    low = np.minimum(np.minimum(low[:, :-2], low[:, 1:-1]), low[:, 2:])
+    high = np.maximum(np.maximum(high[:, :-2], high[:, 1:-1]), high[:, 2:])
+    apart = high - low
+    return np.asarray(np.maximum(np.maximum(apart[..., 0], apart[..., 1]), apart[..., 2]))
+
+
+def gathered(colors: Levels, areas: _Ints, near: float, most: int) -> tuple[Levels, _Ints]:
+    """Colors, shape (n, 3), the largest first, as few: one that is within so many levels of one before it is that one.
+    At most so many; with the number of each among them, -1 for one that is left out."""
+    if near == 0:
+        found, at = np.unique(colors.reshape(-1, 3), axis=0, return_inverse=True)
+        order = np.argsort(-np.bincount(at.ravel(), areas, len(found)), kind="stable")[:most]
+        rank = np.full(len(found), -1, dtype=np.int64)
+        rank[order] = np.arange(len(order))
+        return found[order], rank[at.ravel()]
+    kept: list[Levels] = []
+    number = np.full(len(colors), -1, dtype=np.int64)
+    for here, color in enumerate(colors):
+        apart = np.linalg.norm(np.array(kept, dtype=np.float64) - color, axis=1) if kept else np.array([np.inf])
+        if apart.min() <= near:
+            number[here] = int(apart.argmin())
+        elif len(kept) < most:
+            number[here] = len(kept)
+            kept.append(color)
+    return np.array(kept, dtype=np.uint8).reshape(-1, 3), number
+
+
+def modes(colors: Levels) -> Levels | None:
+    """The few colors that nearly all of some (n, 3) are, but for noise, the usual ones first; None for a gradient."""
+    weights = np.array([65536, 256, 1], dtype=np.int64)
+    codes, counts = np.unique(colors @ weights, return_counts=True)
+    order = np.argsort(-counts, kind="stable")
+    counts = counts[order]
+    levels = np.stack([codes >> 16, codes >> 8 & 255, codes & 255], axis=-1)[order]
+    found: list[npt.NDArray[np.float64]] = []
+    close = 0
+    open_ = np.ones(len(levels), dtype=np.bool_)
+    while open_.any() and len(found) < _MOST_MODES:
+        mode = levels[int(np.argmax(open_))]
+        apart = np.abs(levels - mode).max(axis=1)
+        own = open_ & (apart <= _MODE)
+        if counts[own].sum() < _LEAST_MODE * counts.sum():
+            break
+        found.append(
+            np.rint(np.average(levels[own & (apart <= _CORE)], axis=0, weights=counts[own & (apart <= _CORE)]))
+        )
+        close += int(counts[own & (apart <= _CORE)].sum())
+        open_ &= ~own
+    return np.array(found, dtype=np.uint8) if close >= _OF_MODES * counts.sum() else None
+
+
+def dense(places: Places, shape: tuple[int, ...], each: int) -> _Mask:
+    """Where most of all pixels around are unknown, as nowhere in a drawing, in fields that are no smaller than a
+    photograph is: `places` (flat positions) are some of the unknown ones, one of so many."""
+    rows, columns = shape
+    unknown = np.zeros(shape, dtype=np.float32)
+    unknown.ravel()[places] = each
+    tall, wide = -(-rows // _FIELD), -(-columns // _FIELD)
+    padded = np.zeros((tall * _FIELD, wide * _FIELD), dtype=np.float32)
+    padded[:rows, :columns] = unknown
+    fields = padded.reshape(tall, _FIELD, wide, _FIELD).mean(axis=(1, 3))
+    full = ndimage.uniform_filter(fields, 3, mode="nearest") > _UNKNOWN_FIELD
+    labels, _ = ndimage.label(full)
+    for number, box in enumerate(ndimage.find_objects(labels), 1):
+        if box is not None and min(one.stop - one.start for one in box) < _LEAST_FIELDS:
+            full[box] &= labels[box] != number
+    return np.asarray(np.repeat(np.repeat(full, _FIELD, axis=0), _FIELD, axis=1)[:rows, :columns])
+
+
+def among_unknown(regions: Regions, photo: _Mask, flat: float) -> _Mask:
+    """Which regions, by their numbers, are pieces of a photograph: they lie in it, or border on it and on such pieces.
+    Large ones of one color are panels beside it."""
+    count = len(regions.areas)
+    taken = np.zeros(count + 1, dtype=np.bool_)
+    panels = regions.flat(flat) & (regions.areas > _OF_ITS_OWN * photo.size)
+    inside = np.bincount(regions.of[photo] + 1, minlength=count + 1)[1:]
+    taken[:count] = (inside > regions.areas / 2) & ~panels
+    if not count:
+        return taken[:count]
+    one, other, looked = _borders(regions.of, photo)
+    around = np.bincount(one, looked, count)
+    for _ in range(_ROUNDS):
+        unknown = np.bincount(one, looked * np.where(other < 0, other == -2, taken[other]), count)
+        more = (unknown > _UNKNOWN_BORDER * around) & ~panels & ~taken[:count]
+        if not more.any():
+            break
+        taken[:count] |= more
+    return taken[:count]
+
+
+def _borders(of: Places, photo: _Mask) -> tuple[_Ints, _Ints, _Floats]:
+    """Regions, what they border on (another region; -2 for a photograph, -1 for else), and how long that is."""
+    beside = np.where(photo & (of < 0), -2, of)
+    ones, others = [], []
+    for axis in (0, 1):
+        for back in (False, True):
+            here = of[:-_BEYOND] if axis == 0 else of[:, :-_BEYOND]
+            there = beside[_BEYOND:] if axis == 0 else beside[:, _BEYOND:]
+            if back:
+                here = of[_BEYOND:] if axis == 0 else of[:, _BEYOND:]
+                there = beside[:-_BEYOND] if axis == 0 else beside[:, :-_BEYOND]
+            differ = (here >= 0) & (here != there)
+            ones.append(here[differ])
+            others.append(there[differ])
+    one, other = np.concatenate(ones).astype(np.int64), np.concatenate(others).astype(np.int64)
+    pairs, lengths = np.unique(one * (of.max() + 4) + other + 2, return_counts=True)
+    return pairs // (of.max() + 4), pairs % (of.max() + 4) - 2, lengths.astype(np.float64)

@@ -1,0 +1,404 @@
+"""Finding of which paints a picture is mixed (`mixture`).
+
+What is quiet, pixels that hardly differ from those around them, falls into regions (`regions`). A region of one color
+is a paint; one whose colors lie between two to four is a gradient of these; any other is a photograph, and so is what
+lies among such. All else are edges: each pixel is a mix of two, else three, of what stands within a few pixels of it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import pairwise
+
+import numpy as np
+import numpy.typing as npt
+from scipy import ndimage
+
+from pavese.core.pictures.fitting import (
+    Fitted,
+    best_mixes,
+    between,
+    blend_of,
+    explained,
+    is_smooth,
+    knots_of,
+    near_places,
+    seen_as,
+    with_far,
+    within_reach,
+)
+from pavese.core.pictures.mixture import OTHER, Blended, Levels, Mixture, Places
+from pavese.core.pictures.regions import Fineness, Regions, among_unknown, dense, gathered, modes, quiet_regions
+
+_Mask = npt.NDArray[np.bool_]
+_Ints = npt.NDArray[np.int64]
+
+#: Most paints of one picture, by their kind; those of the smallest area beyond are mixes of others, or kept.
+_MOST_FLAT, _MOST_PAINTS = 120, 200
+#: More see-through than this, a pixel has no color.
+_SEEN = 8
+#: A region of fewer pixels is none; a gradient of fewer is no gradient, so many are looked at, by so many pixels.
+_LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOST_GRADIENTS, _LOOKED_AT = 9, 30, 40, 400, 3000
+#: Paints of a lossy picture nearer than this, in levels, are one; and knots of gradients that are so near to a paint.
+_SAME, _SAME_KNOT = 9.0, 6.0
+#: Codes up to which a quiet region is no gradient, but several paints that hardly differ.
+_FEW_CODES = 4
+#: Thin paints that are looked for, colors that are tried for each, by so many pixels, and how many it has to explain.
+_THIN, _TRIED, _TRIED_ON, _LEAST_THIN = 24, 16, 20_000, 6
+#: The same where values are coarse: so many, and which part of the picture.
+_LEAST_THIN_LOSSY, _LEAST_THIN_PART = 60, 0.0008
+#: How many of the paints are tried where an area has none of its own, and the part of it that they have to explain.
+_MAIN, _MOSTLY = 14, 0.75
+#: Of what there is less than so many pixels, and less than this part of the picture, is no paint.
+_LEAST_PAINT, _LEAST_PAINT_PART = 5, 0.0001
+#: From so many pixels on a table of all colors is quicker.
+_MANY = 400_000
+#: How far beyond its fields a photograph may go, both ways, in pixels; at how many pixels a thin paint may be a mix.
+_BESIDE_PHOTO, _FEW_PIXELS = 27, 40
+#: Up to which part of a lossy picture a paint may be noise, beside how many times as much of what it is noise of.
+_NOISE_PART, _NOISE_BESIDE = 0.006, 5
+#: Paints that are tried for pixels near which nothing explains them.
+_FAR = 12
+#: How often known areas of a lossy picture grow.
+_GROWS = 2
+#: Pixels by which photographs are told.
+_TOLD_BY = 60_000
+#: What a thin paint is of a lossy picture: pixels within so many levels of it.
+_THIN_SAME = 16.0
+#: A pixel that is alone in being a paint, and is as good a mix of what is around it, is a mix: how well it has to fit.
+_CHANCE = 1.6
+#: The part of a picture from which on it is a photograph, where no more than that is flat.
+_PHOTOGRAPH, _LITTLE_FLAT = 0.45, 0.3
+#: Numbers of areas: those of gradients begin behind all paints there can be.
+_GRADIENTS, _NONE = 256, -1
+
+
+def unmixed(pixels: Levels, how: Fineness) -> Mixture:
+    """The mixture that a picture is, shape (rows, columns, 3) or with alpha (rows, columns, 4); the same picture, the
+    same mixture. A photograph has no paints."""
+    return _Unmixing(pixels, how).found()
+
+
+class _Unmixing:
+    """One picture. `area` is what each pixel belongs to: a paint by its number, a gradient, or nothing that is known
+    (yet)."""
+
+    def __init__(self, pixels: Levels, how: Fineness) -> None:
+        self.colors = np.ascontiguousarray(pixels[..., :3])
+        self.flat = self.colors.reshape(-1, 3)
+        self.how = how
+        alpha = pixels[..., 3] if pixels.shape[2] == 4 else None
+        self.alpha = alpha.ravel() if alpha is not None and alpha.min() < 255 else None
+        self.seen = alpha >= _SEEN if alpha is not None else np.ones(pixels.shape[:2], dtype=np.bool_)
+        self.paints = np.zeros((0, 3), dtype=np.uint8)
+        #: Paints that were found as regions; those behind are thin.
+        self.large = 0
+        self.area: npt.NDArray[np.int16] = np.full(pixels.shape[:2], _NONE, dtype=np.int16)
+        self.blends: dict[int, Blended] = {}
+        self.soft: dict[int, list[tuple[int, int]]] = {}
+
+    def found(self) -> Mixture:
+        regions = quiet_regions(self.colors, self.seen, self.how.quiet)
+        self._take_gradients(regions, self._take_flat(regions))
+        if not self.how.exact:
+            self._grow()
+        photo = self._photograph(regions)
+        flat = regions.areas[regions.flat(self.how.flat)].sum()
+        if photo.mean() > _PHOTOGRAPH and flat < _LITTLE_FLAT * photo.size:
+            return Mixture.nothing(self.area.shape)
+        photo &= ~self._take_mixed(photo | (self.area < 0) & (regions.of >= 0))
+        places = self._open()
+        places = places[~photo.ravel()[places]]
+        fitted = self._fit_but_chance(places) if self.how.exact else self._fit(places)
+        if photo.any():
+            # Where a photograph begins is told by fields; what is left of it at their edges is its own as well.
+            beside = ndimage.maximum_filter(photo.view(np.uint8), _BESIDE_PHOTO).ravel()[fitted.places] > 0
+            fitted = fitted.chosen(fitted.fits | ~beside)
+        return self._mixture(self._without_small(self._take_thin(fitted)))
+
+    def _take_flat(self, regions: Regions) -> list[int]:
+        """Takes the paints of flat regions; gives the regions that are not flat, the largest first."""
+        large = regions.areas >= (_LEAST_REGION if self.how.exact else _LEAST_LOSSY_REGION)
+        flat = regions.flat(self.how.flat) & large
+        order = np.argsort(-regions.areas, kind="stable")
+        chosen = order[flat[order]]
+        colors = np.rint(regions.means[chosen]).astype(np.uint8)
+        self.paints, number = gathered(colors, regions.areas[chosen], 0.0 if self.how.exact else _SAME, _MOST_FLAT)
+        if self.how.exact:
+            self._take_codes(np.flatnonzero(self.seen.ravel()).astype(np.int32))
+        elif len(chosen):
+            numbers = np.full(len(regions.areas) + 1, _NONE, dtype=np.int16)
+            numbers[chosen] = number
+            self.area = numbers[regions.of]
+        return [int(one) for one in order if large[one] and not flat[one]]
+
+    def _take_codes(self, places: Places) -> None:
+        """Of some pixels, every one that is exactly a paint is that paint."""
+        if not len(self.paints):
+            return
+        codes, known = _codes(self.flat[places]), _codes(self.paints)
+        if len(places) >= _MANY:
+            table = np.full(1 << 24, _NONE, dtype=np.int16)
+            table[known] = np.arange(len(known))
+            self.area.ravel()[places] = table[codes]
+            return
+        order = np.argsort(known, kind="stable")
+        at = np.minimum(np.searchsorted(known, codes, sorter=order), len(known) - 1)
+        hit = known[order[at]] == codes
+        self.area.ravel()[places] = np.where(hit, order[at], _NONE)
+
+    def _take_gradients(self, regions: Regions, shaded: Sequence[int]) -> None:
+        """Takes the gradients among regions that are not flat, and several paints that hardly differ."""
+        for region in shaded[:_MOST_GRADIENTS]:
+            places = regions.places(region)
+            some = self.flat[places[:: max(len(places) // _LOOKED_AT, 1)]]
+            codes, counts = np.unique(_codes(some), return_counts=True)
+            if self.how.exact and len(codes) <= _FEW_CODES:
+                self._know(_colors(codes[np.argsort(-counts, kind="stable")]), 0.0)
+                self._take_codes(places)
+                continue
+            if not self.how.exact and (found := modes(some)) is not None:
+                numbers = np.array(self._know(found, _SAME))
+                apart = np.abs(self.flat[places][:, None].astype(np.int16) - self.paints[numbers]).max(axis=2)
+                near = apart.min(axis=1) <= _SAME
+                self.area.ravel()[places[near]] = numbers[apart[near].argmin(axis=1)]
+                continue
+            every = max(len(places) // _LOOKED_AT, 1)
+            knots = knots_of(self.flat[places], every, self.how) if len(places) >= _LEAST_GRADIENT else None
+            if knots is not None and len(knots) > 1:
+                rows, columns = np.divmod(places[:: max(len(places) // _LOOKED_AT, 1)], self.area.shape[1])
+                knots = knots if is_smooth(some, rows, columns) else None
+            if knots is None or len(self.paints) + len(knots) > _MOST_PAINTS:
+                continue
+            named = self._know(knots, _SAME_KNOT)
+            self.area.ravel()[places] = _GRADIENTS + len(self.blends)
+            self.blends[region] = blend_of(self.flat[places], self.paints, named, places)
+            self.soft[region] = list(pairwise(named))
+
+    def _grow(self) -> None:
+        """Takes what is a paint but for noise, beside where it is known."""
+        for _ in range(_GROWS):
+            places = self._open()
+            places = places[within_reach(self.area >= 0).ravel()[places]]
+            names, _ = near_places(self.area, places, 2)
+            for name in names:
+                paint = np.flatnonzero((name >= 0) & (name < _GRADIENTS))
+                off = np.abs(self.flat[places[paint]].astype(np.int16) - self.paints[name[paint]]).max(axis=1)
+                near = paint[off <= self.how.noise]
+                near = near[self.area.ravel()[places[near]] < 0]
+                self.area.ravel()[places[near]] = name[near]
+
+    def _know(self, colors: Levels, near: float) -> list[int]:
+        """The numbers of colors among the paints; those that are not near to one become paints."""
+        numbers = []
+        for color in colors:
+            apart = np.linalg.norm(self.paints.astype(np.float64) - color, axis=1)
+            if not len(apart) or apart.min() > near:
+                apart = np.append(apart, 0.0)
+                self.paints = np.vstack([self.paints, color[None]])
+            numbers.append(int(apart.argmin()))
+        return numbers
+
+    def _open(self) -> Places:
+        """The pixels that belong to nothing yet."""
+        return np.flatnonzero(self.seen.ravel() & (self.area.ravel() < 0)).astype(np.int32)
+
+    def _fit(self, places: Places) -> Fitted:
+        return best_mixes(self.flat, self.area, places, self.how.fits, self.how, self.alpha)
+
+    def _fit_but_chance(self, places: Places) -> Fitted:
+        """Takes apart some pixels, and those that are a paint by chance, as mixes are."""
+        doubtful = _alone(self.area)
+        was = self.area.ravel()[doubtful]
+        self.area.ravel()[doubtful] = _NONE
+        fitted = best_mixes(self.flat, self.area, doubtful, _CHANCE, self.how, self.alpha)
+        mixed = fitted.fits & (fitted.parts.max(axis=1) < 0.97)
+        self.area.ravel()[doubtful[~mixed]] = was[~mixed]
+        return self._fit(places).with_(fitted.chosen(mixed))
+
+    def _photograph(self, regions: Regions) -> _Mask:
+        """Which pixels are those of a photograph. Regions among them are taken back."""
+        places = self._open()
+        each = max(len(places) // _TOLD_BY, 1)
+        fitted = self._fit(places[::each])
+        photo = dense(fitted.places[~fitted.fits], self.area.shape, each)
+        if not photo.any():
+            return photo
+        taken = np.append(among_unknown(regions, photo, self.how.flat), False)
+        lost = taken[regions.of]
+        self.area[lost] = _NONE
+        self.blends = {region: blend for region, blend in self.blends.items() if not taken[region]}
+        return np.asarray((photo | lost) & (self.area < 0))
+
+    def _take_mixed(self, open_: _Mask) -> _Mask:
+        """Takes areas that are no regions, but whose colors lie between paints of the picture, as those of fine lines
+        and of shading do; gives which pixels these are."""
+        taken = np.zeros(self.area.shape, dtype=np.bool_)
+        shares = np.bincount(self.area[(self.area >= 0) & (self.area < _GRADIENTS)], minlength=len(self.paints))
+        for blend in self.blends.values():
+            shares = shares + np.bincount(blend.of.ravel(), blend.parts.ravel(), len(self.paints))
+        main = np.argsort(-shares, kind="stable")[:_MAIN]
+        labels, _ = ndimage.label(open_)
+        for number, box in enumerate(ndimage.find_objects(labels), 1):
+            inside = np.nonzero((labels[box] == number) & (self.area[box] < 0))
+            if len(main) < 2 or len(inside[0]) < _LEAST_GRADIENT:
+                continue
+            rows, columns = inside[0] + box[0].start, inside[1] + box[1].start
+            places = (rows * self.area.shape[1] + columns).astype(np.int32)
+            _, off = between(self.flat[places[:: max(len(places) // _LOOKED_AT, 1)]], self.paints, main, places[:0])
+            if (off <= self.how.loose).mean() < _MOSTLY:
+                continue
+            blend, _ = between(self.flat[places], self.paints, main, places)
+            self.blends[-number] = blend
+            self.soft[-number] = []
+            self.area.ravel()[places] = _GRADIENTS + len(self.blends)
+            taken.ravel()[places] = True
+        return taken
+
+    def _take_thin(self, fitted: Fitted) -> Fitted:
+        """Takes paints of what is too thin to be a region, such as letters, as long as one explains a good deal."""
+        self.large = len(self.paints)
+        for _ in range(_THIN):
+            left = fitted.places[~fitted.fits]
+            color = (
+                self._thin_paint(left) if len(left) >= self._least_thin and len(self.paints) < _MOST_PAINTS else None
+            )
+            if color is None:
+                break
+            # What is a known paint but for noise is that, in letters too.
+            [number] = self._know(color[None], 0.0 if self.how.exact else _THIN_SAME)
+            near = np.linalg.norm(self.flat[left] - color.astype(np.float32), axis=1)
+            self.area.ravel()[left[near <= (0 if self.how.exact else _THIN_SAME)]] = number
+            near = within_reach(self.area == number).ravel()[fitted.places]
+            anew = fitted.places[~fitted.fits & near & (self.area.ravel()[fitted.places] < 0)]
+            stays = fitted.fits | (~near & (self.area.ravel()[fitted.places] < 0))
+            fitted = fitted.chosen(stays).with_(self._fit(anew))
+        return fitted
+
+    def _without_small(self, fitted: Fitted) -> Fitted:
+        """Without paints that are hardly there, such as a mix that happens to come again and again along an edge, and
+        thin ones that are mixes of thin ones found later."""
+        area = self.area.ravel()
+        beneath = area[fitted.of.ravel()]
+        whole = np.concatenate([area[area >= 0], beneath[beneath >= 0]])
+        weight = np.concatenate([np.ones((area >= 0).sum()), fitted.parts.ravel()[beneath >= 0]])
+        much = np.bincount(whole, weight, _GRADIENTS).astype(np.float64)
+        least = max(_LEAST_PAINT, _LEAST_PAINT_PART * area.size) if self.how.exact else self._least_thin
+        knots = {int(one) for blend in self.blends.values() for one in np.unique(blend.of)}
+        lost = np.zeros(area.size, dtype=np.bool_)
+        for paint in sorted(set(range(len(self.paints))) - knots, key=lambda one: (much[one], one)):
+            places = np.flatnonzero(area == paint).astype(np.int32)
+            if (
+                much[paint] < least
+                or self._is_noise(paint, much)
+                or (paint >= self.large and self._is_mix(paint, places))
+            ):
+                much[paint] = 0
+                area[places] = _NONE
+                lost[places] = True
+        if lost.any():
+            touched = np.asarray((lost[fitted.of] & (fitted.parts > 0)).any(axis=1))
+            again = np.concatenate([np.flatnonzero(lost).astype(np.int32), fitted.places[touched]])
+            fitted = fitted.chosen(~touched).with_(self._fit(again))
+        kept = [
+            paint
+            for paint in np.argsort(-much[: len(self.paints)], kind="stable")[:_FAR].tolist()
+            if (area == paint).any()
+        ]
+        spots = np.array([int(np.argmax(area == paint)) for paint in kept], dtype=np.int32)
+        limit = self.how.fits if self.how.exact else np.inf
+        anew = with_far(self.flat, fitted.chosen(~fitted.fits), self.area, self.paints[kept], spots, limit, self.how)
+        return fitted.chosen(fitted.fits).with_(anew)
+
+    def _is_noise(self, paint: int, much: npt.NDArray[np.float64]) -> bool:
+        """Whether a paint of a lossy picture is what coding makes of another, of which there is much more."""
+        if self.how.exact or much[paint] > _NOISE_PART * self.area.size:
+            return False
+        known = seen_as(self.paints, self.how)
+        near = np.linalg.norm(known - known[paint], axis=1) <= self.how.fits
+        return bool((near & (much[: len(known)] > _NOISE_BESIDE * much[paint])).any())
+
+    def _is_mix(self, paint: int, places: Places) -> bool:
+        """Whether a thin paint is a mix of what is around it and another, of which there is not much less: letters
+        are often so thin that few of their pixels are the ink itself."""
+        if len(places) > _FEW_PIXELS or not len(places):
+            return not len(places)
+        names, near = near_places(self.area, places, 2)
+        other = np.where(names[0] == paint, near[1], near[0])
+        ground = seen_as(self.flat[other], self.how)
+        own = seen_as(self.flat[places], self.how)
+        for ink in range(len(self.paints)):
+            more = ink != paint and 2 * (self.area == ink).sum() >= len(places)
+            if more and explained(own, ground, seen_as(self.paints[ink : ink + 1], self.how)[0], self.how).all():
+                return True
+        return False
+
+    @property
+    def _least_thin(self) -> float:
+        """How many pixels a thin paint has to explain."""
+        return _LEAST_THIN if self.how.exact else max(_LEAST_THIN_LOSSY, _LEAST_THIN_PART * self.area.size)
+
+    def _thin_paint(self, left: Places) -> Levels | None:
+        """The color of which most of some pixels are mixes, with what is around each; None where it is too few."""
+        some = left[:: max(len(left) // _TRIED_ON, 1)]
+        names, near = near_places(self.area, some, 1)
+        own, has = seen_as(self.flat[some], self.how), names[0] >= 0
+        ground = np.where(has[:, None], seen_as(self.flat[near[0]], self.how), 1e4).astype(np.float32)
+        codes, at, counts = np.unique(_codes(self.flat[some]), return_inverse=True, return_counts=True)
+        far = np.zeros(len(codes))
+        np.maximum.at(far, at.ravel(), np.linalg.norm(own - ground, axis=1) * has)
+        # What is there most often, and what is farthest from its ground: mixes lie between.
+        often = np.argsort(-counts, kind="stable")[:_TRIED]
+        farthest = np.argsort(-far, kind="stable")[:_TRIED]
+        best, gain = None, self._least_thin * len(some) / len(left) - 1
+        for one in dict.fromkeys((*often.tolist(), *farthest.tolist())):
+            color = _colors(codes[one : one + 1])
+            gained = int((explained(own, ground, seen_as(color, self.how)[0], self.how) | (at.ravel() == one)).sum())
+            if gained > gain:
+                best, gain = color[0], gained
+        return best
+
+    def _mixture(self, fitted: Fitted) -> Mixture:
+        """All of it, with the paints that are left, the largest first."""
+        area = self.area
+        at = np.where((area >= 0) & (area < _GRADIENTS), area, OTHER).astype(np.uint8)
+        shades = Blended.joined(list(self.blends.values()))
+        shares = Mixture(self.paints, at, shades, Blended.none()).shares()
+        order = np.argsort(-shares, kind="stable")
+        order = order[shares[order] > 0]
+        rank = np.full(OTHER + 1, OTHER, dtype=np.uint8)
+        rank[order] = np.arange(len(order))
+        pairs = {tuple(sorted((int(rank[one]), int(rank[two])))) for key in self.blends for one, two in self.soft[key]}
+        of = rank[shades.of].astype(np.int32)
+        of[shades.parts == 0] = 0
+        return Mixture(
+            self.paints[order],
+            rank[at],
+            Blended(shades.places, of, shades.parts, shades.rest),
+            fitted.blended(self.how.exact),
+            frozenset((one, two) for one, two in pairs if one != two),
+            fitted.unsure,
+        )
+
+
+def _alone(area: npt.NDArray[np.int16]) -> Places:
+    """The pixels that belong to a paint, and none around them does (flat positions)."""
+    padded = np.pad(area, 1, constant_values=_NONE)
+    rows, columns = area.shape
+    company = np.zeros(area.shape, dtype=np.bool_)
+    for down in range(3):
+        for right in range(3):
+            if (down, right) != (1, 1):
+                company |= padded[down : down + rows, right : right + columns] == area
+    return np.flatnonzero((area >= 0) & (area < _GRADIENTS) & ~company).astype(np.int32)
+
+
+def _codes(colors: Levels) -> _Ints:
+    """Colors as single numbers."""
+    return np.asarray(colors.astype(np.int32) @ np.array([65536, 256, 1], dtype=np.int32))
+
+
+def _colors(codes: npt.NDArray[np.generic]) -> Levels:
+    """The colors of such numbers, shape (n, 3)."""
+    numbers = codes.astype(np.int32)
+    return np.stack([numbers >> 16, numbers >> 8 & 255, numbers & 255], axis=-1).astype(np.uint8)

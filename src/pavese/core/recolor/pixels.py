@@ -1,0 +1,76 @@
+"""What more than paint a picture made of pixels is given: its photographs in few tones, and another ground."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import ClassVar
+
+from pydantic import Field
+
+from pavese.core.kit.role import Role
+from pavese.core.kit.token import TokenText
+from pavese.core.recolor.act import Act
+
+
+class Tones(StrEnum):
+    """In which tones a photograph is."""
+
+    TWO = "two tones"
+    ONE = "one color"
+    GREY = "grey"
+
+
+class PhotographTones(Act):
+    """A photograph, or what of a picture is one, by its lightness alone: from the dark color to the light one; through
+    the dark color alone, from black to white; or in greys. `strength`, in percent, is how much it is that, and not as
+    it came."""
+
+    key: ClassVar[str] = "photograph"
+    title: ClassVar[str] = "Photograph"
+    words: ClassVar[str] = "photographs, and what of a picture is one, in kit colors by their lightness"
+
+    tones: Tones = Field(default=Tones.TWO, title="Tones")
+    dark: TokenText = Field(title="Dark")
+    light: TokenText = Field(title="Light", json_schema_extra={"role": Role.BACKGROUND})
+    strength: int = Field(
+        default=100,
+        ge=5,
+        le=100,
+        title="Strength",
+        description="How much of it is toned, in percent",
+    )
+
+    @property
+    def told(self) -> str:
+        return self.tones.value if self.strength == 100 else f"{self.tones.value}, {self.strength} %"
+
+    @property
+    def targets(self) -> tuple[str, ...]:
+        return (self.dark, self.light)
+
+
+class GroundKind(StrEnum):
+    """What becomes of the ground of a picture."""
+
+    COLOR = "in a color"
+    CLEAR = "clear"
+
+
+class PictureGround(Act):
+    """The even ground that reaches in from the border of a picture: laid in a color of the kit, or made clear where its
+    format can be (in a JPEG it is laid in the color)."""
+
+    key: ClassVar[str] = "picture-ground"
+    title: ClassVar[str] = "Ground"
+    words: ClassVar[str] = "the even ground round what a picture shows, in a kit color or clear; JPEG cannot be clear"
+
+    kind: GroundKind = Field(default=GroundKind.COLOR, title="Ground")
+    color: TokenText = Field(title="Color", json_schema_extra={"role": Role.BACKGROUND})
+
+    @property
+    def told(self) -> str:
+        return self.kind.value
+
+    @property
+    def targets(self) -> tuple[str, ...]:
+        return (self.color,)

@@ -1,0 +1,269 @@
+"""Pictures made of pixels: what is told of them, and what moves when they are recolored."""
+
+from __future__ import annotations
+
+import io
+import struct
+import zlib
+from collections.abc import Callable
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from PIL import Image, ImageSequence
+
+from pavese.core.color.contrast import contrast_ratio
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.errors import RefusedFileError
+from pavese.core.formats import read
+from pavese.core.formats.document import Notation, Preview
+from pavese.core.formats.picture import gif, png
+from pavese.core.formats.picture.touching import LETTERING
+from pavese.core.pictures.mixture import Levels
+from pavese.demo.banners import banner_files
+from pavese.render.draw import draw, load_fonts, pixels_of
+from pavese.settings import settings
+from tests.formats.rasters import fields, palette, saved, wide_profile
+
+SEA, BUOY, WHITE, INK = Rgb(47, 62, 158), Rgb(229, 57, 53), Rgb(255, 255, 255), Rgb(27, 31, 58)
+NEW = {SEA: Rgb(11, 94, 107), BUOY: Rgb(239, 178, 58), WHITE: Rgb(238, 240, 236), INK: Rgb(22, 37, 43)}
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _fonts() -> None:
+    load_fonts(str(settings().fonts_dir))
+
+
+def drawn(colors: dict[Rgb, Rgb], side: int = 400, letters: bool = True) -> Image.Image:
+    """A sign with round shapes and letters, on a ground of white, in these colors."""
+    sea, buoy, white, ink = (colors.get(one, one).hex for one in (SEA, BUOY, WHITE, INK))
+    words = f'<text x="8" y="20" font-size="11" fill="{ink}">Boarding in fog</text>' if letters else ""
+    svg = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 70" font-family="Commissioner">'
+        f'<rect width="100" height="70" fill="{white}"/><circle cx="30" cy="46" r="18" fill="{sea}"/>'
+        f'<path d="M52 30l40 8-26 22z" fill="{buoy}"/><circle cx="34" cy="42" r="7" fill="{white}"/>{words}</svg>'
+    )
+    return Image.fromarray(pixels_of(draw(Preview(Notation.VECTOR, svg.encode()), side))).convert("RGB")
+
+
+def levels(data: bytes) -> Levels:
+    with Image.open(io.BytesIO(data)) as image:
+        return np.asarray(image.convert("RGB"))
+
+
+def recolored(name: str, data: bytes) -> bytes:
+    document = read(name, data)
+    wanted = {}
+    for paint in document.inventory().paints:
+        near = min(NEW, key=lambda one: max(abs(a - b) for a, b in zip(one, paint.rgb, strict=True)))
+        wanted[paint] = NEW[near]
+    return document.write(wanted)
+
+
+@pytest.mark.parametrize("side", [100, 400])
+def test_edges_come_out_as_if_drawn_in_the_new_colors(side: int) -> None:
+    document = read("sign.png", saved(drawn({}, side), "PNG"))
+    assert {paint.rgb for paint in document.inventory().paints} == NEW.keys()
+    made, truth = levels(recolored("sign.png", saved(drawn({}, side), "PNG"))), np.asarray(drawn(NEW, side))
+    apart = np.abs(made.astype(int) - truth).max(axis=2)
+    # Rounding, and few pixels of three paints or of what is thinner than a pixel.
+    assert np.percentile(apart, 99) <= 2
+    assert apart.max() <= 60
+    for color in NEW.values():
+        assert (made == color).all(axis=2).any()
+
+
+def test_letters_are_told_by_what_is_thin_and_stands_out() -> None:
+    document = read("sign.png", saved(drawn({}), "PNG"))
+    runs = document.measured().texts  # type: ignore[attr-defined]
+    pairs = {(run.text.text, run.text.ink.rgb, run.ground.rgb) for run in runs if run.ground}
+    assert (LETTERING, INK, WHITE) in pairs
+    assert all(contrast_ratio(ink, ground) >= 3 for _, ink, ground in pairs)
+
+
+def test_jpeg_keeps_what_it_says_of_itself_but_no_small_picture() -> None:
+    exif = Image.Exif()
+    exif[0x0112], exif[0x010E] = 6, "Pier 1"
+    exif.get_ifd(0x8825)[1] = "N"
+    data = saved(drawn({}), "JPEG", quality=90, exif=exif, dpi=(144, 144), comment=b"by the crew")
+    # As cameras do: a small picture behind the data of the large one.
+    small = saved(drawn({}, 40), "JPEG")
+    resources = b"Photoshop 3.0\0" + _resource(small)
+    data = data[:2] + b"\xff\xed" + struct.pack(">H", len(resources) + 2) + resources + data[2:]
+    document = read("sign.jpg", data)
+    assert any("where it was taken" in one for one in document.inventory().remarks)
+    assert document.write({}) == data
+    made = recolored("sign.jpg", data)
+    with Image.open(io.BytesIO(data)) as before, Image.open(io.BytesIO(made)) as after:
+        assert after.size == before.size
+        assert after.getexif()[0x0112] == 6
+        assert after.getexif()[0x010E] == "Pier 1"
+        assert after.info["dpi"] == before.info["dpi"]
+        assert after.info["comment"] == b"by the crew"
+        assert after.quantization == before.quantization  # type: ignore[attr-defined]
+    assert small not in made
+    shown = pixels_of(document.preview({}).content)
+    assert shown.shape[:2] == (before.width, before.height), "it is seen upright"
+    inside = np.abs(levels(made).astype(int) - np.asarray(drawn(NEW))).max(axis=2)
+    assert np.percentile(inside, 90) <= 4
+
+
+def _resource(small: bytes) -> bytes:
+    body = small + bytes(len(small) % 2)
+    return b"8BIM" + struct.pack(">H", 1036) + b"\0\0" + struct.pack(">I", len(small)) + body
+
+
+def test_of_a_palette_only_the_entries_move() -> None:
+    data = saved(drawn({}).quantize(40, dither=Image.Dither.NONE), "PNG", dpi=(96, 96))
+    made = recolored("sign.png", data)
+    before, after = (list(png.chunks("", one)) for one in (data, made))
+    assert [one.kind for one in after] == [one.kind for one in before]
+    assert {one.kind for one, other in zip(before, after, strict=True) if one != other} == {b"PLTE"}
+    assert {tuple(one) for one in levels(made).reshape(-1, 3).tolist()} >= {tuple(one) for one in NEW.values()}
+
+
+def test_of_a_gif_that_moves_only_the_tables_move() -> None:
+    data = banner_files()["boarding-now.gif"]
+    document = read("x.gif", data)
+    made = document.write({Rgba(*SEA): NEW[SEA], Rgba(*BUOY): NEW[BUOY]})
+    tables = list(gif.tables("", data))
+    assert len(made) == len(data)
+    assert tables == list(gif.tables("", made))
+    ends = [0, *(at for table in tables for at in table), len(data)]
+    outside = [pair for at, pair in enumerate(pairwise(ends)) if at % 2 == 0]
+    assert all(data[start:end] == made[start:end] for start, end in outside)
+    assert made != data
+    with Image.open(io.BytesIO(data)) as before, Image.open(io.BytesIO(made)) as after:
+        assert after.n_frames == before.n_frames == 4  # type: ignore[attr-defined]
+        for one, other in zip(ImageSequence.Iterator(before), ImageSequence.Iterator(after), strict=True):
+            assert one.info["duration"] == other.info["duration"]
+            colors = {tuple(color) for color in np.asarray(other.convert("RGB")).reshape(-1, 3).tolist()}
+            assert tuple(NEW[SEA]) in colors
+            assert tuple(SEA) not in colors
+
+
+def test_everything_beside_the_pixels_of_a_png_stays() -> None:
+    target = io.BytesIO()
+    whole = drawn({}).convert("RGBA")
+    whole.putalpha(Image.linear_gradient("L").resize(whole.size))
+    whole.save(target, "PNG", dpi=(144, 144), icc_profile=wide_profile())
+    data = target.getvalue()
+    text = png.Chunk(b"tEXt", b"Author\0crew").written
+    data = data[:33] + text + data[33:]
+    made = recolored("sign.png", data)
+    kept = {one.kind: one.data for one in png.chunks("", made)}
+    for one in png.chunks("", data):
+        assert one.kind == b"IDAT" or kept[one.kind] == one.data
+    with Image.open(io.BytesIO(data)) as before, Image.open(io.BytesIO(made)) as after:
+        assert (np.asarray(before)[..., 3] == np.asarray(after)[..., 3]).all()
+
+
+def test_a_wide_profile_is_kept_and_its_colors_are_the_targets() -> None:
+    data = saved(fields([SEA, BUOY, WHITE]), "PNG", icc_profile=wide_profile())
+    document = read("wide.png", data)
+    paints = document.inventory().paints
+    assert {paint.rgb for paint in paints} != {SEA, BUOY, WHITE}, "the numbers mean other colors"
+    wanted = dict(zip(paints, NEW.values(), strict=False))
+    made = document.write(wanted)
+    with Image.open(io.BytesIO(made)) as image:
+        assert image.info["icc_profile"] == wide_profile()
+    after = {paint.rgb for paint in read("wide.png", made).inventory().paints}
+    for color in wanted.values():
+        assert min(max(abs(a - b) for a, b in zip(color, one, strict=True)) for one in after) <= 2
+
+
+def test_a_photograph_beside_a_panel_stays_to_the_bit() -> None:
+    dice = np.random.default_rng(3)
+    scene = np.clip(dice.normal(128, 60, (300, 300, 3)), 0, 255).astype(np.uint8)
+    whole = np.asarray(drawn({}, 430)).copy()[:300]
+    picture = np.concatenate([whole, scene], axis=1)
+    document = read("banner.png", saved(Image.fromarray(picture), "PNG"))
+    assert {paint.rgb for paint in document.inventory().paints} == NEW.keys()
+    assert any(one.startswith("A photograph fills") for one in document.inventory().remarks)
+    made = levels(recolored("banner.png", saved(Image.fromarray(picture), "PNG")))
+    assert (made[:, 440:] == picture[:, 440:]).all()
+    assert (made[:, :420] != picture[:, :420]).any()
+    alone = read("scene.jpg", saved(Image.fromarray(scene), "JPEG"))
+    assert alone.inventory().paints == ()
+    assert alone.inventory().remarks == ("It is a photograph: nothing in it is flat.",)
+
+
+def test_a_gradient_is_told_by_its_ends() -> None:
+    across = np.linspace(0, 1, 300)[None, :, None]
+    sky = np.rint(np.array(SEA) * (1 - across) + np.array(WHITE) * across).astype(np.uint8).repeat(120, axis=0)
+    document = read("sky.png", saved(Image.fromarray(sky), "PNG"))
+    found = document.inventory()
+    assert {paint.rgb for paint in found.paints} == {SEA, WHITE}
+    assert len(found.blends) == 1
+    made = levels(recolored("sky.png", saved(Image.fromarray(sky), "PNG")))
+    truth = np.array(NEW[SEA]) * (1 - across) + np.array(NEW[WHITE]) * across
+    assert np.abs(made - truth).max() <= 3
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "said"),
+    [
+        ("deep.png", lambda: _deep(), "It has 16 bits a channel; recolored it is handed over with 8."),
+        ("print.jpg", lambda: saved(drawn({}).convert("CMYK"), "JPEG"), "It is in CMYK; recolored it is handed over"),
+    ],
+)
+def test_what_changes_beside_color_is_said_before(name: str, data: Callable[[], bytes], said: str) -> None:
+    document = read(name, data())
+    assert any(one.startswith(said) for one in document.inventory().remarks)
+    assert document.write({}) == data()
+
+
+def _deep() -> bytes:
+    rows = b"".join(b"\0" + struct.pack(">H", 0x6677) * 3 * 40 for _ in range(40))
+    head = struct.pack(">IIBBBBB", 40, 40, 16, 2, 0, 0, 0)
+    parts = ((b"IHDR", head), (b"IDAT", zlib.compress(rows)), (b"IEND", b""))
+    return png.SIGNATURE + b"".join(png.Chunk(*one).written for one in parts)
+
+
+def _claiming(width: int, height: int) -> bytes:
+    head = struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
+    parts = ((b"IHDR", head), (b"IDAT", zlib.compress(b"\0" * 100)), (b"IEND", b""))
+    return png.SIGNATURE + b"".join(png.Chunk(*one).written for one in parts)
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "reason"),
+    [
+        ("huge.png", _claiming(60_000, 60_000), "million"),
+        ("none.png", b"", "empty"),
+        ("text.png", b"not a picture at all", "no PNG"),
+        ("cut.png", saved(fields([SEA, BUOY]), "PNG")[:-30], "cut short"),
+        ("cut.jpg", saved(fields([SEA, BUOY]), "JPEG")[:300], "broken"),
+        ("few.png", _claiming(400, 400), "broken"),
+        (
+            "moves.png",
+            saved(fields([SEA, BUOY]), "PNG", save_all=True, append_images=[fields([BUOY, SEA])]),
+            "PNG that moves",
+        ),
+        (
+            "moves.webp",
+            saved(fields([SEA, BUOY]), "WEBP", save_all=True, append_images=[fields([BUOY, SEA])]),
+            "WebP that moves",
+        ),
+    ],
+)
+def test_what_cannot_be_taken_says_why(name: str, data: bytes, reason: str) -> None:
+    with pytest.raises(RefusedFileError, match=reason) as refused:
+        read(name, data)
+    assert refused.value.name == name
+
+
+def test_shades_of_grey_become_color_only_where_they_must() -> None:
+    grey = fields([Rgb(40, 40, 40), Rgb(200, 200, 200)]).convert("L")
+    document = read("grey.png", saved(grey, "PNG"))
+    dark = Rgba(40, 40, 40, 1.0)
+    for target, mode in ((Rgb(10, 10, 10), "L"), (SEA, "RGB")):
+        with Image.open(io.BytesIO(document.write({dark: target}))) as image:
+            assert image.mode == mode
+
+
+def test_a_palette_of_two_is_one_still() -> None:
+    data = saved(palette(fields([SEA, WHITE])), "PNG", bits=1)
+    made = recolored("two.png", data)
+    assert len(made) == len(data)
+    assert {tuple(one) for one in levels(made).reshape(-1, 3).tolist()} == {tuple(NEW[SEA]), tuple(NEW[WHITE])}
