@@ -8,8 +8,11 @@ from __future__ import annotations
 
 import io
 import random
+import time
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
+from functools import partial
+from itertools import cycle
 
 import numpy as np
 import numpy.typing as npt
@@ -17,7 +20,7 @@ from PIL import Image
 from scipy.spatial import KDTree
 
 from corpus_sets import kits, listed_files, packages_here
-from figures import figure
+from figures import figure, ratio
 from pavese.core.color.difference import ciede2000, cielab
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
@@ -28,9 +31,12 @@ from pavese.core.pictures.mixture import OTHER, Mixture
 from pavese.core.pictures.regions import LOSSLESS, LOSSY
 from pavese.core.pictures.unmix import unmixed
 from pavese.core.recolor.assign import assign
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.pixels import PhotographTones
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
+from pavese.demo.banners import banner_files
 from pavese.render.draw import draw, load_fonts, pixels_of
 from pavese.render.reading import measured
 from pavese.settings import settings
@@ -40,7 +46,7 @@ _Mask = npt.NDArray[np.bool_]
 _Floats = npt.NDArray[np.float64]
 
 #: Drawings, the most of one package, and the longer sides in which they are drawn.
-_DRAWINGS, _OF_PACKAGE = 12, 2
+_DRAWINGS, _OF_PACKAGE = 60, 8
 _SIDES = (128, 512, 1024)
 _QUALITIES = (75, 85, 92)
 _OURS, _EXACT, _NEAREST = _WAYS = "", ", exact colors only", ", nearest paint"
@@ -183,6 +189,47 @@ def pictures() -> None:
         figure(f"flat JPEG {quality}, edges, p95", seen.median_of(seen.edges, 95), 10.0, "CIEDE2000")
 
 
+def speed() -> None:
+    """Read and written with every paint changed, against decoding and encoding the same file: at 12 million pixels, and
+    many of the size that pages show."""
+    load_fonts(str(settings().fonts_dir))
+    banners = banner_files()
+    with Image.open(io.BytesIO(banners["summer-timetable.png"])) as image:
+        large = image.convert("RGB").resize((4000, 3000), Image.Resampling.LANCZOS)
+    for kind, bound in (("PNG", 1.5), ("JPEG", 4.0)):
+        data = _saved(large, kind)
+        name = f"large.{kind.lower()}"
+        taken = ratio(partial(_recolored, name, data), partial(_decoded, data, kind), runs=3)
+        figure(f"flat {kind} of 12 million pixels, read and written, floor", taken, bound, "x")
+    with Image.open(io.BytesIO(banners["harbor-wall.jpg"])) as image:
+        photograph = _saved(image.convert("RGB").resize((4000, 3000), Image.Resampling.LANCZOS), "JPEG")
+    document = read("large.jpg", photograph)
+    act = PhotographTones(dark="d.900", light="d.50")
+    changes = Changes(acts=(act,), resolved={"d.900": Rgb(11, 40, 46), "d.50": Rgb(230, 240, 241)})
+    taken = ratio(partial(document.write, changes), partial(_decoded, photograph, "JPEG"), runs=3)
+    figure("a photograph of 12 million pixels in two tones, floor", taken, 1.5, "x")
+    started = time.perf_counter()
+    for at, (name, data) in zip(range(200), cycle(banners.items()), strict=False):
+        _recolored(f"{at}-{name}", data)
+    figure("200 pictures of the size of pages, read and written", time.perf_counter() - started, 60.0, "s")
+
+
+def _saved(picture: Image.Image, kind: str) -> bytes:
+    target = io.BytesIO()
+    picture.save(target, kind, quality=88)
+    return target.getvalue()
+
+
+def _recolored(name: str, data: bytes) -> bytes:
+    document = read(name, data)
+    return document.write({paint: Rgb(255 - paint.r, paint.b, paint.g) for paint in document.inventory().paints})
+
+
+def _decoded(data: bytes, kind: str) -> bytes:
+    with Image.open(io.BytesIO(data)) as image:
+        return _saved(image.convert("RGB"), kind)
+
+
 def _figures(name: str, seen: _Seen, within: float) -> None:
     inside, all_ = np.concatenate(seen.inside), np.concatenate(seen.whole)
     figure(f"{name}, inside exact", 100 * float((inside == 0).mean()), 100.0, "%", at_least=True)
@@ -201,4 +248,5 @@ def _as_jpeg(pixels: _Levels, quality: int) -> _Levels:
 
 
 if __name__ == "__main__":
+    speed()
     pictures()

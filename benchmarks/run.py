@@ -46,7 +46,7 @@ from pavese.demo.animations import animation_files
 from pavese.demo.load import demo_kit
 from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
-from pictures import pictures
+from pictures import pictures, speed
 from proving import proving
 from quality import quality
 from thousands import films, two_thousand
@@ -245,4 +245,5 @@ if __name__ == "__main__":
     films()
     mails()
     decks()
+    speed()
     pictures()

@@ -36,10 +36,10 @@ def main() -> None:
         shot("apply-mails", whole_results)
         shot("mail", mail)
         shot("apply-decks", decks)
+        shot("apply-pictures", pictures, "mid")
         shot("closer-look", closer, "dark")
         shot("gather-board", board)
         shot("gather-page", site, "mid")
-        shot("gather-shelf", shelf)
         shot("compose", lambda page: stage(page, "Compose"))
         shot("compose-wheel", wheel, "mid")
         shot("compose-type", lambda page: compose(page, "type"))
@@ -85,6 +85,12 @@ def mail(page: Page) -> None:
     page.wait_for_timeout(2500)
 
 
+def pictures(page: Page) -> None:
+    page.get_by_role("link", name=re.compile("^Posts and posters")).click()
+    page.get_by_alt_text(re.compile("departures-board.png")).first.wait_for()
+    page.wait_for_timeout(4000)
+
+
 def decks(page: Page) -> None:
     page.get_by_role("link", name="Crew decks").click()
     page.get_by_role("button", name="Slide 12 of Crew briefing").wait_for()
@@ -110,13 +116,6 @@ def site(page: Page) -> None:
     source(page, "Tarnmoor Ferries page")
     page.get_by_text("page", exact=True).last.click()
     page.get_by_test_id("paper").hover(position={"x": 160, "y": 150})
-
-
-def shelf(page: Page) -> None:
-    source(page, "Reference shelf")
-    page.get_by_label("Near a color").fill("#7b1e3a")
-    page.get_by_text("nearest differs by").first.wait_for()
-    page.get_by_role("button", name="Take all of").nth(1).click()
 
 
 def compose(page: Page, view: str) -> None:

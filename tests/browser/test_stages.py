@@ -64,7 +64,7 @@ def test_kits_are_switched_and_the_stages_tell_of_each(page: Page) -> None:
     page.get_by_role("button", name="Kit: Tarnmoor switched").click()
     page.get_by_role("link", name="Tarnmoor Ferries").click()
     expect(page.get_by_role("button", name="Kit: Tarnmoor Ferries")).to_be_visible()
-    expect(stages.get_by_role("link", name="Apply")).to_contain_text("5 sets, 46 files")
+    expect(stages.get_by_role("link", name="Apply")).to_contain_text("6 sets, 54 files")
     stage(page, "Apply")
     page.get_by_role("link", name="Route illustrations 4").click()
     # The set at hand goes along.

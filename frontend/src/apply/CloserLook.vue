@@ -185,7 +185,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <header>
         <h2>{{ asset.title || asset.name }}</h2>
         <span v-if="asset.title" v-hint="asset.preview" class="muted small">{{ asset.name }}</span>
-        <span v-else class="muted small">
+        <span v-else-if="asset.traits.paints" class="muted small">
           {{ asset.traits.paints }} {{ asset.traits.paints === 1 ? 'color' : 'colors' }},
           {{ asset.traits.sites }} {{ asset.traits.sites === 1 ? 'place' : 'places' }}, {{ asset.traits.stroked ? 'strokes' : 'filled' }}
         </span>

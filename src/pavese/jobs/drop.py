@@ -28,6 +28,8 @@ log = structlog.get_logger()
 
 #: Files that are read and added together, and their size: the first ones are seen early, the memory stays small.
 _FILES, _MEGABYTES = 64, 12.0
+#: So many pictures may belong to one file of another channel.
+_PICTURES_OF_ONE = 40
 #: First bytes by which a kind of file is told.
 _HEAD = 16
 
@@ -126,14 +128,14 @@ class _Reader:
         """Has plain files read, and gives what waits for that and keeps them."""
         with self._sessions() as session:
             others = self._others(session, [one.name for one in waiting])
-            refused = {one: others(one.name) or _too_large(one) for one in waiting}
-            fitting = [one for one in waiting if refused[one] is None]
+            refused = {one.id: others(one.name) or _too_large(one) for one in waiting}
+            fitting = [one for one in waiting if refused[one.id] is None]
             data = contents.several(session, [one.digest for one in fitting])
         ended = begin_reading(self._pool, [(one.name, data[one.digest]) for one in fitting])
 
         def keep() -> None:
             read = iter(ended())
-            self._keep([(one, refused[one] or next(read)) for one in waiting])
+            self._keep([(one, refused[one.id] or next(read)) for one in waiting])
 
         return keep
 
@@ -226,9 +228,10 @@ def _by_rights(outcomes: Iterable[tuple[Waiting, Read]]) -> Iterator[tuple[Mappi
 
 def _channel_of(row: SetRow, names: Iterable[str], *, empty: bool) -> str:
     """The channel of a set that these files come to: an empty one becomes one for what most of them are. Pictures
-    decide only where there is nothing that they may belong to, such as a mail."""
+    count only where they are too many to belong to others, such as mails."""
     channels = Counter(format_of(name).channel for name in names if is_taken(name))
-    if channels.keys() - {"", IMAGES}:
+    others = sum(count for channel, count in channels.items() if channel not in ("", IMAGES))
+    if others and channels[IMAGES] <= _PICTURES_OF_ONE * others:
         del channels[IMAGES]
     most = channels.most_common(1)
     return most[0][0] or row.channel if empty and most else row.channel

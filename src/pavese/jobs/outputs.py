@@ -111,8 +111,7 @@ def _png(item: Item, order: Order) -> Made:
 
 def _pdf(item: Item, order: Order) -> Made:
     shown = item.shown
-    path = "drawing.svg" if shown.notation is Notation.VECTOR else "drawing.png"
-    files = {"main": _PAGE % path.encode(), path: shown.content}
+    files = {"main": _PAGE, "drawing.svg": _as_drawing(shown, shown.content)}
     yield f"pdf/{splitext(item.name)[0]}.pdf", order.pool.pdf(files, _DAY)
 
 
@@ -179,7 +178,7 @@ def _contact(items: Sequence[Item], order: Order) -> Made:
         path = f"{item.number}.svg"
         shown = item.shown
         plain = shown.notation is Notation.VECTOR
-        files[path] = shown.content if plain else svg_of_png(order.pool.png(shown, _CONTACT_SIDE))
+        files[path] = _as_drawing(shown, b"" if plain else order.pool.png(shown, _CONTACT_SIDE))
         cells.append({"picture": path, "name": item.name})
     files["data.json"] = json.dumps({"title": order.set_name, "kit": order.kit.name, "cells": cells}).encode()
     files["main"] = _CONTACT.encode()
@@ -189,7 +188,7 @@ def _contact(items: Sequence[Item], order: Order) -> Made:
 _PAGE = b"""
 #set page(width: auto, height: auto, margin: 0pt)
 #set document(title: "Drawing")
-#image("%s", alt: "drawing")
+#image("drawing.svg", alt: "drawing")
 """
 
 _CONTACT = """
@@ -235,6 +234,11 @@ OF_SET: dict[ExportForm, Callable[[Sequence[Item], Order], Made]] = {
 def item_of(came: Came, number: int, changes: Changes) -> Item:
     """A file, read. Raises RefusedFileError."""
     return Item(came.name, number, read(came.name, came.data, dict(came.beside)), changes, came)
+
+
+def _as_drawing(shown: Preview, png: bytes) -> bytes:
+    """What is seen of a file as an SVG: itself, or a picture of it."""
+    return shown.content if shown.notation is Notation.VECTOR else svg_of_png(png)
 
 
 def _grounded(png: bytes, ground: Rgb | None) -> bytes:

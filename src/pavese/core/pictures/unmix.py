@@ -95,6 +95,8 @@ class _Unmixing:
         self.large = 0
         self.area: npt.NDArray[np.int16] = np.full(pixels.shape[:2], _NONE, dtype=np.int16)
         self.blends: dict[int, Blended] = {}
+        #: Areas of mixes so far; each has a number of its own, also where another is taken back.
+        self.areas = 0
         self.soft: dict[int, list[tuple[int, int]]] = {}
 
     def found(self) -> Mixture:
@@ -151,7 +153,8 @@ class _Unmixing:
         """Takes the gradients among regions that are not flat, and several paints that hardly differ."""
         for region in shaded[:_MOST_GRADIENTS]:
             places = regions.places(region)
-            some = self.flat[places[:: max(len(places) // _LOOKED_AT, 1)]]
+            every = max(len(places) // _LOOKED_AT, 1)
+            some = self.flat[places[::every]]
             codes, counts = np.unique(_codes(some), return_counts=True)
             if self.how.exact and len(codes) <= _FEW_CODES:
                 self._know(_colors(codes[np.argsort(-counts, kind="stable")]), 0.0)
@@ -163,17 +166,22 @@ class _Unmixing:
                 near = apart.min(axis=1) <= _SAME
                 self.area.ravel()[places[near]] = numbers[apart[near].argmin(axis=1)]
                 continue
-            every = max(len(places) // _LOOKED_AT, 1)
             knots = knots_of(self.flat[places], every, self.how) if len(places) >= _LEAST_GRADIENT else None
             if knots is not None and len(knots) > 1:
-                rows, columns = np.divmod(places[:: max(len(places) // _LOOKED_AT, 1)], self.area.shape[1])
+                rows, columns = np.divmod(places[::every], self.area.shape[1])
                 knots = knots if is_smooth(some, rows, columns) else None
             if knots is None or len(self.paints) + len(knots) > _MOST_PAINTS:
                 continue
             named = self._know(knots, _SAME_KNOT)
-            self.area.ravel()[places] = _GRADIENTS + len(self.blends)
-            self.blends[region] = blend_of(self.flat[places], self.paints, named, places)
+            self._take_blend(region, blend_of(self.flat[places], self.paints, named, places))
             self.soft[region] = list(pairwise(named))
+
+    def _take_blend(self, key: int, blend: Blended) -> None:
+        """Takes an area of mixes of paints."""
+        self.area.ravel()[blend.places] = _GRADIENTS + self.areas
+        self.areas += 1
+        self.blends[key] = blend
+        self.soft[key] = []
 
     def _grow(self) -> None:
         """Takes what is a paint but for noise, beside where it is known."""
@@ -225,7 +233,8 @@ class _Unmixing:
         if not photo.any():
             return photo
         taken = np.append(among_unknown(regions, photo, self.how.flat), False)
-        lost = taken[regions.of]
+        # What in it is a paint by chance is none; what is quiet and no piece of it is a panel.
+        lost = taken[regions.of] | (photo & (regions.of < 0))
         self.area[lost] = _NONE
         self.blends = {region: blend for region, blend in self.blends.items() if not taken[region]}
         return np.asarray((photo | lost) & (self.area < 0))
@@ -249,9 +258,7 @@ class _Unmixing:
             if (off <= self.how.loose).mean() < _MOSTLY:
                 continue
             blend, _ = between(self.flat[places], self.paints, main, places)
-            self.blends[-number] = blend
-            self.soft[-number] = []
-            self.area.ravel()[places] = _GRADIENTS + len(self.blends)
+            self._take_blend(-number, blend)
             taken.ravel()[places] = True
         return taken
 

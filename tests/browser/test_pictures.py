@@ -1,0 +1,63 @@
+"""Pictures through the real interface: dropped, told as what they are, pointed at, toned, handed over."""
+
+from __future__ import annotations
+
+import io
+import re
+import zipfile
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from playwright.sync_api import Page, expect
+
+from pavese.demo.banners import banner_files
+from pavese.render.draw import load_fonts
+from pavese.settings import settings
+from tests.browser.controls import choose
+from tests.browser.test_walk import stage, start_kit, write
+
+pytestmark = pytest.mark.browser
+
+
+def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
+    load_fonts(str(settings().fonts_dir))
+    banners = banner_files()
+    broken = {"cut.png": banners["departures-board.png"][:900], "empty.jpg": b"", "words.png": b"no picture"}
+    start_kit(page, "Tarnmoor in pictures")
+    stage(page, "Apply")
+    page.get_by_test_id("files").set_input_files(write(tmp_path, {**banners, **broken}))
+    for said in ("it is cut short", "the file is empty", "it is no PNG picture"):
+        expect(page.get_by_text(said).first).to_be_visible()
+    expect(page.get_by_role("button", name="Hand over 8")).to_be_visible()
+    # A paint of banners, a table and a GIF is one row; it goes elsewhere in all of them.
+    paints = page.get_by_role("list", name="Paints of the set")
+    red = paints.get_by_role("button", name=re.compile("#e53935"))
+    expect(red).to_contain_text(re.compile(r"[4-9] files"))
+    red.click()
+    page.get_by_role("button", name=re.compile("^Kelp, ")).click()
+    expect(paints.get_by_role("button", name=re.compile("#e53935.*goes to Kelp"))).to_be_visible()
+    page.keyboard.press("Escape")
+    # A photograph is told as one, and goes into two tones.
+    page.get_by_role("button", name="harbor-wall.jpg").click()
+    look = page.get_by_role("dialog", name="harbor-wall.jpg")
+    expect(look.get_by_text("It is a photograph: nothing in it is flat.")).to_be_visible()
+    choose(page, "Photograph of this file", "two tones")
+    expect(page.get_by_role("contentinfo")).to_contain_text("Photograph: two tones")
+    look.get_by_role("button", name="Close").click()
+    # In a banner what is flat is recolored, and letters are told with how they read.
+    page.get_by_role("button", name="foot-passengers.jpg").click()
+    banner = page.get_by_role("dialog", name="foot-passengers.jpg")
+    expect(banner.get_by_text(re.compile(r"A photograph fills \d+% of it"))).to_be_visible()
+    expect(banner.get_by_text("lettering or thin lines").first).to_be_visible()
+    banner.get_by_role("button", name="Close").click()
+    stage(page, "Hand over")
+    with page.expect_download() as coming:
+        page.get_by_role("link", name="Download the package").click()
+    with zipfile.ZipFile(coming.value.path()) as package:
+        assert banners.keys() <= set(package.namelist())
+        board = package.read("summer-timetable.png")
+    with Image.open(io.BytesIO(board)) as image:
+        assert image.size == (1200, 628)
+        assert not (np.asarray(image.convert("RGB")) == (229, 57, 53)).all(axis=2).any()
