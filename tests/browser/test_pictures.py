@@ -30,7 +30,7 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     page.get_by_test_id("files").set_input_files(write(tmp_path, {**banners, **broken}))
     for said in ("it is cut short", "the file is empty", "it is no PNG picture"):
         expect(page.get_by_text(said).first).to_be_visible()
-    expect(page.get_by_role("button", name="Hand over 8")).to_be_visible()
+    expect(page.get_by_role("button", name="boarding-now.gif")).to_be_visible()
     # A paint of banners, a table and a GIF is one row; it goes elsewhere in all of them.
     paints = page.get_by_role("list", name="Paints of the set")
     red = paints.get_by_role("button", name=re.compile("#e53935"))

@@ -47,7 +47,7 @@ BOMB = (
         ("a.svgz", gzip.compress(b" " * (limits.FILE_BYTES + 1) + GOOD), "larger than"),
         ("a.svg", f"<svg {NS}>{'<g>' * 300}{'</g>' * 300}</svg>".encode(), "nested"),
         ("a.svg", f"<svg {NS}>{'<g/>' * (limits.ELEMENTS + 1)}</svg>".encode(), "elements"),
-        ("a.png", GOOD, "kind of file"),
+        ("a.bmp", GOOD, "kind of file"),
         ("noending", GOOD, "kind of file"),
     ],
 )

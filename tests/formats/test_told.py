@@ -38,7 +38,7 @@ def zipped(*names: str) -> bytes:
         ("a.SVG", SVG, "a.SVG"),
         ("a.svgz", SVG, "a.svgz"),
         ("a", SVG, "a.svg"),
-        ("logo.png", SVG, "logo.png.svg"),
+        ("logo.bmp", SVG, "logo.bmp.svg"),
         ("icon.v2", PROLOG + SVG, "icon.v2.svg"),
         ("a.json", SVG, "a.svg"),
         ("a.xml", b"\xef\xbb\xbf \n" + PROLOG + SVG, "a.xml.svg"),
