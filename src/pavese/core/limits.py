@@ -52,5 +52,5 @@ DECK_PACKED_BYTES = 200 * MEGABYTE
 DECK_BYTES = 512 * MEGABYTE
 #: Largest ratio of unpacked to packed bytes of one member; drawings compress about tenfold.
 ARCHIVE_RATIO = 200
-#: Most pixels of a picture that is recolored: reading one takes some forty bytes a pixel.
+#: Most pixels of a picture that is recolored. One that is shaded all over takes some ninety bytes a pixel.
 PICTURE_PIXELS = 24_000_000

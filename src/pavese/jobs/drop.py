@@ -228,10 +228,10 @@ def _by_rights(outcomes: Iterable[tuple[Waiting, Read]]) -> Iterator[tuple[Mappi
 
 def _channel_of(row: SetRow, names: Iterable[str], *, empty: bool) -> str:
     """The channel of a set that these files come to: an empty one becomes one for what most of them are. Pictures
-    count only where they are too many to belong to others, such as mails."""
+    count only where they are too many to belong to others, such as mails and drawings."""
     channels = Counter(format_of(name).channel for name in names if is_taken(name))
     others = sum(count for channel, count in channels.items() if channel not in ("", IMAGES))
-    if others and channels[IMAGES] <= _PICTURES_OF_ONE * others:
+    if channels[IMAGES] <= max(_PICTURES_OF_ONE * others, channels[""]):
         del channels[IMAGES]
     most = channels.most_common(1)
     return most[0][0] or row.channel if empty and most else row.channel

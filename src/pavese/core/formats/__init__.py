@@ -13,11 +13,11 @@ from pavese.core.formats.format import Format
 from pavese.core.formats.lottie import DOTLOTTIE, LOTTIE
 from pavese.core.formats.mail import MAIL, SENT_MAIL
 from pavese.core.formats.open_deck import OPEN_DECK
-from pavese.core.formats.picture import GIF, JPEG, PNG, WEBP
+from pavese.core.formats.picture import FORMATS as PICTURES
 from pavese.core.formats.svg import SVG_FORMAT
 from pavese.core.recolor.acts import ACTS
 
-FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL, SENT_MAIL, DECK, OPEN_DECK, PNG, JPEG, GIF, WEBP]
+FORMATS: list[Format] = [SVG_FORMAT, LOTTIE, DOTLOTTIE, MAIL, SENT_MAIL, DECK, OPEN_DECK, *PICTURES]
 
 
 #: What is said of files that other programs can turn into ones that are taken.

@@ -62,7 +62,7 @@ class Fitted:
         """How many of them fit badly, or only as a mix of three."""
         return int((~self.fits | (self.parts > 0).all(axis=1)).sum())
 
-    def chosen(self, which: _Mask) -> Fitted:
+    def chosen(self, which: _Mask | slice) -> Fitted:
         """Some of them."""
         return Fitted(self.places[which], self.of[which], self.parts[which], self.fits[which], self.alone[which])
 
@@ -320,10 +320,20 @@ def with_far(
     """Pixels taken apart anew into what is nearest to each and one of some paints of the picture, wherever these stand:
     `paints` (n, 3) and a pixel of each, `spots` (n,). Where that fits within a limit and better than before, it is
     taken."""
+    if not len(paints):
+        return fitted
+    found = [
+        _with_far(flat, fitted.chosen(slice(start, start + _AT_ONCE)), area, paints, spots, limit, how)
+        for start in range(0, len(fitted.places), _AT_ONCE)
+    ]
+    return reduce(Fitted.with_, found) if found else fitted
+
+
+def _with_far(
+    flat: Levels, fitted: Fitted, area: _Areas, paints: Levels, spots: Places, limit: float, how: Fineness
+) -> Fitted:
     names, near = near_places(area, fitted.places, 1)
     own, known = seen_as(flat[fitted.places], how), seen_as(paints, how)
-    if not len(known):
-        return fitted
     # What is too far from everything stands on the paint that it looks most like.
     alike = np.linalg.norm(own[:, None] - known[None], axis=2).argmin(axis=1)
     first = np.where(names[0] >= 0, near[0], spots[alike]).astype(np.int32)

@@ -18,6 +18,8 @@ Places = npt.NDArray[np.int32]
 
 #: In `Mixture.at`: this pixel is no paint as it is.
 OTHER = 255
+#: Rows, and mixes, that are counted at a time.
+_STRIP, _AT_ONCE = 256, 500_000
 #: Of how many a pixel is mixed at most.
 MOST = 3
 
@@ -50,6 +52,14 @@ class Blended:
             np.concatenate([one.parts for one in parts]),
             np.concatenate([one.rest for one in parts]),
         )
+
+    def shares(self, count: int) -> npt.NDArray[np.float64]:
+        """How many pixels each of so many paints is in them, where they are mixes of paints."""
+        counted = np.zeros(count)
+        for start in range(0, len(self.places), _AT_ONCE):
+            some = slice(start, start + _AT_ONCE)
+            counted += np.bincount(self.of[some].ravel(), self.parts[some].ravel(), count)
+        return counted
 
     def mixed(self, had: Levels, has: Levels, own: Levels) -> Levels:
         """Their new colors, shape (n, 3): `had` and `has` are the colors by which `of` counts, before and after, shape
@@ -104,10 +114,11 @@ class Mixture:
 
     def shares(self) -> npt.NDArray[np.float64]:
         """How many pixels each paint is, those it is mixed into by their parts."""
-        counted = np.bincount(self.at.ravel(), minlength=OTHER + 1)[: len(self.paints)].astype(np.float64)
-        for at in range(MOST):
-            counted += np.bincount(self.shades.of[:, at], self.shades.parts[:, at], len(self.paints))[: len(counted)]
-        return counted
+        counted = np.zeros(len(self.paints))
+        for top in range(0, len(self.at), _STRIP):
+            numbers = self.at[top : top + _STRIP].ravel()
+            counted += np.bincount(numbers, minlength=OTHER + 1)[: len(self.paints)]
+        return counted + self.shades.shares(len(self.paints))
 
     @property
     def known(self) -> npt.NDArray[np.bool_]:

@@ -15,6 +15,8 @@ _Mask = npt.NDArray[np.bool_]
 _Floats = npt.NDArray[np.float64]
 _Ints = npt.NDArray[np.int64]
 
+#: Rows that are counted at a time.
+_STRIP = 256
 #: Side in pixels of the fields by which photographs are told, and how many of them one has along a side; the part of
 #: what is around a field, and of what borders on a region, that has to be unknown.
 _FIELD, _LEAST_FIELDS, _UNKNOWN_FIELD, _UNKNOWN_BORDER = 8, 5, 0.6, 0.3
@@ -86,13 +88,15 @@ def quiet_regions(colors: Levels, seen: _Mask, quiet: int) -> Regions:
     if not seen.all():
         calm &= ndimage.binary_erosion(seen, np.ones((3, 3)), border_value=1)
     labels, count = ndimage.label(calm)
-    flat = labels.ravel()
-    areas = np.bincount(flat, minlength=count + 1)
-    sums, squares = np.empty((count + 1, 3)), np.empty((count + 1, 3))
-    for channel in range(3):
-        values = colors[..., channel].ravel().astype(np.float64)
-        sums[:, channel] = np.bincount(flat, values, count + 1)
-        squares[:, channel] = np.bincount(flat, values * values, count + 1)
+    areas = np.zeros(count + 1, dtype=np.int64)
+    sums, squares = np.zeros((count + 1, 3)), np.zeros((count + 1, 3))
+    for top in range(0, len(labels), _STRIP):
+        strip = labels[top : top + _STRIP].ravel()
+        areas += np.bincount(strip, minlength=count + 1)
+        for channel in range(3):
+            values = colors[top : top + _STRIP, :, channel].ravel().astype(np.float64)
+            sums[:, channel] += np.bincount(strip, values, count + 1)
+            squares[:, channel] += np.bincount(strip, values * values, count + 1)
     size = np.maximum(areas, 1)[1:, None]
     means = sums[1:] / size
     deviation = np.sqrt(np.maximum(squares[1:] / size - means * means, 0))

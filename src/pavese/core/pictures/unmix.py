@@ -67,6 +67,8 @@ _TOLD_BY = 60_000
 _THIN_SAME = 16.0
 #: A pixel that is alone in being a paint, and is as good a mix of what is around it, is a mix: how well it has to fit.
 _CHANCE = 1.6
+#: The part of a picture that has to be even, or run evenly, for it to be none; of tiny ones that is not asked.
+_LEAST_KNOWN, _TINY = 0.3, 64 * 64
 #: The part of a picture from which on it is a photograph, where no more than that is flat.
 _PHOTOGRAPH, _LITTLE_FLAT = 0.45, 0.3
 #: Numbers of areas: those of gradients begin behind all paints there can be.
@@ -104,6 +106,10 @@ class _Unmixing:
         self._take_gradients(regions, self._take_flat(regions))
         if not self.how.exact:
             self._grow()
+        seen = int(self.seen.sum())
+        if seen > _TINY and (self.area >= 0).sum() < _LEAST_KNOWN * seen:
+            # Greys are mixes of other greys: what is around them explains those of a photograph as well.
+            return Mixture.nothing(self.area.shape)
         photo = self._photograph(regions)
         flat = regions.areas[regions.flat(self.how.flat)].sum()
         if photo.mean() > _PHOTOGRAPH and flat < _LITTLE_FLAT * photo.size:
@@ -243,9 +249,10 @@ class _Unmixing:
         """Takes areas that are no regions, but whose colors lie between paints of the picture, as those of fine lines
         and of shading do; gives which pixels these are."""
         taken = np.zeros(self.area.shape, dtype=np.bool_)
-        shares = np.bincount(self.area[(self.area >= 0) & (self.area < _GRADIENTS)], minlength=len(self.paints))
+        flat = self.area[(self.area >= 0) & (self.area < _GRADIENTS)]
+        shares = np.bincount(flat, minlength=len(self.paints)).astype(np.float64)
         for blend in self.blends.values():
-            shares = shares + np.bincount(blend.of.ravel(), blend.parts.ravel(), len(self.paints))
+            shares += blend.shares(len(self.paints))
         main = np.argsort(-shares, kind="stable")[:_MAIN]
         labels, _ = ndimage.label(open_)
         for number, box in enumerate(ndimage.find_objects(labels), 1):

@@ -15,7 +15,7 @@ from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.faces import KitTypefaces
 from pavese.core.recolor.pictures import PictureGrounds
-from pavese.core.recolor.pixels import PhotographTones, PictureGround
+from pavese.core.recolor.pixels import PhotographTones, PictureGround, WithoutMetadata
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.typed import TypedCodes
 
@@ -43,6 +43,7 @@ ACTS: dict[str, type[Act]] = {
         TypedCodes,
         PhotographTones,
         PictureGround,
+        WithoutMetadata,
     )
 }
 

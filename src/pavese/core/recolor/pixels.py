@@ -74,3 +74,22 @@ class PictureGround(Act):
     @property
     def targets(self) -> tuple[str, ...]:
         return (self.color,)
+
+
+#: What is said of a picture that tells more than its colors.
+TELLS = "It says where, or with what, it was made, and goes on saying so when it is handed over."
+
+
+class WithoutMetadata(Act):
+    """A picture that says nothing of itself: no place, device, time, author or words; its color profile, its density
+    and how it is turned stay."""
+
+    key: ClassVar[str] = "metadata"
+    title: ClassVar[str] = "Metadata"
+    words: ClassVar[str] = "leave out what it says of itself, such as place and device"
+    shows: ClassVar[bool] = False
+    remedies: ClassVar[str] = TELLS
+
+    @property
+    def told(self) -> str:
+        return "left out"

@@ -2,72 +2,55 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from pavese.core.formats.format import Can, Format
-from pavese.core.formats.picture import gif, jpeg, png
+from pavese.core.formats.picture import gif, jpeg, png, webp
+from pavese.core.formats.picture.container import Container
 from pavese.core.formats.picture.document import reader
-from pavese.core.formats.picture.gif import GifPicture
-from pavese.core.formats.picture.jpeg import JpegPicture
-from pavese.core.formats.picture.png import PngPicture
-from pavese.core.formats.picture.webp import WebpPicture
-from pavese.core.recolor.pixels import PhotographTones, PictureGround
+from pavese.core.recolor.pixels import PhotographTones, PictureGround, WithoutMetadata
 
-__all__ = ["GIF", "IMAGES", "JPEG", "PNG", "WEBP"]
+__all__ = ["FORMATS", "IMAGES"]
 
-_CAN = frozenset((Can.STILL, Can.PIXELS))
 #: The channel of pictures. Much that is none comes with pictures of its own.
 IMAGES = "images"
-_ACTS = (PhotographTones.key, PictureGround.key)
 #: A large one takes a while.
 _SECONDS = 60.0
+_ACTS = (PhotographTones.key, PictureGround.key, WithoutMetadata.key)
 
-PNG = Format(
-    key="png",
-    title="PNG",
-    words="PNG pictures",
-    endings=(".png",),
-    media_type="image/png",
-    matches=lambda data: data.startswith(png.SIGNATURE),
-    read=reader(PngPicture),
-    can=_CAN,
-    acts=_ACTS,
-    channel=IMAGES,
-    seconds=_SECONDS,
-)
-JPEG = Format(
-    key="jpeg",
-    title="JPEG",
-    words="JPEG pictures",
-    endings=(".jpg", ".jpeg", ".jpe", ".jfif"),
-    media_type="image/jpeg",
-    matches=lambda data: data.startswith(jpeg.SIGNATURE),
-    read=reader(JpegPicture),
-    can=_CAN,
-    acts=_ACTS,
-    channel=IMAGES,
-    seconds=_SECONDS,
-)
-GIF = Format(
-    key="gif",
-    title="GIF",
-    words="GIF pictures",
-    endings=(".gif",),
-    media_type="image/gif",
-    matches=lambda data: data.startswith(gif.SIGNATURES),
-    read=reader(GifPicture),
-    can=_CAN,
-    channel=IMAGES,
-    seconds=_SECONDS,
-)
-WEBP = Format(
-    key="webp",
-    title="WebP",
-    words="WebP pictures",
-    endings=(".webp",),
-    media_type="image/webp",
-    matches=lambda data: data[:4] == b"RIFF" and data[8:12] == b"WEBP",
-    read=reader(WebpPicture),
-    can=_CAN,
-    acts=_ACTS,
-    channel=IMAGES,
-    seconds=_SECONDS,
+
+def _format(
+    title: str,
+    endings: tuple[str, ...],
+    matches: Callable[[bytes], bool],
+    container: Callable[[str, bytes], Container],
+    acts: tuple[str, ...] = _ACTS,
+) -> Format:
+    key = title.lower()
+    return Format(
+        key=key,
+        title=title,
+        words=f"{title} pictures",
+        endings=endings,
+        media_type=f"image/{key}",
+        matches=matches,
+        read=reader(container),
+        can=frozenset((Can.STILL, Can.PIXELS)),
+        acts=acts,
+        channel=IMAGES,
+        seconds=_SECONDS,
+    )
+
+
+FORMATS = (
+    _format("PNG", (".png",), lambda data: data.startswith(png.SIGNATURE), png.PngPicture),
+    _format(
+        "JPEG",
+        (".jpg", ".jpeg", ".jpe", ".jfif"),
+        lambda data: data.startswith(jpeg.SIGNATURE),
+        jpeg.JpegPicture,
+    ),
+    # Its colors stand in tables; there is no room for what an act would add.
+    _format("GIF", (".gif",), lambda data: data.startswith(gif.SIGNATURES), gif.GifPicture, ()),
+    _format("WebP", (".webp",), webp.is_webp, webp.WebpPicture),
 )

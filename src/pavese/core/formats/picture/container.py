@@ -17,9 +17,10 @@ from pavese.core.pictures.decode import plainly
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import Fineness
+from pavese.core.recolor.pixels import TELLS
 
-#: Exif 2.32, tags: how a picture is turned for being seen, and where it was taken.
-_ORIENTATION, _PLACE = 0x0112, 0x8825
+#: Exif 2.32, tags: how a picture is turned for being seen, where it was taken, and with what.
+_ORIENTATION, _PLACE, _DEVICE = 0x0112, 0x8825, (0x010F, 0x0110)
 #: By the value of the first of them.
 _TURNS = {
     2: Image.Transpose.FLIP_LEFT_RIGHT,
@@ -50,6 +51,9 @@ class Container(Protocol):
     def written(self, colors: Levels, alpha: Levels | None = None) -> bytes:
         """The file with other colors, shape (rows, columns, 3), and another alpha (rows, columns) where its format has
         such; all else as it was."""
+
+    def bare(self, data: bytes) -> bytes:
+        """A file of its format without what it says of itself, but for what its colors mean and how it is turned."""
 
 
 @contextmanager
@@ -98,14 +102,24 @@ def turn_of(image: Image.Image) -> int:
 
 def remarks_on(image: Image.Image) -> Iterator[str]:
     """What has to be said of what a picture tells beside its pixels."""
-    if image.getexif().get_ifd(_PLACE):
-        yield "It says where it was taken, and goes on saying so when it is handed over."
+    exif = image.getexif()
+    if exif.get_ifd(_PLACE) or any(exif.get(tag) for tag in _DEVICE):
+        yield TELLS
 
 
 def without_small_picture(exif: bytes) -> bytes:
     """Exif data without the small picture in the old colors."""
     found = Image.Exif()
     found.load(exif)
+    return found.tobytes()
+
+
+def only_turned(turn: int) -> bytes:
+    """Exif data that says how a picture is turned, and nothing else; nothing for one that is upright."""
+    if turn == 1:
+        return b""
+    found = Image.Exif()
+    found[_ORIENTATION] = turn
     return found.tobytes()
 
 

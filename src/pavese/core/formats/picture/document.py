@@ -23,7 +23,7 @@ from pavese.core.pictures.unmix import unmixed
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
-from pavese.core.recolor.pixels import GroundKind, PhotographTones, PictureGround, Tones
+from pavese.core.recolor.pixels import GroundKind, PhotographTones, PictureGround, Tones, WithoutMetadata
 from pavese.core.recolor.site import Kind, Site
 
 #: From this alpha on a pixel is seen.
@@ -100,9 +100,10 @@ class PictureDocument:
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)
         colors, alpha = self._made(changes)
-        if alpha is None and (colors is self._colors or (colors == self._colors).all()):
-            return self._data
-        return self._container.written(colors, alpha)
+        same = alpha is None and (colors is self._colors or (colors == self._colors).all())
+        made = self._data if same else self._container.written(colors, alpha)
+        bare = any(isinstance(act, WithoutMetadata) for act in changes.acts)
+        return self._container.bare(made) if bare else made
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         """As a PNG in sRGB, upright; of one that moves, its first frame."""

@@ -12,7 +12,14 @@ import numpy as np
 from PIL import Image
 
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.picture.container import opened, pixels_of, remarks_on, turn_of, without_small_picture
+from pavese.core.formats.picture.container import (
+    only_turned,
+    opened,
+    pixels_of,
+    remarks_on,
+    turn_of,
+    without_small_picture,
+)
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
@@ -21,6 +28,8 @@ from pavese.core.pictures.regions import LOSSY
 SIGNATURE = b"\xff\xd8\xff"
 _START_OF_SCAN, _COMMENT = 0xDA, 0xFE
 _APP0, _APP1, _APP2, _APP13, _APP14, _APP15 = 0xE0, 0xE1, 0xE2, 0xED, 0xEE, 0xEF
+#: What programs need to show one: its density, how color is coded; and how a color profile begins (ICC.1:2010, B.4).
+_NEEDED, _PROFILE = (_APP0, _APP14), b"ICC_PROFILE\0"
 #: Resources of APP13 that are small pictures.
 _SMALL = frozenset((1033, 1036))
 
@@ -30,6 +39,8 @@ class Segment(NamedTuple):
 
     marker: int
     data: bytes
+    #: Where it ends in its file.
+    end: int = 0
 
     @property
     def written(self) -> bytes:
@@ -55,7 +66,7 @@ def segments(name: str, data: bytes) -> Iterator[Segment]:
         (length,) = struct.unpack_from(">H", data, at + 2)
         if marker == _START_OF_SCAN:
             return
-        yield Segment(marker, data[at + 4 : at + 2 + length])
+        yield Segment(marker, data[at + 4 : at + 2 + length], at + 2 + length)
         at += 2 + length
     raise RefusedFileError(name, "the picture is broken: it is cut short.")
 
@@ -97,6 +108,13 @@ class JpegPicture:
         told = sum(len(one.written) for one in segments("", made) if one.tells)
         kept = b"".join(one.written for one in _kept(self._told))
         return made[:2] + kept + made[2 + told :]
+
+    def bare(self, data: bytes) -> bytes:
+        all_ = list(segments("", data))
+        kept = [one for one in all_ if not one.tells or one.marker in _NEEDED or one.data.startswith(_PROFILE)]
+        if turn := only_turned(self.turn):
+            kept.insert(1, Segment(_APP1, b"Exif\0\0" + turn.removeprefix(b"Exif\0\0")))
+        return data[:2] + b"".join(one.written for one in kept) + data[all_[-1].end :]
 
 
 def _kept(told: list[Segment]) -> Iterator[Segment]:

@@ -16,6 +16,7 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import (
     alpha_of,
     exchanged_codes,
+    only_turned,
     opened,
     pixels_of,
     remarks_on,
@@ -31,6 +32,8 @@ SIGNATURE = b"\x89PNG\r\n\x1a\n"
 #: Chunks that say something of pixels as they were written before.
 _OF_PIXELS = frozenset((b"IHDR", b"PLTE", b"IDAT", b"tRNS", b"hIST", b"sBIT", b"bKGD", b"IEND"))
 _PALETTE, _DEEP = 3, 16
+#: Chunks in which a picture says something of itself (section 11.3).
+_TELLING = frozenset((b"tEXt", b"zTXt", b"iTXt", b"tIME", b"eXIf"))
 
 
 class Chunk(NamedTuple):
@@ -113,10 +116,15 @@ class PngPicture:
                 kept += pixels
                 pixels = []
             elif one.kind == b"eXIf":
-                kept.append(Chunk(one.kind, without_small_picture(one.data)))
+                kept.append(Chunk(one.kind, without_small_picture(one.data).removeprefix(b"Exif\0\0")))
             elif one.kind not in _OF_PIXELS:
                 kept.append(one)
         return _file([*kept, made[-1]])
+
+    def bare(self, data: bytes) -> bytes:
+        said = [one for one in chunks("", data) if one.kind not in _TELLING]
+        turn = only_turned(self.turn)
+        return _file([said[0], *([Chunk(b"eXIf", turn.removeprefix(b"Exif\0\0"))] if turn else []), *said[1:]])
 
     def _entries(self, palette: bytes, colors: Levels) -> bytes:
         """The palette in the colors that its entries have become."""
