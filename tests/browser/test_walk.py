@@ -190,7 +190,7 @@ def test_bad_files_are_named_and_the_others_taken(page: Page, tmp_path: Path) ->
     expect(note).to_contain_text("8 taken, 4 refused")
     expect(note).to_contain_text("broken.svg not well-formed XML")
     expect(note).to_contain_text("empty.svg the file is empty.")
-    expect(note).to_contain_text("photo.png this kind of file is not taken here")
+    expect(note).to_contain_text("photo.png it is one of the PNG pictures, which are taken in sets of")
     expect(note).to_contain_text("large.svg the file is larger than 12 MB.")
     expect(page.get_by_role("button", name="look closer")).to_have_count(8)
 
