@@ -87,8 +87,8 @@ def mail(page: Page) -> None:
 
 def pictures(page: Page) -> None:
     page.get_by_role("link", name=re.compile("^Posts and posters")).click()
-    page.get_by_alt_text(re.compile("departures-board.png")).first.wait_for()
-    page.wait_for_timeout(4000)
+    page.get_by_role("button", name="departures-board.png: look closer").wait_for()
+    page.wait_for_timeout(9000)
 
 
 def decks(page: Page) -> None:
