@@ -170,8 +170,7 @@ def _taken_apart(
         rows = np.flatnonzero((names[other] >= 0) & (miss > _PREFERRED))
         start = around[one][rows]
         way, there = around[other][rows] - start, own[rows] - start
-        length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
-        part = np.clip(np.einsum("ij,ij->i", there, way) / length, 0, 1)
+        part, length = _along(there, way)
         if how.noise:
             edge = how.noise / np.sqrt(length)
             part = np.where(part < edge, 0, np.where(part > 1 - edge, 1, part))
@@ -198,6 +197,13 @@ def _taken_apart(
     return Fitted(places, of, parts, (miss <= limit) & ~alone, alone)
 
 
+def _along(there: Floats, way: Floats) -> tuple[Floats, Floats]:
+    """How far along a way colors lie that are so far from its beginning (0 to 1), each on a way of its own, shapes
+    (n, 3); and the squared lengths of these."""
+    length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
+    return np.clip(np.einsum("ij,ij->i", there, way) / length, 0, 1), length
+
+
 def _of_three(own: Floats, first: Floats, second: Floats, third: Floats) -> tuple[Floats, Floats]:
     """The parts of three colors of which others are mixed, and by how much these miss; beyond reach where one would be
     less than nothing."""
@@ -216,8 +222,7 @@ def _of_three(own: Floats, first: Floats, second: Floats, third: Floats) -> tupl
 def explained(own: Floats, ground: Floats, color: Floats, how: Fineness) -> _Mask:
     """Which pixels (n, 3) are mixes of their ground (n, 3) and a color (3,)."""
     way = color - ground
-    length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
-    part = np.clip(np.einsum("ij,ij->i", own - ground, way) / length, 0, 1)
+    part, _ = _along(own - ground, way)
     return np.asarray(np.linalg.norm(own - ground - part[:, None] * way, axis=1) <= how.fits)
 
 
@@ -342,8 +347,7 @@ def _with_far(
     miss = np.where(fitted.fits, -np.inf, limit)
     for number, paint in enumerate(known):
         way = paint - ground
-        length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
-        part = np.clip(np.einsum("ij,ij->i", own - ground, way) / length, 0, 1)
+        part, _ = _along(own - ground, way)
         off = np.linalg.norm(own - ground - part[:, None] * way, axis=1)
         better = off < miss
         miss = np.where(better, off, miss)

@@ -21,6 +21,8 @@ from pavese.core.recolor.pixels import TELLS
 
 #: Exif 2.32, tags: how a picture is turned for being seen, where it was taken, and with what.
 _ORIENTATION, _PLACE, _DEVICE = 0x0112, 0x8825, (0x010F, 0x0110)
+#: What stands before such data in a JPEG.
+EXIF = b"Exif\0\0"
 #: By the value of the first of them.
 _TURNS = {
     2: Image.Transpose.FLIP_LEFT_RIGHT,
@@ -108,10 +110,10 @@ def remarks_on(image: Image.Image) -> Iterator[str]:
 
 
 def without_small_picture(exif: bytes) -> bytes:
-    """Exif data without the small picture in the old colors."""
+    """Exif data without the small picture in the old colors, and without what stands before it in a JPEG."""
     found = Image.Exif()
     found.load(exif)
-    return found.tobytes()
+    return found.tobytes().removeprefix(EXIF)
 
 
 def only_turned(turn: int) -> bytes:
@@ -120,7 +122,7 @@ def only_turned(turn: int) -> bytes:
         return b""
     found = Image.Exif()
     found[_ORIENTATION] = turn
-    return found.tobytes()
+    return found.tobytes().removeprefix(EXIF)
 
 
 def pixels_of(image: Image.Image) -> Levels:

@@ -13,6 +13,7 @@ from PIL import Image
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import (
+    EXIF,
     only_turned,
     opened,
     pixels_of,
@@ -113,15 +114,15 @@ class JpegPicture:
         all_ = list(segments("", data))
         kept = [one for one in all_ if not one.tells or one.marker in _NEEDED or one.data.startswith(_PROFILE)]
         if turn := only_turned(self.turn):
-            kept.insert(1, Segment(_APP1, b"Exif\0\0" + turn.removeprefix(b"Exif\0\0")))
+            kept.insert(1, Segment(_APP1, EXIF + turn))
         return data[:2] + b"".join(one.written for one in kept) + data[all_[-1].end :]
 
 
 def _kept(told: list[Segment]) -> Iterator[Segment]:
     """What stays of what a picture says of itself."""
     for one in told:
-        if one.marker == _APP1 and one.data.startswith(b"Exif\0\0"):
-            yield Segment(one.marker, b"Exif\0\0" + without_small_picture(one.data).removeprefix(b"Exif\0\0"))
+        if one.marker == _APP1 and one.data.startswith(EXIF):
+            yield Segment(one.marker, EXIF + without_small_picture(one.data))
         elif one.marker == _APP0 and one.data.startswith(b"JFIF\0"):
             # Without the small picture that may stand behind (T.871, section 10.1).
             yield Segment(one.marker, one.data[:12] + b"\0\0")

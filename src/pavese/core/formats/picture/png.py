@@ -116,7 +116,7 @@ class PngPicture:
                 kept += pixels
                 pixels = []
             elif one.kind == b"eXIf":
-                kept.append(Chunk(one.kind, without_small_picture(one.data).removeprefix(b"Exif\0\0")))
+                kept.append(Chunk(one.kind, without_small_picture(one.data)))
             elif one.kind not in _OF_PIXELS:
                 kept.append(one)
         return _file([*kept, made[-1]])
@@ -124,7 +124,7 @@ class PngPicture:
     def bare(self, data: bytes) -> bytes:
         said = [one for one in chunks("", data) if one.kind not in _TELLING]
         turn = only_turned(self.turn)
-        return _file([said[0], *([Chunk(b"eXIf", turn.removeprefix(b"Exif\0\0"))] if turn else []), *said[1:]])
+        return _file([said[0], *([Chunk(b"eXIf", turn)] if turn else []), *said[1:]])
 
     def _entries(self, palette: bytes, colors: Levels) -> bytes:
         """The palette in the colors that its entries have become."""
