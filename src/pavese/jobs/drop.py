@@ -143,7 +143,8 @@ class _Reader:
         """Tells of which files, among these, another channel's sets are, without opening them: pictures come with much
         that is none."""
         row = sets.get(session, self._held(session).set_id)
-        channel = _channel_of(row, names, empty=not sets.room(session, row).files)
+        room = self._room or sets.room(session, row)
+        channel = _channel_of(row, names, empty=not room.files)
 
         def refused(name: str) -> Refused | None:
             known = is_taken(name) and format_of(name).channel == IMAGES != channel
