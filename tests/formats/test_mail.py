@@ -92,6 +92,10 @@ def test_where_color_stands(text: str, expected: list[tuple[str, str]]) -> None:
         ("<p>x <a href=u>y</a></p>", {"ground": "#ffffff", "text": "#000000", "link": "#0000ee"}),
         ("<body bgcolor=#eee text=#111>x <a href=u>y</a>", {"link": "#0000ee"}),
         ("<html style='background:#eee'><body style='color:#111'>x", {}),
+        ("<b style='color:#111'>x</b> and {{ name }}", {"ground": "#ffffff", "text": "#000000"}),
+        ("<div bgcolor=#eee style='color:#111'>x</div>{% if a %}{% endif %}", {}),
+        ("---\ntitle: Sailings\n---\n<!-- - --><div bgcolor=#eee style='color:#111'>x</div>", {}),
+        ("<!DOCTYPE html>\n<div bgcolor=#eee style='color:#111'>x</div>\n", {}),
         ("<style>body{color:#111;background:#eee}a{color:#07c}</style><body>x <a href=u>y</a>", {}),
         ("<style>@media (max-width:600px){body{color:#111}}</style><body bgcolor=#eee>x", {"text": "#000000"}),
         ("<body bgcolor=#eee><div style='color:#111'>x</div><a href=u><span style='color:#07c'>y</span></a>", {}),
@@ -109,6 +113,9 @@ def test_what_nothing_names_is_said_once_where_inheritance_begins() -> None:
     )
     assert mail("<div>x</div>").write(to) == f'<div style="{said}">x</div>'.encode()
     assert mail("<span>x</span>").write(to) == f'<body style="{said}"><span>x</span>'.encode()
+    # Words beside it would not take over what it says.
+    assert mail("<div>x</div> {{ name }}").write(to) == f'<body style="{said}"><div>x</div> {{{{ name }}}}'.encode()
+    assert mail("<div>x</div> {% x %}").write(to) == f'<div style="{said}">x</div> {{% x %}}'.encode()
     assert mail("<body style='margin:0'>x").write(to) == f"<body style='margin:0;{said}'>x".encode()
     assert mail("<html><body style=>x").write(to) == f'<html><body style="{said}" style=>x'.encode()
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterable
 from contextlib import suppress
+from math import inf
 
 import pytest
 from hypothesis import given, settings
@@ -58,12 +60,7 @@ FILES = {
 COARSE = {"jpeg": 14}
 ALL = [*FORMATS, bunting.FORMAT]
 
-of_every_format = pytest.mark.parametrize(
-    "format_", [one for one in ALL if one.key not in COARSE], ids=lambda one: one.key
-)
-of_coarse_formats = pytest.mark.parametrize(
-    "format_", [one for one in ALL if one.key in COARSE], ids=lambda one: one.key
-)
+of_every_format = pytest.mark.parametrize("format_", ALL, ids=lambda one: one.key)
 targets = st.lists(colors, min_size=1, max_size=5)
 
 
@@ -73,6 +70,20 @@ def read(format_: Format, data: bytes) -> Document:
 
 def to(document: Document, chosen: list[Rgb]) -> dict[Rgba, Rgb]:
     return {paint: chosen[at % len(chosen)] for at, paint in enumerate(document.inventory().paints)}
+
+
+def same(format_: Format, found: Iterable[Rgba], wanted: Iterable[Rgba]) -> bool:
+    """Whether these are the paints that were wanted, as near as the format codes them."""
+    one, other, far = set(found), set(wanted), COARSE.get(format_.key, 0)
+
+    def away(paint: Rgba, near: Rgba) -> float:
+        return max(abs(a - b) for a, b in zip(paint.rgb, near.rgb, strict=True)) if paint.alpha == near.alpha else inf
+
+    return one == other or all(
+        min(away(paint, near) for near in these) <= far
+        for these, those in ((other, one), (one, other))
+        for paint in those
+    )
 
 
 def test_every_format_has_files_to_try_it_on() -> None:
@@ -92,40 +103,13 @@ def test_identity_closure_and_determinism(format_: Format, data: st.DataObject, 
     wanted = to(document, chosen)
     written = document.write(wanted)
     after = read(format_, written).inventory()
-    assert set(after.paints) == {recolored(paint, wanted) for paint in found.paints}
+    assert same(format_, after.paints, (recolored(paint, wanted) for paint in found.paints))
     assert written == read(format_, bytes(content)).write(dict(reversed(wanted.items())))
     # One paint changes and the others are kept.
     if found.paints:
         one = {data.draw(st.sampled_from(found.paints)): chosen[0]}
         after = read(format_, document.write(one)).inventory()
-        assert set(after.paints) == {recolored(paint, one) for paint in found.paints}
-
-
-@of_coarse_formats
-@settings(max_examples=60)
-@given(data=st.data(), chosen=targets, cut=st.integers(0, 10_000))
-def test_what_is_coded_with_loss_keeps_its_promises_within_a_tolerance(
-    format_: Format, data: st.DataObject, chosen: list[Rgb], cut: int
-) -> None:
-    content = data.draw(FILES[format_.key])
-    document = read(format_, content)
-    found = document.inventory()
-    assert document.write({}) == content
-    assert document.write({paint: paint.rgb for paint in found.paints}) == content
-    wanted = to(document, chosen)
-    written = document.write(wanted)
-    assert written == read(format_, bytes(content)).write(dict(reversed(wanted.items())))
-    after = set(read(format_, written).inventory().paints)
-    become = {recolored(paint, wanted) for paint in found.paints}
-    for one, other in ((after, become), (become, after)):
-        for paint in one:
-            nearest = min(max(abs(a - b) for a, b in zip(paint.rgb, near.rgb, strict=True)) for near in other)
-            assert nearest <= COARSE[format_.key]
-    assert document.preview(wanted).content
-    at = cut % len(content)
-    for damaged in (content[:at], content[:at] + b"\x00<{" + content[at:]):
-        with suppress(RefusedFileError):
-            assert read(format_, damaged).write({}) == damaged
+        assert same(format_, after.paints, (recolored(paint, one) for paint in found.paints))
 
 
 @of_every_format

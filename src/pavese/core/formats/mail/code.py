@@ -41,6 +41,8 @@ MARKS: tuple[Mark, ...] = (
     Mark("%%", "%%", inside=r"[\w .:\-()=@]"),
     Mark("@@", "@@", inside=r"[\w .:\-]"),
 )
+#: What generators of pages and mails read before the text, between lines of three hyphens.
+_FRONT = re.compile(r"\A\ufeff?---[ \t]*\r?\n(?:.*\r?\n){0,200}?---[ \t]*(?:\r?\n|\Z)")
 _OPENS = re.compile("|".join(re.escape(one.opens) for one in MARKS))
 _BY_OPENING = {one.opens: one for one in MARKS}
 #: Code that puts nothing: conditions, repetitions, and what they end with.
@@ -58,8 +60,9 @@ class Code(NamedTuple):
 
 def codes_in(text: str) -> Sequence[Code]:
     """All code of a text, in its order."""
-    found: list[Code] = []
-    at = 0
+    front = _FRONT.match(text)
+    found = [Code(0, front.end(), "")] if front else []
+    at = front.end() if front else 0
     while (opened := _OPENS.search(text, at)) is not None:
         mark = _BY_OPENING[opened[0]]
         at = opened.end()

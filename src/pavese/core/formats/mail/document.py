@@ -127,7 +127,7 @@ class Mail:
         self._sheets = sheets
         self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
         self._pictures = MailPictures(plain, pieces, self._meaning, beside)
-        self._written = written_colors(sheets.text, sheets.pieces, [one.start for one in codes])
+        self._written = written_colors(sheets.text, sheets.pieces, codes)
         pages = (Page(one.title, PageKind.SECTION, one.selector) for one in self._written.sections)
         self.pages: tuple[Page, ...] = tuple(pages) or (WHOLE,)
         self.looks: tuple[Look, ...] = (

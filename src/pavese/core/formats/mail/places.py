@@ -11,7 +11,7 @@ from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.mail.tags import Attribute, Tag
-from pavese.core.formats.mail.tree import Element, find_buttons, matched
+from pavese.core.formats.mail.tree import Element, Tree, find_buttons, matched
 from pavese.core.formats.notation import rewritten
 from pavese.core.recolor.site import Kind
 
@@ -178,9 +178,10 @@ class _Said(NamedTuple):
 class Reader:
     """The places of a mail, whose text has blanks where code stood. Raises UnreadableCssError."""
 
-    def __init__(self, text: str, elements: list[Element]) -> None:
+    def __init__(self, text: str, tree: Tree) -> None:
         self.unread: list[str] = []
-        self.elements = elements
+        self.elements = elements = tree.elements
+        self._loose = tree.loose
         #: What rules that always hold say with one color; known once the places are.
         self.rules: list[Rule] = []
         self._text = text
@@ -339,15 +340,18 @@ class Reader:
         first = [one for one in shown if one.parent is None or one.parent.name in _HEAD]
         if not first:
             return
-        # A part of a mail says it on its outermost element; where there are several, on a body before them.
-        alone: Element | None = first[0] if len(first) == 1 and first[0].name in _BOXES else None
+        # A part of a mail says it on its outermost element; where there are several, or words beside it, on a body
+        # before them.
+        single = len(first) == 1 and first[0].name in _BOXES and not self._loose
+        alone: Element | None = first[0] if single else None
         outer = bodies[0] if bodies else alone
         yield from self._drawn_by_browsers(shown)
         start = min(one.tag.start for one in first)
         if outer is None or not outer.grounded:
             if not any(one.name == "html" and one.grounded for one in self.elements):
                 yield _meant(CANVAS, Kind.GROUND, Implied(outer, property="background-color"), start)
-        if any(one.words and not one.in_link and not any(outer.inked for outer in one.line) for one in shown):
+        loose = self._loose > 0 and not any(one.inked for one in self.elements if one.name in ("html", "body"))
+        if loose or any(one.words and not one.in_link and not any(outer.inked for outer in one.line) for one in shown):
             yield _meant(INK, Kind.TEXT, Implied(outer, property="color"), start)
         blue = {link.index: link for one in shown if one.words and one.in_link and (link := bare_link(one))}
         if blue and (outer is None or (outer.name == "body" and "link" not in outer.tag.attributes)):

@@ -8,6 +8,7 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 from xml.etree.ElementTree import Element as Node
 
 import cssselect2
@@ -15,6 +16,7 @@ import cssselect2
 from pavese.core import limits
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import UnreadableCssError
+from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.tags import Piece, Tag, Words
 from pavese.core.formats.selecting import bound, matcher
 
@@ -115,19 +117,30 @@ class Element:
         return alone and self.name in _ROUND_LINKS
 
 
-def build(text: str, pieces: Iterable[Piece], codes: Sequence[int] = ()) -> list[Element]:
-    """The elements in their order; code that stands at these places counts as a word. Raises UnreadableCssError beyond
-    the bounds."""
+class Tree(NamedTuple):
+    """The elements of a mail in their order, and how many letters stand in none of them but the page itself."""
+
+    elements: list[Element]
+    loose: int
+
+
+def build(text: str, pieces: Iterable[Piece], codes: Sequence[Code] = ()) -> Tree:
+    """What a mail is made of. Code counts as a word of the element it stands in; outside of all, where it is wrapped
+    around elements as a rule, only code that puts a value. Raises UnreadableCssError beyond the bounds."""
+    starts, putting = [one.start for one in codes], [one.start for one in codes if one.words]
     elements: list[Element] = []
+    loose = 0
     stack: list[Element] = []
     #: Hidden parts open and close what others must not see: each has a stack of its own.
     hidden: dict[str, list[Element]] = {}
     for piece in pieces:
         if isinstance(piece, Words):
-            count = len(text[piece.start : piece.end].strip())
-            count += bisect_left(codes, piece.end) - bisect_left(codes, piece.start)
+            words = len(text[piece.start : piece.end].strip())
+            count = words + _among(starts, piece)
             at = stack if piece.condition is None else hidden.setdefault(piece.condition, list(stack))
-            if count and at:
+            if piece.condition is None and all(one.name == "html" for one in at):
+                loose += words + _among(putting, piece)
+            elif count and at:
                 at[-1].words += count
                 at[-1].letters += count
                 at[-1].linked += count if at[-1].in_link else 0
@@ -157,7 +170,11 @@ def build(text: str, pieces: Iterable[Piece], codes: Sequence[int] = ()) -> list
             outer.linked += element.linked
             outer.links += element.links
             outer.pictures += element.pictures
-    return elements
+    return Tree(elements, loose)
+
+
+def _among(places: Sequence[int], words: Words) -> int:
+    return bisect_left(places, words.end) - bisect_left(places, words.start)
 
 
 def find_buttons(elements: Sequence[Element]) -> None:

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.places import Implied, MailPlace, Reader, Rule, bare_link
 from pavese.core.formats.mail.sections import Section, sections_of
 from pavese.core.formats.mail.tags import Piece, Words
@@ -39,8 +40,8 @@ class Written:
     pressed: tuple[Element, ...]
 
 
-def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[int] = ()) -> Written:
-    """All places of a mail, whose text has blanks where code stood, at these places. Raises UnreadableCssError."""
+def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = ()) -> Written:
+    """All places of a mail, whose text has blanks where this code stood. Raises UnreadableCssError."""
     reader = Reader(text, build(text, pieces, codes))
     places = list(reader.places())
     sections = sections_of(text, reader.elements, (one for one in pieces if isinstance(one, Words)))
