@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 import zipfile
 from typing import Any
 
@@ -20,6 +21,7 @@ from tests.api.test_sets import drop, files_of, kit, start
 from tests.formats.rasters import fields, saved
 
 Json = Any
+FILES = ("wall.jpg", "now.gif")
 __all__ = ["kit"]
 RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
 
@@ -77,3 +79,45 @@ def test_pictures_are_planned_toned_and_handed_over(
     assert banners.keys() <= package.keys()
     assert {"png/harbor-wall-64@1x.png", "pdf/harbor-wall.pdf", "contact-sheet.pdf"} <= package.keys()
     assert package["boarding-now.gif"][:6] == b"GIF89a"
+
+
+def test_things_and_a_headline_are_pointed_at(client: TestClient, kit: Json, banners: dict[str, bytes]) -> None:
+    row = start(client, kit, ("wall.jpg", banners["harbor-wall.jpg"]), ("now.gif", banners["boarding-now.gif"]))
+    wall, moving = (next(one["id"] for one in files_of(client, row["id"]) if one["name"] == name) for name in FILES)
+    at = f"/api/sets/{row['id']}/files/{wall}"
+    hull = {"spots": [{"x": 0.68, "y": 0.6}], "hue": 22, "light": 40}
+    cover = client.get(f"/api/assets/{wall}/thing.png", params={"thing": json.dumps(hull), "size": 400})
+    assert cover.headers["cache-control"].startswith("private, max-age")
+    with Image.open(io.BytesIO(cover.content)) as image:
+        clear = np.asarray(image)[..., 3] == 0
+    assert 0.03 < clear.mean() < 0.12, "the hull is uncovered"
+    for wrong, said in (("{", "Thing"), ('{"spots":[]}', "spots"), ('{"spots":[{"x":2,"y":0}]}', "less than or equal")):
+        refused = client.get(f"/api/assets/{wall}/thing.png", params={"thing": wrong})
+        assert (refused.status_code, said in refused.json()["detail"]) == (422, True)
+    color = kit["colors"][0]
+    token = f"{color['key']}.base"
+    changed = client.put(f"{at}/things", json={"objects": [{**hull, "color": token}]})
+    assert changed.json()["history"]["undo"] == "Things: 1 in kit colors, for wall.jpg"
+    assert client.get(f"{at}/pointed").json()["things"][0]["hex"] == color["hex"]
+    for token_, status in (("gone.base", 422), ("nothing", 422)):
+        sent = {"objects": [{**hull, "color": token_}]}
+        assert client.put(f"{at}/things", json=sent).status_code == status
+    pairs = client.get(f"/api/sets/{row['id']}/grounds-and-inks").json()["pairs"]
+    region = {"left": 0.05, "top": 0.05, "width": 0.5, "height": 0.3}
+    room = {"region": region, "ink": pairs[0]["ink"], "veil": pairs[0]["ground"], "size": "small, 4.5:1"}
+    assert client.put(f"{at}/headline", json={"headline": room}).status_code == 200
+    told = client.get(f"{at}/pointed").json()
+    assert told["headline"]["spread"] == "fading out"
+    assert told["headroom"]["reads"]
+    assert 0 <= told["headroom"]["percent"] < 100
+    wide = {**room, "region": {**region, "left": 0.8}}
+    assert client.put(f"{at}/headline", json={"headline": wide}).status_code == 422
+    itself = client.put(f"{at}/headline", json={"headline": {**room, "veil": room["ink"]}})
+    assert itself.status_code == 200
+    assert client.get(f"{at}/pointed").json()["headroom"]["percent"] is None, "it does not read on itself"
+    refused = client.put(f"/api/sets/{row['id']}/files/{moving}/things", json={"objects": []})
+    assert "now.gif is not made of pixels that can be pointed at" in refused.json()["detail"]
+    client.put(f"{at}/headline", json={"headline": None})
+    client.put(f"{at}/things", json={"objects": []})
+    assert client.get(f"{at}/pointed").json() == {"things": [], "headline": None, "headroom": None}
+    assert client.get(f"/api/assets/{wall}/file", params={"of": row["id"]}).content == banners["harbor-wall.jpg"]

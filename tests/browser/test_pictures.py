@@ -45,6 +45,21 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     expect(look.get_by_text("It is a photograph: nothing in it is flat.")).to_be_visible()
     choose(page, "Photograph of this file", "two tones")
     expect(page.get_by_role("contentinfo")).to_contain_text("Photograph: two tones")
+    # Its hull alone gets a color, by a pin that is moved there with the keys; a headline gets room.
+    look.get_by_text("things and headline").click()
+    look.get_by_role("button", name="Pin in the middle").click()
+    pin = look.get_by_role("button", name=re.compile("^Place 1 of the thing"))
+    for key in ("Shift+ArrowRight", "Shift+ArrowRight", "Shift+ArrowRight", "Shift+ArrowDown", "Shift+ArrowDown"):
+        pin.press(key)
+    expect(look.get_by_role("img", name="What belongs to the thing")).to_be_visible()
+    choose(page, "Color of the thing", "Buoy")
+    expect(look.get_by_role("list", name="Things with a color")).to_contain_text("Buoy")
+    expect(page.get_by_role("contentinfo")).to_contain_text("Things: 1 in kit colors")
+    look.get_by_text("a headline", exact=True).click()
+    look.get_by_role("button", name="Make room for a headline").click()
+    expect(look.get_by_text(re.compile(r"With a veil of [\d.]+ % it reads with|It reads as it is"))).to_be_visible()
+    look.get_by_role("group", name=re.compile("^Where the headline stands")).press("Shift+ArrowDown")
+    expect(page.get_by_role("contentinfo")).to_contain_text("Headline: room for one")
     look.get_by_role("button", name="Close").click()
     # In a banner what is flat is recolored, and letters are told with how they read.
     page.get_by_role("button", name="foot-passengers.jpg").click()

@@ -168,7 +168,7 @@ def test_acts_are_done_on_top_of_the_colors_and_add_no_paint_but_their_own(
     table = {**ACTS, bunting.Knots.key: bunting.Knots}
     document = read(format_, data.draw(FILES[format_.key]))
     for key in format_.acts:
-        said = {field.name: field.default or "fog.base" for field in fields_of(table[key])}
+        said = {one.name: "fog.base" if one.default is None else one.default for one in fields_of(table[key])}
         act = table[key].model_validate(said)
         changes = Changes(Recoloring(to(document, [color])), (act,), dict.fromkeys(act.targets, color))
         written = document.write(changes)

@@ -133,6 +133,22 @@ export function useGroundsAndInks(set: () => SetView, file?: () => string | unde
   })
 }
 
+/** What is done to a picture where someone pointed, and what comes of it. */
+export function usePointed(set: () => SetView, asset: () => { id: string }) {
+  return useQuery({
+    queryKey: computed(() => [...keys.set(set().id), 'pointed', set().history.revision, asset().id]),
+    queryFn: () =>
+      taken(client.GET('/api/sets/{set_id}/files/{asset_id}/pointed', { params: { path: { set_id: set().id, asset_id: asset().id } } })),
+    placeholderData: (previous) => previous,
+  })
+}
+
+/** A picture that covers all but what belongs to a thing. */
+export function thingUrl(asset: string, thing: Schemas['PointedObject'], size: number): string {
+  const at = JSON.stringify({ ...thing, color: undefined })
+  return `/api/assets/${asset}/thing.png?${new URLSearchParams({ thing: at, size: String(size) })}`
+}
+
 /** Where the places of the themes of a set of decks go. */
 export function useTheme(set: () => SetView) {
   return useQuery({
@@ -204,6 +220,12 @@ export function useSetChanges(id: Id) {
     ),
     act: change(({ key, ...body }: Schemas['ActChange'] & { key: string }) =>
       taken(client.PUT('/api/sets/{set_id}/acts/{key}', { params: { path: { ...path(), key } }, body })),
+    ),
+    things: change(({ asset, ...body }: Schemas['Things'] & { asset: string }) =>
+      taken(client.PUT('/api/sets/{set_id}/files/{asset_id}/things', { params: { path: { ...path(), asset_id: asset } }, body })),
+    ),
+    headline: change(({ asset, ...body }: Schemas['Headline'] & { asset: string }) =>
+      taken(client.PUT('/api/sets/{set_id}/files/{asset_id}/headline', { params: { path: { ...path(), asset_id: asset } }, body })),
     ),
     invite: change((body: Schemas['NewGuests']) =>
       taken(client.POST('/api/sets/{set_id}/guests', { params: { path: path() }, body })),

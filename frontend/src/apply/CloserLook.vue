@@ -15,6 +15,7 @@ import { ofFile, useActs, type Settings } from './acts'
 import MotionPlayer from './MotionPlayer.vue'
 import PaintList from './PaintList.vue'
 import PaintPlaces from './PaintPlaces.vue'
+import PointedPicture from './PointedPicture.vue'
 import PartGround from './PartGround.vue'
 import SampleValues from './SampleValues.vue'
 import SlideStrip from './SlideStrip.vue'
@@ -28,7 +29,7 @@ const emit = defineEmits<{ turn: [by: number]; remove: [] }>()
 
 const changes = useSetChanges(() => props.set.id)
 const chosen = ref<string>()
-type How = 'devices' | 'beside' | 'divider' | 'sizes' | 'motion'
+type How = 'devices' | 'beside' | 'divider' | 'sizes' | 'motion' | 'pointed'
 const wanted = ref<How>()
 const MOTIONS = ['arrive', 'breathe', 'turn', 'ring'] as const
 const stirred = ref<(typeof MOTIONS)[number]>('arrive')
@@ -95,11 +96,14 @@ const slideKept = computed(() => grounding.value?.parts.find((one) => one.part =
 const keepSlide = () =>
   changes.groundAndInk.mutateAsync({ part: page.value, file: props.asset.name, kept: !slideKept.value }).catch(complain)
 
+/** Things in a picture made of pixels can be pointed at. */
+const pointable = computed(() => props.asset.can.includes('pixels') && 'photograph' in props.asset.acts)
 const views = computed<{ value: How; label: string }[]>(() => [
   ...(laidOut.value ? [{ value: 'devices' as const, label: 'as readers see it' }] : []),
   { value: 'beside' as const, label: laidOut.value ? 'before and after' : 'side by side' },
   { value: 'divider' as const, label: 'divider' },
   ...(laidOut.value || slides.value ? [] : [{ value: 'sizes' as const, label: 'in all sizes' }]),
+  ...(pointable.value ? [{ value: 'pointed' as const, label: 'things and headline' }] : []),
   ...(props.asset.can.includes('motion') ? [{ value: 'motion' as const, label: 'in motion' }] : []),
 ])
 const how = computed<How>({
@@ -199,7 +203,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <v-btn aria-label="The file behind" @click="emit('turn', 1)">next</v-btn>
         <v-btn class="strong" @click="open = false">Close</v-btn>
       </header>
-      <div class="columns">
+      <PointedPicture v-if="how === 'pointed'" :key="asset.id" :kit="kit" :set="set" :asset="asset" />
+      <div v-else class="columns">
         <div class="shown">
           <div v-if="how === 'devices'" class="devices">
             <figure>

@@ -27,7 +27,7 @@ from pavese.api.guard import Guard, new_nonce, page_policy
 from pavese.api.kits import routes as kits
 from pavese.api.people import routes as people
 from pavese.api.proving import routes as proving
-from pavese.api.sets import doubts, drops, exports, inside, linking, mending, plans, quiet, stock, theming
+from pavese.api.sets import doubts, drops, exports, inside, linking, mending, plans, pointing, quiet, stock, theming
 from pavese.api.sets import routes as sets
 from pavese.api.shared.routes import open_router as shared
 from pavese.api.sources import routes as sources
@@ -97,6 +97,7 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         linking,
         mending,
         inside,
+        pointing,
         drops,
         kits,
         sources,

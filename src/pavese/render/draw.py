@@ -130,7 +130,7 @@ def strip_png(strip: npt.NDArray[np.uint8]) -> bytes:
     """Masks below each other as a PNG that is see-through where they are 0."""
     import numpy as np
 
-    return _png(np.stack([np.zeros_like(strip), strip], axis=-1))
+    return png_of(np.stack([np.zeros_like(strip), strip], axis=-1))
 
 
 def draw_measured(preview: Preview, paints: Sequence[Rgba]) -> Measured:
@@ -211,7 +211,8 @@ def _slides_measured(preview: Preview, side: int) -> Iterable[npt.NDArray[np.uin
         yield np.dstack([pixels, np.full(pixels.shape[:2], 255, dtype=np.uint8)])
 
 
-def _png(pixels: npt.NDArray[np.uint8]) -> bytes:
+def png_of(pixels: npt.NDArray[np.uint8]) -> bytes:
+    """Pixels as a PNG."""
     from PIL import Image
 
     return _png_of(Image.fromarray(pixels))
@@ -226,7 +227,7 @@ def _png_of(picture: Image.Image) -> bytes:
 ENGINES: dict[Notation, Engine] = {
     Notation.VECTOR: Engine(_vector, lambda preview, side: (pixels_of(_vector(preview, side)),)),
     Notation.MOTION: Engine(
-        lambda preview, side: _png(_moments(preview, side, (STILL_AT,))[0]),
+        lambda preview, side: png_of(_moments(preview, side, (STILL_AT,))[0]),
         lambda preview, side: _moments(preview, side, _MEASURED_AT),
     ),
     Notation.PAGE: Engine(_page, _page_measured),

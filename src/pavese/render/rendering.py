@@ -13,7 +13,10 @@ from functools import lru_cache
 from itertools import islice
 from typing import NamedTuple, TypeVar, cast
 
+import numpy as np
+import numpy.typing as npt
 from cachetools import LRUCache, cached
+from PIL import Image
 
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
@@ -39,16 +42,19 @@ from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.formats.picture.document import PictureDocument
+from pavese.core.formats.picture.pointing import Headroom, sought_of
 from pavese.core.formats.told import is_svg
 from pavese.core.formats.written import written
 from pavese.core.handoff.file_proof import FileProof, SeenFile
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.mend import Box, find_box, put_in_place
 from pavese.core.pictures.motif import Motif, motif_of
+from pavese.core.pictures.objects import covering, object_in
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.linked import LinkedPaint, gathered
+from pavese.core.recolor.pointed import PointedAt
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.samples import MOST
@@ -56,7 +62,7 @@ from pavese.core.recolor.site import Site
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.core.recolor.texts import TextRun
 from pavese.render import browser, office
-from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, strip_png
+from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, png_of, strip_png
 from pavese.render.marked import pictures_marked, texts_marked
 from pavese.render.pool import CannotDrawError, DrawingPool, Ticket
 from pavese.render.slides import pictures_on_slides, seen_pages, slide_masks, slides_measured
@@ -140,6 +146,18 @@ def paint_at_spot(
     """The paint that stands at a spot of a file, as parts (x, y) of its picture in a look. Raises CannotDrawError."""
     found: Rgba | None = pool.done(_spot, file, tuple(paints), spot, look, seconds=_seconds(file))
     return found
+
+
+def headroom(pool: DrawingPool, wanted: Wanted) -> Headroom | None:
+    """What the headline of a picture has under it; None where it has none. Raises CannotDrawError."""
+    found: Headroom | None = pool.done(_headroom, wanted, seconds=_seconds(wanted.file))
+    return found
+
+
+def thing(pool: DrawingPool, file: Came, wanted: PointedAt, side: int) -> bytes:
+    """A PNG that covers all of a picture but a thing in it. Raises CannotDrawError."""
+    made: bytes = pool.done(_thing, file, wanted, side, seconds=_seconds(file))
+    return made
 
 
 def views(pool: DrawingPool, file: Came) -> Views:
@@ -388,7 +406,8 @@ def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int)
         return strip_png(slide_masks(cast(Marked, document), paints, side))
     # What lies behind is no paint: it is black in every mask.
     behind = {target: BLACK for act in acts for target in act.targets}
-    all_changes = [Changes(Recoloring(colors), acts, behind) for colors in mask_recolorings(paints)]
+    shown = tuple(act for act in acts if not act.by_place)
+    all_changes = [Changes(Recoloring(colors), shown, behind) for colors in mask_recolorings(paints)]
     return draw_masks([document.preview(one) for one in all_changes], len(paints), side)
 
 
@@ -402,6 +421,25 @@ def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: s
     document = _document(file)
     preview = document.preview(Changes(), look=_look(document, look))
     return paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)
+
+
+def _headroom(wanted: Wanted) -> Headroom | None:
+    return cast(PictureDocument, _document(wanted.file)).headroom(wanted.changes)
+
+
+def _thing(file: Came, wanted: PointedAt, side: int) -> bytes:
+    pixels = _small(file, side)
+    found = object_in(pixels, sought_of(wanted))
+    parts = np.zeros(pixels.shape[:2], dtype=np.float32) if found is None else found.whole(pixels.shape)
+    return png_of(covering(parts))
+
+
+@lru_cache(maxsize=8)
+def _small(file: Came, side: int) -> npt.NDArray[np.uint8]:
+    """The pixels of a picture as it is seen, with a longer side of so many at most."""
+    pixels = decode_picture(file.name, file.data).pixels[..., :3]
+    by = max(-(-max(pixels.shape[:2]) // side), 1)
+    return np.asarray(Image.fromarray(np.ascontiguousarray(pixels)).reduce(by))
 
 
 def _look(document: Document, key: str) -> Look:

@@ -117,7 +117,7 @@ def _picture(
             paints = inventory_of(asset).paints
             standing_out = Recoloring(spotlight(paints, changes.recoloring, parse_key(wanted.spot)))
             # Nothing else has a color, but what belongs to the file stays as it is shown.
-            acts = tuple(act for act in changes.acts if not act.offered and not act.darkens)
+            acts = tuple(act for act in changes.acts if not (act.offered or act.darkens or act.by_place))
             changes = replace(changes, recoloring=standing_out, acts=acts)
         key = picture_key(fingerprint(asset, changes), wanted.size, wanted.page, wanted.look)
         png, reason = (None, why) if key == wanted.named else there(db, at_hand, key)

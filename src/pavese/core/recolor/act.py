@@ -12,7 +12,9 @@ class Act(BaseModel):
 
     `title` and `words` say what it is; `shows` whether pictures tell it from a file without it; `remedies` is the
     remark on a file that it answers, "" for one that any file can be given. `offered` ones are chosen field by field,
-    others have a place of their own; `darkens` says that what everything looks like in the dark is said anew.
+    others have a place of their own; `darkens` says that what everything looks like in the dark is said anew;
+    `by_place` that it goes by places of a picture, and not by its colors, so that what paints become is seen without
+    it.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -24,6 +26,7 @@ class Act(BaseModel):
     remedies: ClassVar[str] = ""
     offered: ClassVar[bool] = True
     darkens: ClassVar[bool] = False
+    by_place: ClassVar[bool] = False
 
     @property
     def told(self) -> str:

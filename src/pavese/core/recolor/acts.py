@@ -16,6 +16,7 @@ from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.faces import KitTypefaces
 from pavese.core.recolor.pictures import PictureGrounds
 from pavese.core.recolor.pixels import PhotographTones, PictureGround, WithoutMetadata
+from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.typed import TypedCodes
 
@@ -42,7 +43,9 @@ ACTS: dict[str, type[Act]] = {
         Samples,
         TypedCodes,
         PhotographTones,
+        ObjectColors,
         PictureGround,
+        HeadlineRoom,
         WithoutMetadata,
     )
 }

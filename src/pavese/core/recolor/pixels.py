@@ -16,14 +16,23 @@ class Tones(StrEnum):
     """In which tones a photograph is."""
 
     TWO = "two tones"
+    THREE = "three tones"
     ONE = "one color"
     GREY = "grey"
 
 
+class Skin(StrEnum):
+    """What becomes of colors such as skin has."""
+
+    TONED = "toned as the rest"
+    KEPT = "kept"
+
+
 class PhotographTones(Act):
-    """A photograph, or what of a picture is one, by its lightness alone: from the dark color to the light one; through
-    the dark color alone, from black to white; or in greys. `strength`, in percent, is how much it is that, and not as
-    it came."""
+    """A photograph, or what of a picture is one, by its lightness alone: from the dark color to the light one, through
+    a third where it has three; through the dark color alone, from black to white; or in greys. What is darker than
+    `dark_end` percent is the dark color, and what is lighter than `light_end` the light one. `strength`, in percent, is
+    how much it is that, and not as it came."""
 
     key: ClassVar[str] = "photograph"
     title: ClassVar[str] = "Photograph"
@@ -32,6 +41,25 @@ class PhotographTones(Act):
     tones: Tones = Field(default=Tones.TWO, title="Tones")
     dark: TokenText = Field(title="Dark")
     light: TokenText = Field(title="Light", json_schema_extra={"role": Role.BACKGROUND})
+    middle: TokenText | None = Field(
+        default=None,
+        title="Middle",
+        description="Between both, in three tones",
+        json_schema_extra={"role": Role.ACCENT},
+    )
+    dark_end: int = Field(
+        default=0,
+        ge=0,
+        le=45,
+        title="Dark end",
+        description="What is darker is the dark color, in percent of lightness",
+    )
+    light_end: int = Field(
+        default=100, ge=55, le=100, title="Light end", description="What is lighter is the light color, in percent"
+    )
+    skin: Skin = Field(
+        default=Skin.TONED, title="Skin", description="Kept with what has such colors, too: sand, bread, light wood"
+    )
     strength: int = Field(
         default=100,
         ge=5,
@@ -46,7 +74,7 @@ class PhotographTones(Act):
 
     @property
     def targets(self) -> tuple[str, ...]:
-        return (self.dark, self.light)
+        return (self.dark, self.light, *([self.middle] if self.middle else []))
 
 
 class GroundKind(StrEnum):

@@ -29,6 +29,11 @@ class Recoloring:
         """A plain mapping as a recoloring."""
         return given if isinstance(given, Recoloring) else cls(given)
 
+    @property
+    def is_empty(self) -> bool:
+        """Whether nothing gets another color."""
+        return not (self.colors or self.parts or self.rules)
+
     def get(self, paint: Rgba) -> Rgb | None:
         """The new color of a paint where nothing more is known of the site; None keeps it."""
         return self.colors.get(paint)

@@ -9,6 +9,7 @@ from pavese.core.formats.picture import gif, jpeg, png, webp
 from pavese.core.formats.picture.container import Container
 from pavese.core.formats.picture.document import reader
 from pavese.core.recolor.pixels import PhotographTones, PictureGround, WithoutMetadata
+from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors
 
 __all__ = ["FORMATS", "IMAGES"]
 
@@ -16,7 +17,7 @@ __all__ = ["FORMATS", "IMAGES"]
 IMAGES = "images"
 #: A large one takes a while.
 _SECONDS = 60.0
-_ACTS = (PhotographTones.key, PictureGround.key, WithoutMetadata.key)
+_ACTS = (PhotographTones.key, ObjectColors.key, PictureGround.key, HeadlineRoom.key, WithoutMetadata.key)
 
 
 def _format(

@@ -50,9 +50,9 @@ class Container(Protocol):
     #: Whether it can be clear in parts.
     clears: bool
 
-    def written(self, colors: Levels, alpha: Levels | None = None) -> bytes:
+    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         """The file with other colors, shape (rows, columns, 3), and another alpha (rows, columns) where its format has
-        such; all else as it was."""
+        such; all else as it was. Of colors that go `by_place`, equal ones can become different."""
 
     def bare(self, data: bytes) -> bytes:
         """A file of its format without what it says of itself, but for what its colors mean and how it is turned."""
@@ -94,6 +94,12 @@ def _too_large(have: str) -> str:
 def turned(pixels: Levels, turn: int) -> Levels:
     """A picture as it is seen."""
     return np.asarray(Image.fromarray(pixels).transpose(_TURNS[turn])) if turn in _TURNS else pixels
+
+
+def unturned(pixels: Levels, turn: int) -> Levels:
+    """A picture that is seen so as it lies in its file."""
+    back = {6: 8, 8: 6}.get(turn, turn)
+    return turned(pixels, back)
 
 
 def turn_of(image: Image.Image) -> int:

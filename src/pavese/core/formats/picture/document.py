@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
@@ -13,17 +14,19 @@ from PIL import Image
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, Preview
-from pavese.core.formats.picture.container import Container, alpha_of, turned, with_alpha
+from pavese.core.formats.picture.container import Container, alpha_of, turned, unturned, with_alpha
+from pavese.core.formats.picture.pointing import Headroom, with_headline, with_objects
 from pavese.core.formats.picture.touching import measured_of
 from pavese.core.pictures.box import box_of, freed
 from pavese.core.pictures.mend import is_drawn
-from pavese.core.pictures.mixture import Levels
-from pavese.core.pictures.tones import toned, tones
+from pavese.core.pictures.mixture import Levels, Mixture
+from pavese.core.pictures.tones import between, toned, tones, with_skin
 from pavese.core.pictures.unmix import unmixed
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
-from pavese.core.recolor.pixels import GroundKind, PhotographTones, PictureGround, Tones, WithoutMetadata
+from pavese.core.recolor.pixels import GroundKind, PhotographTones, PictureGround, Skin, Tones, WithoutMetadata
+from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors
 from pavese.core.recolor.site import Kind, Site
 
 #: From this alpha on a pixel is seen.
@@ -38,7 +41,7 @@ def reader(container: Callable[[str, bytes], Container]) -> Callable[[str, bytes
     """What reads pictures of a format. It raises RefusedFileError."""
 
     def read(name: str, data: bytes, beside: Beside = ALONE) -> PictureDocument:
-        return PictureDocument(data, container(name, data))
+        return PictureDocument(data, container(name, data), container)
 
     return read
 
@@ -51,11 +54,14 @@ class PictureDocument:
     pages: tuple[Page, ...] = (WHOLE,)
     looks: tuple[Look, ...] = (PLAIN,)
 
-    def __init__(self, data: bytes, container: Container) -> None:
+    def __init__(self, data: bytes, container: Container, opens: Callable[[str, bytes], Container]) -> None:
         self._data = data
-        self._container = container
+        self._container, self._opens = container, opens
         self._colors = np.ascontiguousarray(container.pixels[..., :3])
-        self._mixture = unmixed(container.pixels, container.fineness)
+
+    @cached_property
+    def _mixture(self) -> Mixture:
+        return unmixed(self._container.pixels, self._container.fineness)
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -63,8 +69,10 @@ class PictureDocument:
     @property
     def weight(self) -> int:
         """Bytes that it takes in memory."""
-        edges = len(self._mixture.edges.places) + len(self._mixture.shades.places)
-        return self._container.pixels.nbytes + self._colors.nbytes + self._mixture.at.nbytes + _A_MIX * edges
+        mixed = 0
+        if "_mixture" in vars(self):
+            mixed = len(self._mixture.edges.places) + len(self._mixture.shades.places)
+        return self._container.pixels.nbytes + self._colors.nbytes + self._colors[..., 0].size + _A_MIX * mixed
 
     @cached_property
     def paints(self) -> tuple[Rgba, ...]:
@@ -101,7 +109,8 @@ class PictureDocument:
         changes = Changes.of(wanted)
         colors, alpha = self._made(changes)
         same = alpha is None and (colors is self._colors or (colors == self._colors).all())
-        made = self._data if same else self._container.written(colors, alpha)
+        by_place = any(act.by_place for act in changes.acts)
+        made = self._data if same else self._container.written(colors, alpha, by_place)
         bare = any(isinstance(act, WithoutMetadata) for act in changes.acts)
         return self._container.bare(made) if bare else made
 
@@ -118,17 +127,66 @@ class PictureDocument:
 
     def _made(self, changes: Changes) -> tuple[Levels, Levels | None]:
         """Its colors after all changes, and its alpha where that is another; the very colors where nothing changes."""
-        targets = self._targets(changes)
         colors = self._colors
-        if (targets != self._mixture.paints).any():
-            colors = self._mixture.exchanged(colors, targets)
+        # What it is a mixture of is told only where its paints change.
+        if not changes.recoloring.is_empty:
+            targets = self._targets(changes)
+            if (targets != self._mixture.paints).any():
+                colors = self._mixture.exchanged(colors, targets)
         alpha = None
-        for act in changes.acts:
-            if isinstance(act, PhotographTones):
-                colors = self._toned(colors, act, changes.resolved)
-            elif isinstance(act, PictureGround):
-                colors, alpha = self._grounded(colors, act, changes.resolved[act.color])
+        acts = {type(act): act for act in changes.acts}
+        # In whatever order they were chosen: what the picture is, what is in it, what it stands on, what lies over it.
+        if isinstance(tones := acts.get(PhotographTones), PhotographTones):
+            colors = self._toned(colors, tones, changes.resolved)
+        if isinstance(things := acts.get(ObjectColors), ObjectColors) and things.objects:
+            colors = self._in_plain(colors, lambda seen: with_objects(self._came, seen, things, changes.resolved))
+        if isinstance(ground := acts.get(PictureGround), PictureGround):
+            colors, alpha = self._grounded(colors, ground, changes.resolved[ground.color])
+        if isinstance(headline := acts.get(HeadlineRoom), HeadlineRoom):
+            colors = self._in_plain(colors, lambda seen: self._with_room(seen, headline, changes.resolved)[0])
         return colors, alpha
+
+    def headroom(self, wanted: Wanted) -> Headroom | None:
+        """What its headline has under it; None where it has none."""
+        changes = Changes.of(wanted)
+        act = next((act for act in changes.acts if isinstance(act, HeadlineRoom)), None)
+        if act is None:
+            return None
+        others = replace(changes, acts=tuple(one for one in changes.acts if one is not act))
+        return self._with_room(self._upright(self._made(others)[0]), act, changes.resolved)[1]
+
+    def _with_room(self, seen: Levels, act: HeadlineRoom, resolved: Mapping[str, Rgb]) -> tuple[Levels, Headroom]:
+        as_it_is = self._container.fineness.exact and self._container.profile.is_plain
+        return with_headline(seen, act, resolved, None if as_it_is else self._read_back)
+
+    def _read_back(self, seen: Levels) -> Levels:
+        """What is read of pixels, in sRGB and upright, once they are coded."""
+        made = self._container.written(self._own_of(seen))
+        return self._upright(self._opens("", made).pixels[..., :3])
+
+    @cached_property
+    def _came(self) -> Levels:
+        """Its pixels as they came, in sRGB and upright."""
+        return self._upright(self._colors)
+
+    def _upright(self, colors: Levels) -> Levels:
+        plain = self._container.profile.to_srgb(np.ascontiguousarray(colors))
+        return turned(plain, self._container.turn)
+
+    def _own_of(self, seen: Levels) -> Levels:
+        """Pixels that are in sRGB and upright in its own values, as they lie in it."""
+        lying = np.ascontiguousarray(unturned(seen, self._container.turn))
+        return self._container.profile.from_srgb(lying)
+
+    def _in_plain(self, colors: Levels, changed: Callable[[Levels], Levels]) -> Levels:
+        """Its colors after a change that is made in sRGB and upright; what does not change has the very values it
+        had."""
+        before = self._upright(colors)
+        after = changed(before)
+        if self._container.profile.is_plain:
+            return np.ascontiguousarray(unturned(after, self._container.turn))
+        moved = unturned((before != after).any(axis=2), self._container.turn)
+        return np.where(moved[..., None], self._own_of(after), colors)
 
     def _toned(self, colors: Levels, act: PhotographTones, resolved: Mapping[str, Rgb]) -> Levels:
         """With what is a photograph in few tones."""
@@ -136,11 +194,20 @@ class PictureDocument:
         if 1 - self._known_part < _SOME:
             return colors
         dark, light = resolved[act.dark], resolved[act.light]
-        ways = {Tones.TWO: (dark, light), Tones.ONE: (BLACK, dark, WHITE), Tones.GREY: (BLACK, WHITE)}
+        ways = {
+            Tones.TWO: (dark, light),
+            Tones.THREE: (dark, resolved[act.middle], light) if act.middle else (dark, light),
+            Tones.ONE: (BLACK, dark, WHITE),
+            Tones.GREY: (BLACK, WHITE),
+        }
         profile = self._container.profile
         plain = profile.to_srgb(colors[photograph][None])[0]
+        table = between(tones(ways[act.tones]), act.dark_end / 100, act.light_end / 100)
+        made_of = toned(plain, table, act.strength / 100)
+        if act.skin is Skin.KEPT:
+            made_of = with_skin(plain, made_of)
         made = colors.copy()
-        made[photograph] = profile.from_srgb(toned(plain, tones(ways[act.tones]), act.strength / 100)[None])[0]
+        made[photograph] = profile.from_srgb(made_of[None])[0]
         return made
 
     def _grounded(self, colors: Levels, act: PictureGround, color: Rgb) -> tuple[Levels, Levels | None]:

@@ -77,7 +77,7 @@ class GifPicture:
         self.seen_rows = frames[0].shape[0]
         self.remarks: tuple[str, ...] = ()
 
-    def written(self, colors: Levels, alpha: Levels | None = None) -> bytes:
+    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         seen = self.pixels[..., 3] > 0
         before, after = self.pixels[seen][None, :, :3], colors[seen][None]
         edits = []

@@ -99,7 +99,7 @@ class JpegPicture:
         self.seen_rows = self.pixels.shape[0]
         self.remarks = tuple(said)
 
-    def written(self, colors: Levels, alpha: Levels | None = None) -> bytes:
+    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         target = io.BytesIO()
         # Half the colors would bleed over the new edges.
         Image.fromarray(np.ascontiguousarray(colors)).save(

@@ -97,8 +97,8 @@ class PngPicture:
             said.append("It has 16 bits a channel; recolored it is handed over with 8.")
         self.remarks = tuple(said)
 
-    def written(self, colors: Levels, alpha: Levels | None = None) -> bytes:
-        if self._type == _PALETTE and alpha is None:
+    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
+        if self._type == _PALETTE and alpha is None and not by_place:
             return _file(
                 Chunk(one.kind, self._entries(one.data, colors)) if one.kind == b"PLTE" else one for one in self._chunks
             )

@@ -49,7 +49,7 @@ class WebpPicture:
         self.fineness = LOSSLESS if self._lossless else LOSSY
         self.seen_rows = self.pixels.shape[0]
 
-    def written(self, colors: Levels, alpha: Levels | None = None) -> bytes:
+    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         whole = with_alpha(colors, alpha_of(self.pixels) if alpha is None else alpha)
         target = io.BytesIO()
         Image.fromarray(whole).save(target, "WEBP", lossless=self._lossless, quality=_QUALITY, exact=True, **self._told)

@@ -1,0 +1,153 @@
+"""Routes for what is done where a person points in a picture: things in other colors, and room for a headline."""
+
+from __future__ import annotations
+
+import hashlib
+import uuid
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import Response
+from pydantic import BaseModel, Field, ValidationError
+
+from pavese.api.context import Db, Drawing, Readings
+from pavese.api.files.at_hand import PicturesAtHand
+from pavese.api.files.drawn import FOREVER, drawn, png_answer, there
+from pavese.api.schemas import Sent
+from pavese.api.sets.routes import changed
+from pavese.api.sets.schemas import SetView
+from pavese.api.sets.views import OpenSet, open_set
+from pavese.core.color.contrast import shown
+from pavese.core.errors import InvalidPlanError
+from pavese.core.formats import format_of
+from pavese.core.recolor.act import Act
+from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors, PointedAt, PointedObject
+from pavese.core.recolor.target import label, resolve_target
+from pavese.render import rendering
+from pavese.render.rendering import Wanted
+from pavese.store import sets
+from pavese.store.errors import NotFoundError
+from pavese.store.models import AssetRow
+
+router = APIRouter(prefix="/api", tags=["sets"])
+
+
+class ThingView(BaseModel):
+    """A thing that was pointed at, with the color that it gets."""
+
+    thing: PointedObject
+    hex: str
+    name: str
+
+
+class HeadroomView(BaseModel):
+    """How well the ink of a headline reads where it reads worst, before and after, and how thick the veil is, in
+    percent; None where the ink does not read on the veil itself."""
+
+    before: str
+    after: str
+    reads: bool
+    percent: float | None
+
+
+class PointedView(BaseModel):
+    """What is done to a file where someone pointed."""
+
+    things: list[ThingView]
+    headline: HeadlineRoom | None
+    headroom: HeadroomView | None
+
+
+class Things(Sent):
+    """All things of a file that get a color."""
+
+    objects: Annotated[list[PointedObject], Field(max_length=8)]
+
+
+class Headline(Sent):
+    """Where a headline will stand on a file, and in what; None for no room."""
+
+    headline: HeadlineRoom | None
+
+
+def _opened(db: Db, set_id: uuid.UUID, asset_id: uuid.UUID) -> tuple[OpenSet, AssetRow]:
+    opened, asset = open_set(db, sets.get(db, set_id)), sets.asset(db, asset_id)
+    opened.place_of(asset)
+    if ObjectColors.key not in format_of(asset.name).acts:
+        raise InvalidPlanError(f"{asset.name} is not made of pixels that can be pointed at.")
+    return opened, asset
+
+
+@router.get("/sets/{set_id}/files/{asset_id}/pointed")
+def get_pointed(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing) -> PointedView:
+    """What is done to a picture where someone pointed, and what comes of it."""
+    opened, asset = _opened(db, set_id, asset_id)
+    acts = opened.plan.acts_of(asset.name)
+    things, headline = acts.get(ObjectColors.key), acts.get(HeadlineRoom.key)
+    views = [
+        ThingView(thing=one, hex=color.hex, name=label(one.color, opened.kit))
+        for one in (things.objects if isinstance(things, ObjectColors) else ())
+        if (color := resolve_target(one.color, opened.kit)) is not None
+    ]
+    if not isinstance(headline, HeadlineRoom):
+        return PointedView(things=views, headline=None, headroom=None)
+    found = rendering.headroom(drawing, Wanted(sets.came(db, asset), opened.changes(asset)))
+    room = found and HeadroomView(
+        before=shown(found.before),
+        after=shown(found.after),
+        reads=found.after >= headline.size.level,
+        percent=None if found.thick is None else round(100 * found.thick, 1),
+    )
+    return PointedView(things=views, headline=headline, headroom=room)
+
+
+@router.put("/sets/{set_id}/files/{asset_id}/things")
+def set_things(set_id: uuid.UUID, asset_id: uuid.UUID, sent: Things, db: Db) -> SetView:
+    """Gives things of a picture colors of the kit; without any, it has them as it came."""
+    act = ObjectColors(objects=tuple(sent.objects)) if sent.objects else None
+    return _given(db, set_id, asset_id, ObjectColors, act)
+
+
+@router.put("/sets/{set_id}/files/{asset_id}/headline")
+def set_headline(set_id: uuid.UUID, asset_id: uuid.UUID, sent: Headline, db: Db) -> SetView:
+    """Makes room for a headline on a picture, or takes it away."""
+    return _given(db, set_id, asset_id, HeadlineRoom, sent.headline)
+
+
+def _given(db: Db, set_id: uuid.UUID, asset_id: uuid.UUID, kind: type[Act], act: Act | None) -> SetView:
+    opened, asset = _opened(db, set_id, asset_id)
+    for target in act.targets if act else ():
+        resolve_target(target, opened.kit)
+    what = f"{kind.title}: {act.told}" if act else f"No {kind.title.lower()}"
+    return changed(db, opened, f"{what}, for {asset.name}", lambda plan: plan.with_act(kind.key, act, [asset.name]))
+
+
+@router.get("/assets/{asset_id}/thing.png", response_class=Response)
+def thing(
+    request: Request,
+    asset_id: uuid.UUID,
+    readings: Readings,
+    drawing: Drawing,
+    thing: Annotated[str, Query(max_length=60_000)],
+    size: Annotated[int, Query(ge=64, le=1024)] = 640,
+) -> Response:
+    """What belongs to a thing, told as `PointedAt` in JSON: a picture that covers all else."""
+    try:
+        wanted = PointedAt.model_validate_json(thing)
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise InvalidPlanError(f"Thing: {'.'.join(map(str, first['loc']))}: {first['msg']}.") from error
+    with readings() as db:
+        asset = sets.asset(db, asset_id)
+        if ObjectColors.key not in format_of(asset.name).acts:
+            raise NotFoundError("This file is not made of pixels that can be pointed at.")
+        where = wanted.model_dump_json()
+        key = hashlib.sha256(f"thing {asset.digest} {size} {where}".encode()).hexdigest()
+        at_hand: PicturesAtHand = request.app.state.pictures
+        png, reason = there(db, at_hand, key)
+        file = None if png else sets.came(db, asset)
+    if png is None:
+        assert file is not None
+        png = drawn(readings, key, reason, lambda: rendering.thing(drawing, file, wanted, size))
+        at_hand.put(key, png)
+    return png_answer(png, FOREVER)

@@ -1,0 +1,131 @@
+"""What is done where a person points in a picture made of pixels: things in other colors, and room for a headline."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import Annotated, ClassVar, Self
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from pavese.core.kit.token import TokenText
+from pavese.core.recolor.act import Act
+
+#: Things of one picture, presses on one, strokes, and places of a stroke.
+_THINGS, _PRESSES, _STROKES, _POINTS = 8, 20, 60, 400
+#: A part of a picture's width or height.
+_Part = Annotated[float, Field(ge=0, le=1)]
+
+
+class _Said(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class PicturePlace(_Said):
+    """A place, as parts of width and height."""
+
+    x: _Part
+    y: _Part
+
+
+class BrushStroke(_Said):
+    """What a brush covers along some places belongs, or does not; `width` is a part of the picture's longer side."""
+
+    adds: bool
+    width: Annotated[float, Field(gt=0, le=0.5)]
+    points: Annotated[tuple[PicturePlace, ...], Field(min_length=1, max_length=_POINTS)]
+
+
+class PointedAt(_Said):
+    """A thing that was pointed at. What belongs to it is up to `hue` degrees away, has up to `faint` percent less
+    chroma, and is up to `light` percent lighter or darker; if `together`, it hangs together."""
+
+    spots: Annotated[tuple[PicturePlace, ...], Field(min_length=1, max_length=_PRESSES)]
+    hue: Annotated[int, Field(ge=3, le=70)] = 22
+    faint: Annotated[int, Field(ge=0, le=95)] = 60
+    light: Annotated[int, Field(ge=3, le=100)] = 40
+    together: bool = True
+    strokes: Annotated[tuple[BrushStroke, ...], Field(max_length=_STROKES)] = ()
+
+
+class PointedObject(PointedAt):
+    """A thing and the color that it gets."""
+
+    color: TokenText
+
+
+class ObjectColors(Act):
+    """Things of a picture in kit colors: what is middling of each becomes the color, lights and shades stay."""
+
+    key: ClassVar[str] = "objects"
+    title: ClassVar[str] = "Things"
+    words: ClassVar[str] = "things of a picture, pointed at, in kit colors"
+    offered: ClassVar[bool] = False
+    by_place: ClassVar[bool] = True
+
+    objects: tuple[PointedObject, ...] = Field(default_factory=tuple, max_length=_THINGS, title="Things")
+
+    @property
+    def told(self) -> str:
+        return f"{len(self.objects)} in kit colors"
+
+    @property
+    def targets(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(one.color for one in self.objects))
+
+
+class Spread(StrEnum):
+    """How far a veil reaches."""
+
+    FADING = "fading out"
+    PLACE = "the place alone"
+    WHOLE = "the whole picture"
+
+
+class Headlines(StrEnum):
+    """How large a headline is: what it needs to read (WCAG 2.2, 1.4.3)."""
+
+    LARGE = "large, 3:1"
+    SMALL = "small, 4.5:1"
+
+    @property
+    def level(self) -> float:
+        return 3.0 if self is Headlines.LARGE else 4.5
+
+
+class Region(_Said):
+    """A part of a picture, as it is seen, in parts of its width and height."""
+
+    left: _Part
+    top: _Part
+    width: Annotated[float, Field(gt=0, le=1)]
+    height: Annotated[float, Field(gt=0, le=1)]
+
+    @model_validator(mode="after")
+    def _inside(self) -> Self:
+        if self.left + self.width > 1.0001 or self.top + self.height > 1.0001:
+            raise ValueError("it reaches beyond the picture")
+        return self
+
+
+class HeadlineRoom(Act):
+    """Room for a headline: a veil in a kit color, as thin as it can be for an ink to read everywhere in a region."""
+
+    key: ClassVar[str] = "headline"
+    title: ClassVar[str] = "Headline"
+    words: ClassVar[str] = "a veil in a kit color, as thin as a headline needs to read on it"
+    offered: ClassVar[bool] = False
+    by_place: ClassVar[bool] = True
+
+    region: Region = Field(default_factory=lambda: Region(left=0, top=0, width=1, height=1))
+    ink: TokenText
+    veil: TokenText
+    size: Headlines = Headlines.SMALL
+    spread: Spread = Spread.FADING
+
+    @property
+    def told(self) -> str:
+        return f"room for one, {self.size}"
+
+    @property
+    def targets(self) -> tuple[str, ...]:
+        return (self.ink, self.veil)
