@@ -23,7 +23,7 @@ import structlog
 import uvicorn
 
 from pavese.core.errors import InvalidPlanError, PaveseError
-from pavese.core.formats import read, words
+from pavese.core.formats import made_of_pixels, read, words
 from pavese.core.formats.document import path_beside
 from pavese.core.formats.intake import Intake, ReadFile, TakenFile, take
 from pavese.core.formats.written import written
@@ -365,7 +365,9 @@ def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
     measured = [file.measured if isinstance(file, ReadFile) else Measured() for file in seen]
     plan = _with_acts(_with_rules(Plan(recipe=recipe), parsed.rule, kit), parsed.act, kit)
     taken = intake.taken
-    return assign(summarize((file.inventory for file in taken), measured, (file.name for file in taken)), kit, plan)
+    names = [file.name for file in taken]
+    paints = summarize((file.inventory for file in taken), measured, names, made_of_pixels(names))
+    return assign(paints, kit, plan)
 
 
 def _with_rules(plan: Plan, rules: list[str], kit: Kit) -> Plan:

@@ -41,6 +41,7 @@ import PaintList from './PaintList.vue'
 import PlanAnew from './PlanAnew.vue'
 import PlanHead from './PlanHead.vue'
 import PlanSettings from './PlanSettings.vue'
+import { goingAlong } from './rows'
 import SetBar from './SetBar.vue'
 import StockShelf from './StockShelf.vue'
 import TileGrid from './TileGrid.vue'
@@ -62,7 +63,7 @@ const ours = computed(() => (kit.value && set.value ? { ...kit.value, colors: [.
 const more = ref(false)
 const chosen = ref<string>()
 const pointed = ref<string>()
-const spot = computed(() => pointed.value)
+const spots = computed(() => (pointed.value ? goingAlong(set.value?.paints ?? [], pointed.value, opened.value) : []))
 const compare = useLocalStorage<'inset' | 'beside' | 'divider'>('pavese-compare', 'inset')
 const divider = ref(50)
 const holding = ref(false)
@@ -110,10 +111,13 @@ const narrowed = computed(() => which.value.only !== 'all' || !!wanted.value.tri
 
 watch(setId, () => {
   chosen.value = pointed.value = closer.value = trial.value = undefined
+  opened.value = []
   filter.value = 'all'
   wanted.value = ''
 })
 
+/** Rows of near-equal paints that are open. */
+const opened = ref<readonly string[]>([])
 const laid = ref<Laid>()
 
 /** The color of a target where it stands somewhere already, and what a paint that is not split goes to. */
@@ -124,13 +128,15 @@ function colorOf(paint: PaintView, target: string | undefined): string | undefin
   return ours.value?.colors.find((one) => one.key === key)?.steps.find((one) => (one.base ? 'base' : String(one.step)) === step)?.hex
 }
 
-async function aim(key: string, to: { target?: string; color?: string }): Promise<void> {
+/** Aims paints, the first of which was pressed. */
+async function aim(aimed: string[], to: { target?: string; color?: string }): Promise<void> {
+  const key = aimed[0]!
   const whole = (paints: PaintView[]) => paints.find((one) => one.key === key && !paints.some((part) => part.key.startsWith(`${key}@`)))
   const lay = (css: string | undefined) => (laid.value = css && !key.includes('@') ? { paint: key, css } : undefined)
   const paint = whole(set.value?.paints ?? [])
   if (paint) lay(colorOf(paint, to.target))
   try {
-    const changed = await changes.aim.mutateAsync({ paints: [key], ...to })
+    const changed = await changes.aim.mutateAsync({ paints: aimed, ...to })
     lay(whole(changed.paints)?.target_css)
   } catch (problem) {
     complain(problem)
@@ -149,7 +155,7 @@ useDraft(() => {
 })
 useHand(() => {
   const paint = chosen.value
-  return paint ? { label: paint, put: (color) => void aim(paint, { color: color.key }) } : null
+  return paint ? { label: paint, put: (color) => void aim(goingAlong(set.value?.paints ?? [], paint, opened.value), { color: color.key }) } : null
 })
 
 /** A new set takes its name from the zip or folder that was dropped. */
@@ -280,6 +286,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
         <PaintList
           v-model:chosen="chosen"
           v-model:pointed="pointed"
+          v-model:opened="opened"
           :kit="ours"
           :paints="set.paints"
           @aim="aim"
@@ -400,7 +407,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           v-model:seen="seen"
           :files="files"
           :trial="tried ? trial : undefined"
-          :spot="spot"
+          :spots="spots"
           :compare="shownAs"
           :ground="ground"
           :divider="divider"

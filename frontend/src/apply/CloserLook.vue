@@ -127,8 +127,8 @@ const SIZES = [16, 24, 48, 128]
 
 /** A paint as it is meant here: only in the page, if one is chosen. */
 const here = (paint: string) => (within.value && !paint.includes('@') ? `${paint}@${within.value.selector}` : paint)
-const own = (paint: string, to: { target?: string; color?: string }) =>
-  changes.aim.mutateAsync({ paints: [here(paint)], file: props.asset.name, ...to }).catch(complain)
+const own = (aimed: string[], to: { target?: string; color?: string }) =>
+  changes.aim.mutateAsync({ paints: aimed.map(here), file: props.asset.name, ...to }).catch(complain)
 const state = (change: { left_out?: boolean; kept?: boolean; reset?: boolean }) =>
   changes.states.mutateAsync({ names: [props.asset.name], reset: false, ...change }).catch(complain)
 
@@ -170,7 +170,7 @@ async function copySource(): Promise<void> {
 
 useHand(() => {
   const paint = chosen.value
-  return paint ? { label: `${paint} in ${props.asset.name}`, put: (color) => void own(paint, { color: color.key }) } : null
+  return paint ? { label: `${paint} in ${props.asset.name}`, put: (color) => void own([paint], { color: color.key }) } : null
 })
 
 // On the window: the keys count from the moment the file is seen, before the focus has moved into the dialog.

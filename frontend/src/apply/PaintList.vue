@@ -1,26 +1,35 @@
 <script setup lang="ts">
-import { nextTick, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 
 import type { KitView, PaintView } from '@/api/client'
 import { DRAGGED_COLOR } from '@/frame/hand'
 import SwatchBox from '@/parts/SwatchBox.vue'
+import { goingAlong, inRow, listedRows } from './rows'
 import TargetSteps from './TargetSteps.vue'
 
 const props = defineProps<{ kit: KitView; paints: PaintView[]; label?: string }>()
 const chosen = defineModel<string | undefined>('chosen')
 const pointed = defineModel<string | undefined>('pointed')
+/** Rows of near-equals that are open, by the keys of their first paints. */
+const opened = defineModel<readonly string[]>('opened', { default: () => [] })
 const emit = defineEmits<{
-  aim: [paint: string, to: { target?: string; color?: string }]
+  aim: [paints: string[], to: { target?: string; color?: string }]
   split: [paint: string, part: string]
   join: [key: string]
   keepSelector: [selector: string]
 }>()
 
+const listed = computed(() => listedRows(props.paints, opened.value))
+const members = (key: string) => inRow(props.paints, key)
+function open(key: string): void {
+  opened.value = opened.value.includes(key) ? opened.value.filter((one) => one !== key) : [...opened.value, key]
+}
+const together = (key: string) => goingAlong(props.paints, key, opened.value)
 const over = ref<string>()
 const list = useTemplateRef('list')
 /** The list is one stop of the tabulator; arrow keys go through it. */
 const here = ref(0)
-const stop = (at: number) => (at === Math.min(here.value, props.paints.length - 1) ? 0 : -1)
+const stop = (at: number) => (at === Math.min(here.value, listed.value.length - 1) ? 0 : -1)
 
 function toggle(key: string): void {
   chosen.value = chosen.value === key ? undefined : key
@@ -29,20 +38,26 @@ function toggle(key: string): void {
 function dropColor(event: DragEvent, paint: string): void {
   over.value = undefined
   const color = event.dataTransfer?.getData(DRAGGED_COLOR)
-  if (color) emit('aim', paint, { color })
+  if (color) emit('aim', together(paint), { color })
 }
 
 function step(event: KeyboardEvent, at: number): void {
-  const next = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: props.paints.length - 1 }[event.key]
+  const next = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: listed.value.length - 1 }[event.key]
   if (next === undefined) return
   event.preventDefault()
   const rows = list.value?.querySelectorAll<HTMLElement>('button.paint')
-  void nextTick(() => rows?.[Math.min(Math.max(next, 0), props.paints.length - 1)]?.focus())
+  void nextTick(() => rows?.[Math.min(Math.max(next, 0), listed.value.length - 1)]?.focus())
 }
 
 /** Pointed at by a mouse that moves, not by a list that opens under one that rests. A part is marked with its paint: which of the places are its own, only the drawing of it shows. */
 function paintOf(paint: PaintView): string {
   return paint.key.split('@')[0]!
+}
+
+/** Whether some of a row go elsewhere. */
+function apart(paint: PaintView): string {
+  const elsewhere = members(paint.key).filter((one) => one.target !== paint.target).length
+  return elsewhere ? `, ${elsewhere} to other colors` : ''
 }
 
 function places(paint: PaintView): string {
@@ -53,9 +68,9 @@ function places(paint: PaintView): string {
 <template>
   <ol ref="list" class="scrolls" :aria-label="label ?? 'Paints of the set'" @mouseleave="pointed = undefined">
     <li
-      v-for="(paint, at) in paints"
+      v-for="(paint, at) in listed"
       :key="paint.key"
-      :class="{ chosen: chosen === paint.key, over: over === paint.key, part: paint.part !== null }"
+      :class="{ chosen: chosen === paint.key, over: over === paint.key, part: paint.part !== null || paint.row !== null }"
       @mousemove="pointed = paintOf(paint)"
       @dragover.prevent="over = paint.key"
       @dragleave="over = undefined"
@@ -88,11 +103,20 @@ function places(paint: PaintView): string {
           </span>
         </span>
       </button>
+      <button
+        v-if="paint.part === null && members(paint.key).length"
+        type="button"
+        class="link small near"
+        :aria-expanded="opened.includes(paint.key)"
+        @click="open(paint.key)"
+      >
+        {{ opened.includes(paint.key) ? 'close' : 'and' }} {{ members(paint.key).length }} near-equal{{ apart(paint) }}
+      </button>
       <TargetSteps
         v-if="chosen === paint.key"
         :kit="kit"
         :paint="paint"
-        @aim="emit('aim', paint.key, $event)"
+        @aim="emit('aim', together(paint.key), $event)"
         @split="emit('split', paint.key, $event)"
         @join="emit('join', paint.key)"
         @keep-selector="emit('keepSelector', $event)"
@@ -135,6 +159,9 @@ li.over {
   background: none;
   text-align: left;
   cursor: pointer;
+}
+.near {
+  margin: 0 0 6px 108px;
 }
 .paint:focus-visible {
   outline-offset: -3px;

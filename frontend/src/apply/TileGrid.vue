@@ -10,7 +10,8 @@ import AssetTile, { type Compare, type Laid } from './AssetTile.vue'
 /** The files of a set as tiles in rows; of a large set only the rows around what is in view are there. */
 const props = defineProps<{
   files: Files
-  spot: string | undefined
+  /** The paint that is pointed at, with those of other files that are in a row with it. */
+  spots: readonly string[]
   compare: Compare
   ground: string
   divider: number
@@ -92,7 +93,7 @@ watch(
             <AssetTile
               v-if="asset"
               :asset="asset"
-              :spot="spot"
+              :spot="spots.find((one) => one in asset.paints) ?? spots[0]"
               :compare="compare"
               :ground="ground"
               :size="side"

@@ -18,6 +18,7 @@ from sqlalchemy.orm import Session, aliased
 from pavese.core import limits
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
+from pavese.core.formats import made_of_pixels
 from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB, is_remote, name_beside, path_beside
 from pavese.core.formats.intake import Came, ReadFile
 from pavese.core.formats.intake import digest as digest_of
@@ -226,7 +227,8 @@ def asset(session: Session, asset_id: uuid.UUID) -> AssetRow:
 def paints(rows: Iterable[AssetRow]) -> SetPaints:
     """The paints of a set, each once, with what was measured of them."""
     listed = list(rows)
-    return summarize(map(inventory_of, listed), map(measured_of, listed), (one.name for one in listed))
+    names = [one.name for one in listed]
+    return summarize(map(inventory_of, listed), map(measured_of, listed), names, made_of_pixels(names))
 
 
 @dataclass

@@ -41,13 +41,14 @@ class PaintView(BaseModel):
 
     `part` says which of its sites these are, when it was split; `selectors` are names of elements by which it can be.
     `area` is the share it covers of the drawings it is in, ready to show. `exception` says that the file has a choice
-    of its own.
+    of its own. `row` is the key of the paint with which it is in one row of near-equals of different pictures.
     """
 
     key: str
     hex: str
     css: str
     name: str
+    row: str | None
     part: str | None
     #: The part in words.
     part_name: str | None

@@ -291,12 +291,17 @@ def asset_view(seen: SeenFile) -> AssetView:
 
 def paint_views(opened: OpenSet) -> list[PaintView]:
     """Every paint of a set, each followed by the parts that were split off."""
-    selectors = opened.files.selectors
-    return [
-        view
-        for use in opened.paints.uses
-        for view in _with_parts(use, opened.plan.choices, opened, list(selectors.get(use.paint, ())), {})
-    ]
+    selectors, rows = opened.files.selectors, opened.paints.rows
+    keys: dict[Rgb, str] = {}
+    for use in opened.paints.uses:
+        keys.setdefault(use.paint.rgb, use.paint.key)
+    found = []
+    for use in opened.paints.uses:
+        views = _with_parts(use, opened.plan.choices, opened, list(selectors.get(use.paint, ())), {})
+        if (lead := rows.get(use.paint.rgb)) is not None:
+            views = [view.model_copy(update={"row": keys[lead]}) for view in views]
+        found += views
+    return found
 
 
 def file_paints(opened: OpenSet, asset: AssetRow, pages: Iterable[PagePaints] = ()) -> list[PaintView]:
@@ -443,6 +448,7 @@ def _paint(
         hex=paint.rgb.hex,
         css=paint.css,
         name=describe(paint.rgb),
+        row=None,
         part=part,
         part_name=part and (place_words(part) or part),
         files=use.files,

@@ -9,7 +9,7 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.deck import DECK
 from pavese.core.formats.document import ALONE, Beside, Document
-from pavese.core.formats.format import Format
+from pavese.core.formats.format import Can, Format
 from pavese.core.formats.lottie import DOTLOTTIE, LOTTIE
 from pavese.core.formats.mail import MAIL, SENT_MAIL
 from pavese.core.formats.open_deck import OPEN_DECK
@@ -46,6 +46,11 @@ def format_of(name: str) -> Format:
         raise RefusedFileError(name, way_out)
     taken = ", ".join(ending for known in FORMATS for ending in known.endings)
     raise RefusedFileError(name, f"this kind of file is not taken here; taken are {taken} and .zip.")
+
+
+def made_of_pixels(names: Iterable[str]) -> frozenset[str]:
+    """Those of some files that are pictures made of pixels."""
+    return frozenset(name for name in names if Can.PIXELS in format_of(name).can)
 
 
 def told(name: str, data: bytes) -> Format:

@@ -35,6 +35,7 @@ from pavese.core.recolor.target import KEEP, blend, mixed, resolve_target, shade
 from pavese.core.recolor.theme import places_ruled
 from pavese.core.recolor.typed import TypedCodes
 
+_AS_ITS_ROW = "as what it hardly differs from in other pictures"
 #: Steps that reach 3:1 between them, with a little to spare for rounding.
 _CLEAR = 4.05
 
@@ -73,7 +74,7 @@ def assign(
     whole set would lose something in a file, that file gets an exception. A kit without colors keeps everything.
     `forbidden` bars families from ramps, see `family_ramps`.
     """
-    plan = with_proposed_theme(held or Plan(), paints, kit).ruled(paints, kit)
+    plan = _in_rows(with_proposed_theme(held or Plan(), paints, kit).ruled(paints, kit), paints)
     stands = {key: choice for key, choice in plan.choices.items() if "@" not in key}
     open_uses = [use for use in paints.uses if use.paint.key not in stands]
     exceptions: Mapping[str, Mapping[Rgb, Choice]] = {}
@@ -93,6 +94,25 @@ def assign(
     }
     planned = plan.with_(choices={**stands, **ordered, **parts})
     return planned.with_exceptions(_by_paint(paints, exceptions))
+
+
+def _in_rows(plan: Plan, paints: SetPaints) -> Plan:
+    """The plan with what is new in a row of near-equals where that row goes already; a choice by hand goes first."""
+    if not paints.rows:
+        return plan
+    goes: dict[Rgb, Choice] = {}
+    for use in paints.uses:
+        choice = plan.choices.get(use.paint.key)
+        lead = paints.rows.get(use.paint.rgb, use.paint.rgb)
+        if choice is not None and (lead not in goes or (choice.by == "you" and goes[lead].by != "you")):
+            goes[lead] = choice
+    new = {
+        use.paint.key: goes[lead].model_copy(update={"by": "plan", "reason": _AS_ITS_ROW})
+        for use in paints.uses
+        if (lead := paints.rows.get(use.paint.rgb, use.paint.rgb)) in goes and use.paint.key not in plan.choices
+        if lead != use.paint.rgb or lead in paints.rows.values()
+    }
+    return plan.with_(choices={**plan.choices, **new}) if new else plan
 
 
 def _by_paint(paints: SetPaints, files: Mapping[str, Mapping[Rgb, Choice]]) -> dict[str, dict[str, Choice]]:
@@ -129,6 +149,14 @@ def _left_alone(colors: Sequence[Rgb], paints: SetPaints, kit: Kit, recipe: Reci
         for color in colors:
             if end_of(color) is not None:
                 left[color] = Choice(target=KEEP, reason="white and near-black stay")
+    for color, lead in paints.rows.items():
+        # A row goes one way.
+        if color not in colors or color in own or lead in own:
+            continue
+        if lead in left:
+            left[color] = left[lead]
+        else:
+            left.pop(color, None)
     return left
 
 

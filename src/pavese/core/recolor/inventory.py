@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.charts import Chart
 from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.near import rows
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
 
@@ -125,6 +127,8 @@ class FilePaints(NamedTuple):
     measured: Measured = Measured()
     blends: frozenset[tuple[Rgba, Rgba]] = frozenset()
     charts: tuple[Chart, ...] = ()
+    #: Whether its paints were measured on pixels, and are not written in it.
+    on_pixels: bool = False
 
 
 @dataclass(frozen=True)
@@ -144,6 +148,12 @@ class SetPaints:
     files: tuple[FilePaints, ...] = ()
     theme: Mapping[Rgba, tuple[str, ...]] = field(default_factory=dict)
 
+    @cached_property
+    def rows(self) -> Mapping[Rgb, Rgb]:
+        """The colors of pictures that go with another, and with which (`near.rows`)."""
+        files = [({paint.rgb for paint in file.paints}, file.on_pixels) for file in self.files]
+        return rows(files, (use.paint.rgb for use in self.uses))
+
     @property
     def lettered(self) -> bool:
         """Whether it has grounds and texts that are told from each other, as mails and decks have."""
@@ -160,11 +170,14 @@ class SetPaints:
 
 
 def summarize(
-    inventories: Iterable[Inventory], measured: Iterable[Measured] = (), names: Iterable[str] = ()
+    inventories: Iterable[Inventory],
+    measured: Iterable[Measured] = (),
+    names: Iterable[str] = (),
+    on_pixels: Collection[str] = (),
 ) -> SetPaints:
     """The paints of a set, each once, with what was measured on its pictures, and file by file.
 
-    Files without a name of their own are known by their number.
+    Files without a name of their own are known by their number; `on_pixels` names those that are made of pixels.
     """
     inventories, measured, names = list(inventories), list(measured), list(names)
     files: Counter[Rgba] = Counter()
@@ -203,6 +216,7 @@ def summarize(
             measured[at] if at < len(measured) else Measured(),
             inventory.blends,
             inventory.charts,
+            at < len(names) and names[at] in on_pixels,
         )
         for at, inventory in enumerate(inventories)
     )

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from functools import lru_cache
 from itertools import combinations
+from types import MappingProxyType
 
 import numpy as np
 from scipy.spatial import KDTree
@@ -17,6 +18,8 @@ from pavese.core.color.srgb import Rgb
 NEAR_EQUAL = 2.5
 #: Paints go with one that differs by at most half of that, so that no two that go with it differ by much more.
 _REACH = NEAR_EQUAL / 2
+#: CIEDE2000 below which colors of different pictures were one before they were coded.
+_ROW = 3.0
 #: No two colors so near in CIEDE2000 lie farther apart in OKLab; 0.011 is the most seen over the cube of sRGB.
 _WITHIN = 0.03
 
@@ -36,8 +39,46 @@ def _apart(one: Rgb, other: Rgb) -> float:
     return difference(one, other)
 
 
-def leaders(colors: Sequence[Rgb], order: Sequence[int], alone: frozenset[Rgb] = frozenset()) -> list[int]:
-    """For each color the index of the one it goes with; `order` tells who leads first, `alone` go with nobody.
+def rows(files: Sequence[tuple[Collection[Rgb], bool]], order: Iterable[Rgb]) -> dict[Rgb, Rgb]:
+    """The colors that go with another, and with which: near-equals of different pictures, which were one color before
+    they were coded. Of each file its colors are given, and whether they were measured on its pixels; colors that stand
+    in other files lead at most. `order` tells who leads first; no two colors of one file are ever in one row."""
+    listed = list(dict.fromkeys(order))
+    measured, written = set[Rgb](), set[Rgb]()
+    held: dict[Rgb, set[int]] = {}
+    for number, (colors, on_pixels) in enumerate(files):
+        (measured if on_pixels else written).update(colors)
+        for color in colors if on_pixels else ():
+            held.setdefault(color, set()).add(number)
+    joining = measured - written
+    if not joining:
+        return {}
+    lab, oklab = cielab(listed), oklab_of(listed)
+    around = KDTree(oklab).query_ball_point(oklab, _WITHIN * _ROW / NEAR_EQUAL)
+    found: dict[Rgb, Rgb] = {}
+    for at, lead in enumerate(listed):
+        if lead in found:
+            continue
+        taken = set(held.get(lead, ()))
+        near = np.array([one for one in around[at] if one > at and listed[one] in joining and listed[one] not in found])
+        if not len(near):
+            continue
+        apart = ciede2000(lab[near], lab[at])
+        for one in near[np.argsort(apart, kind="stable")][: int((apart < _ROW).sum())].tolist():
+            if taken.isdisjoint(held[listed[one]]):
+                found[listed[one]] = lead
+                taken |= held[listed[one]]
+    return found
+
+
+def leaders(
+    colors: Sequence[Rgb],
+    order: Sequence[int],
+    alone: frozenset[Rgb] = frozenset(),
+    in_rows: Mapping[Rgb, Rgb] = MappingProxyType({}),
+) -> list[int]:
+    """For each color the index of the one it goes with; `order` tells who leads first, `alone` go with nobody; what
+    is in a row (`rows`) goes with what leads it.
 
     A color that leads goes with itself.
     """
@@ -56,4 +97,11 @@ def leaders(colors: Sequence[Rgb], order: Sequence[int], alone: frozenset[Rgb] =
         if len(near):
             for one in near[ciede2000(lab[near], lab[at]) <= _REACH].tolist():
                 found[one] = at
+    place = {color: at for at, color in enumerate(colors)}
+    for color, lead in in_rows.items():
+        if color in place and lead in place and color not in alone:
+            found[place[color]] = found[place[lead]]
+    # Who followed one that follows another now.
+    for at, leader in enumerate(found):
+        found[at] = found[leader]
     return found

@@ -117,10 +117,10 @@ class HeadlineRoom(Act):
     by_place: ClassVar[bool] = True
 
     region: Region = Field(default_factory=lambda: Region(left=0, top=0, width=1, height=1))
-    ink: TokenText
-    veil: TokenText
-    size: Headlines = Headlines.SMALL
-    spread: Spread = Spread.FADING
+    ink: TokenText = Field(title="Ink")
+    veil: TokenText = Field(title="Veil")
+    size: Headlines = Field(default=Headlines.SMALL, title="Letters")
+    spread: Spread = Field(default=Spread.FADING, title="Reach")
 
     @property
     def told(self) -> str:

@@ -119,7 +119,9 @@ class _Planner:
         self._at_step = {one.color: at for at, one in enumerate(self._steps)}
         order = sorted(range(len(sought.colors)), key=lambda at: (-sought.weights[at], sought.colors[at]))
         own = members(sought.kit)
-        self._leads = leaders(sought.colors, order, frozenset(color for color in sought.colors if color in own))
+        self._leads = leaders(
+            sought.colors, order, frozenset(color for color in sought.colors if color in own), sought.paints.rows
+        )
         self._order = [at for at in order if self._leads[at] == at]
         self._steps_lch = oklch_of([one.color for one in self._steps])
         self._positions = np.array([one.position for one in self._steps])

@@ -1,0 +1,82 @@
+"""Rows of near-equals: what was one color before several pictures were coded is planned, and goes, as one."""
+
+from __future__ import annotations
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from pavese.core.color.difference import difference
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.recolor.assign import assign
+from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
+from pavese.core.recolor.near import rows
+from pavese.core.recolor.plan import Choice
+from pavese.core.recolor.site import Kind, Site
+from pavese.demo.load import demo_kit
+from tests.core.strategies import colors
+
+GREEN, SEA, SAND = Rgb(46, 125, 90), Rgb(30, 80, 150), Rgb(222, 205, 170)
+nudges = st.tuples(*[st.integers(-3, 3)] * 3)
+
+
+def nudged(color: Rgb, by: tuple[int, ...]) -> Rgb:
+    return Rgb(*(min(max(one + more, 0), 255) for one, more in zip(color, by, strict=True)))
+
+
+def set_of(*files: list[Rgb], drawings: int = 0) -> SetPaints:
+    """A set of files, the first of which are drawings."""
+    names = [f"{at}.{'svg' if at < drawings else 'jpg'}" for at in range(len(files))]
+    counted = [Inventory.count([Site(Rgba(*color), Kind.FILL) for color in file]) for file in files]
+    return summarize(counted, names=names, on_pixels=[name for name in names if name.endswith("jpg")])
+
+
+@given(
+    st.lists(st.tuples(st.lists(colors, min_size=1, max_size=5), st.booleans()), max_size=6),
+    st.lists(nudges, min_size=1, max_size=4),
+)
+def test_a_row_holds_what_is_near_and_never_two_of_one_file(
+    files: list[tuple[list[Rgb], bool]], by: list[tuple[int, ...]]
+) -> None:
+    more = [([nudged(color, step) for color in file], True) for file, _ in files for step in by]
+    every = [(frozenset(file), on_pixels) for file, on_pixels in [*files, *more]]
+    order = sorted({color for file, _ in every for color in file})
+    found = rows(every, order)
+    written = {color for file, on_pixels in every if not on_pixels for color in file}
+    assert not found.keys() & set(found.values()), "what leads goes with nobody"
+    assert not found.keys() & written, "what is written in a file stays by itself"
+    assert all(difference(color, lead) < 3 for color, lead in found.items())
+    for file, on_pixels in every:
+        led = [found.get(color, color) for color in file if on_pixels]
+        assert len(led) == len(set(led))
+
+
+@settings(max_examples=30)
+@given(st.lists(nudges, min_size=2, max_size=6))
+def test_a_row_goes_one_way_now_and_when_more_comes(by: list[tuple[int, ...]]) -> None:
+    kit = demo_kit()
+    files = [[nudged(color, step) for color in (GREEN, SEA, SAND)] for step in by]
+    paints = set_of(*files[:-1])
+    plan = assign(paints, kit)
+    for color, lead in paints.rows.items():
+        assert plan.choices[Rgba(*color).key].target == plan.choices[Rgba(*lead).key].target
+    # A person has it otherwise; what comes later follows.
+    first = Rgba(*files[0][0]).key
+    mine = {**plan.choices, first: Choice(target="#123456", by="you")}
+    for color, lead in paints.rows.items():
+        if lead == files[0][0] or paints.rows.get(files[0][0]) == lead:
+            mine[Rgba(*color).key] = mine[Rgba(*lead).key] = mine[first]
+    more = set_of(*files)
+    after = assign(more, kit, plan.with_(choices=mine))
+    assert after.choices[first].target == "#123456"
+    last = files[-1][0]
+    if Rgba(*last).key not in mine and more.rows.get(last, last) == more.rows.get(files[0][0], files[0][0]):
+        assert after.choices[Rgba(*last).key].target == "#123456"
+
+
+def test_a_drawing_leads_and_stays_by_itself() -> None:
+    near = nudged(GREEN, (1, 1, 1))
+    assert set_of([GREEN, near], [nudged(GREEN, (2, 2, 2))], drawings=1).rows in (
+        {nudged(GREEN, (2, 2, 2)): GREEN},
+        {nudged(GREEN, (2, 2, 2)): near},
+    )
+    assert set_of([GREEN], [near], drawings=2).rows == {}
