@@ -51,12 +51,14 @@ _LEAST_THIN_LOSSY, _LEAST_THIN_PART = 60, 0.0008
 _MAIN, _MOSTLY = 14, 0.75
 #: Of what there is less than so many pixels, and less than this part of the picture, is no paint.
 _LEAST_PAINT, _LEAST_PAINT_PART = 5, 0.0001
+#: A shaded region of a lossy picture is noise of a paint that is more, where so much of it, in percent, is near it.
+_MOST_OF_IT = 90
 #: From so many pixels on a table of all colors is quicker.
 _MANY = 400_000
 #: How far beyond its fields a photograph may go, both ways, in pixels; at how many pixels a thin paint may be a mix.
 _BESIDE_PHOTO, _FEW_PIXELS = 27, 40
 #: Up to which part of a lossy picture a paint may be noise, beside how many times as much of what it is noise of.
-_NOISE_PART, _NOISE_BESIDE = 0.006, 5
+_NOISE_PART, _NOISE_BESIDE = 0.006, 3
 #: Paints that are tried for pixels near which nothing explains them.
 _FAR = 12
 #: How often known areas of a lossy picture grow.
@@ -157,6 +159,8 @@ class _Unmixing:
 
     def _take_gradients(self, regions: Regions, shaded: Sequence[int]) -> None:
         """Takes the gradients among regions that are not flat, and several paints that hardly differ."""
+        flat = self.area[self.area >= 0]
+        much = np.bincount(flat, minlength=len(self.paints))[: len(self.paints)]
         for region in shaded[:_MOST_GRADIENTS]:
             places = regions.places(region)
             every = max(len(places) // _LOOKED_AT, 1)
@@ -166,6 +170,12 @@ class _Unmixing:
                 self._know(_colors(codes[np.argsort(-counts, kind="stable")]), 0.0)
                 self._take_codes(places)
                 continue
+            if not self.how.exact and flat.size >= _LITTLE_FLAT * self.area.size:
+                # What coding leaves around letters and edges is no gradient of its own.
+                number = self._paint_but_for_noise(some, much > len(places))
+                if number is not None:
+                    self.area.ravel()[places] = number
+                    continue
             if not self.how.exact and (found := modes(some)) is not None:
                 numbers = np.array(self._know(found, _SAME))
                 apart = np.abs(self.flat[places][:, None].astype(np.int16) - self.paints[numbers]).max(axis=2)
@@ -181,6 +191,16 @@ class _Unmixing:
             named = self._know(knots, _SAME_KNOT)
             self._take_blend(region, blend_of(self.flat[places], self.paints, named, places))
             self.soft[region] = list(pairwise(named))
+
+    def _paint_but_for_noise(self, colors: Levels, among: _Mask) -> int | None:
+        """The paint, among some, that most of these colors are but for noise."""
+        numbers = np.flatnonzero(among)
+        if not len(numbers):
+            return None
+        known, own = seen_as(self.paints[numbers], self.how), seen_as(colors, self.how)
+        nearest = int(np.linalg.norm(known - np.median(own, axis=0), axis=1).argmin())
+        off = np.linalg.norm(own - known[nearest], axis=1)
+        return int(numbers[nearest]) if np.percentile(off, _MOST_OF_IT) <= self.how.noise else None
 
     def _take_blend(self, key: int, blend: Blended) -> None:
         """Takes an area of mixes of paints."""
