@@ -46,7 +46,7 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     choose(page, "Photograph of this file", "two tones")
     expect(page.get_by_role("contentinfo")).to_contain_text("Photograph: two tones")
     # Its hull alone gets a color, by a pin that is moved there with the keys; a headline gets room.
-    look.get_by_text("things and headline").click()
+    look.get_by_text("things, headline, tones").click()
     look.get_by_role("button", name="Pin in the middle").click()
     pin = look.get_by_role("button", name=re.compile("^Place 1 of the thing"))
     for key in ("Shift+ArrowRight", "Shift+ArrowRight", "Shift+ArrowRight", "Shift+ArrowDown", "Shift+ArrowDown"):

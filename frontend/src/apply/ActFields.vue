@@ -6,7 +6,7 @@ import NumberField from '@/parts/NumberField.vue'
 import { baseTokens, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
 import TickBox from '@/parts/TickBox.vue'
-import { type Act, changed, type Settings } from './acts'
+import { type Act, changed, countingFields, type Settings } from './acts'
 
 /** The settings of an act: whether it is done, and how; `short` ones ask for the first choice only. */
 const props = defineProps<{ act: Act; kit: KitView; settings: Settings | undefined; label?: string; short?: boolean }>()
@@ -15,7 +15,7 @@ const emit = defineEmits<{ put: [settings: Settings] }>()
 const lower = computed(() => props.act.title.toLowerCase())
 /** One choice decides whether it is done, too. */
 const first = computed(() => props.act.fields.find((field) => field.kind === 'choice'))
-const rest = computed(() => (props.short || !props.settings ? [] : props.act.fields.filter((field) => field !== first.value)))
+const rest = computed(() => (props.short || !props.settings ? [] : countingFields(props.act, props.settings).filter((field) => field !== first.value)))
 
 const put = (change: NonNullable<Settings>) => emit('put', changed(props.act, props.kit, props.settings ?? undefined, change))
 
@@ -31,7 +31,7 @@ function choose(value: string): void {
     :label="label ?? act.title"
     :hint="act.words"
     :model-value="(settings?.[first.name] as string | undefined) ?? ''"
-    :options="[{ value: '', title: `no ${lower}` }, ...plain(first.options)]"
+    :options="[{ value: '', title: act.without }, ...plain(first.options)]"
     @update:model-value="choose"
   />
   <TickBox v-else :model-value="!!settings" @update:model-value="(done) => emit('put', done ? changed(act, kit, undefined, {}) : null)">

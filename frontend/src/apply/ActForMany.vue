@@ -15,7 +15,7 @@ const lower = computed(() => props.act.title.toLowerCase())
 const NONE = 'none'
 const options = computed(() => [
   ...plain(first.value?.options ?? [lower.value]),
-  { value: NONE, title: `no ${lower.value}` },
+  { value: NONE, title: props.act.without },
 ])
 
 function choose(value: string | null): void {

@@ -61,7 +61,10 @@ function apart(paint: PaintView): string {
 }
 
 function places(paint: PaintView): string {
-  return `${paint.files} ${paint.files === 1 ? 'file' : 'files'}, ${paint.sites} ${paint.sites === 1 ? 'place' : 'places'}`
+  const all = [paint, ...(opened.value.includes(paint.key) ? [] : members(paint.key))]
+  const sum = (of: (one: PaintView) => number) => all.reduce((total, one) => total + of(one), 0)
+  const [files, sites] = [sum((one) => one.files), sum((one) => one.sites)]
+  return `${files} ${files === 1 ? 'file' : 'files'}, ${sites} ${sites === 1 ? 'place' : 'places'}`
 }
 </script>
 

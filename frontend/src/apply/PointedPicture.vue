@@ -8,20 +8,30 @@ import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
+import ActPanel from './ActPanel.vue'
+import { useActs } from './acts'
 import HeadlineFrame from './HeadlineFrame.vue'
 import HeadlinePanel from './HeadlinePanel.vue'
 import { inPicture, type Place, type Press, type Stroke, type Thing } from './pointing'
 import ThingPanel from './ThingPanel.vue'
 import ThingPins from './ThingPins.vue'
 
-/** A picture in which one points: at things that get a color of the kit, and at where a headline will stand. */
+/** A picture in which one points: at things that get a color of the kit, and at where a headline will stand; with the
+    tones of what is a photograph beside it. */
 const props = defineProps<{ kit: KitView; set: SetView; asset: AssetView }>()
 const changes = useSetChanges(() => props.set.id)
+const acts = useActs()
+const tones = computed(() => acts.value.find((act) => act.key === 'photograph'))
 const { data, error } = usePointed(() => props.set, () => props.asset)
 watch(error, (problem) => problem && complain(problem))
 
-const LARGE = 900
-type What = 'things' | 'headline'
+const [LARGE, COVER] = [900, 640]
+type What = 'things' | 'headline' | 'photograph'
+const WHATS: { value: What; label: string }[] = [
+  { value: 'things', label: 'things' },
+  { value: 'headline', label: 'a headline' },
+  { value: 'photograph', label: 'tones' },
+]
 const what = ref<What>('things')
 const things = computed(() => data.value?.things ?? [])
 
@@ -99,7 +109,7 @@ function clicked(event: MouseEvent): void {
       <div ref="paper" class="paper" :class="{ points: what === 'things' }" data-testid="pointed" @click="clicked">
         <SteadyImage :src="pictureUrl(asset, { size: LARGE, of: set.id })" :alt="`${asset.name} after`" />
         <template v-if="what === 'things' && thing">
-          <SteadyImage v-if="covered" class="cover" :src="thingUrl(asset.id, thing, LARGE)" alt="What belongs to the thing" />
+          <SteadyImage v-if="covered" class="cover" :src="thingUrl(asset.id, thing, COVER)" alt="What belongs to the thing" />
           <ThingPins :thing="thing" :press="press" :width="width / 100" :paper="paper" @move="moved" @stroke="stroked" />
         </template>
         <HeadlineFrame
@@ -111,7 +121,7 @@ function clicked(event: MouseEvent): void {
       </div>
     </div>
     <div class="own scrolls">
-      <ChoiceRow v-model="what" label="What is pointed at" :options="[{ value: 'things', label: 'things' }, { value: 'headline', label: 'a headline' }]" />
+      <ChoiceRow v-model="what" label="What is pointed at" :options="WHATS" />
       <ThingPanel
         v-if="what === 'things'"
         v-model:covered="covered"
@@ -125,6 +135,13 @@ function clicked(event: MouseEvent): void {
         @point="point"
         @change="change"
         @remove="remove"
+      />
+      <ActPanel
+        v-else-if="what === 'photograph' && tones"
+        :act="tones"
+        :kit="kit"
+        :settings="asset.acts[tones.key] ?? undefined"
+        @put="(settings) => changes.act.mutateAsync({ key: tones!.key, settings, names: [asset.name] }).catch(complain)"
       />
       <HeadlinePanel v-else :set="set" :headline="data?.headline" :room="data?.headroom" @put="(headline) => changes.headline.mutateAsync({ asset: asset.id, headline }).catch(complain)" />
     </div>

@@ -18,6 +18,12 @@ export function ofFile(acts: Act[], asset: AssetView): Act[] {
   return acts.filter((act) => act.key in asset.acts)
 }
 
+/** The fields that count with what was chosen first. */
+export function countingFields(act: Act, settings: NonNullable<Settings>): Act['fields'] {
+  const first = act.fields.find((field) => field.kind === 'choice')
+  return act.fields.filter((field) => !field.only.length || !first || field.only.includes(String(settings[first.name])))
+}
+
 /** The settings of an act, or those to begin with, changed in some respects. */
 export function changed(act: Act, kit: KitView, now: Settings | undefined, change: NonNullable<Settings>): NonNullable<Settings> {
   const proposed = (role: string | null) => kit.colors.find((color) => color.role === role) ?? kit.colors[0]!

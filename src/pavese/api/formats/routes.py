@@ -56,6 +56,7 @@ class FieldView(BaseModel):
     most: int | None
     default: str | int | None
     role: Role | None
+    only: tuple[str, ...]
 
 
 class ActView(BaseModel):
@@ -64,6 +65,7 @@ class ActView(BaseModel):
     key: str
     title: str
     words: str
+    without: str
     remedy: bool
     fields: list[FieldView]
 
@@ -112,6 +114,7 @@ async def get_formats() -> FormatsView:
             key=key,
             title=act.title,
             words=act.words,
+            without=act.without or f"no {act.title.lower()}",
             remedy=bool(act.remedies),
             fields=[FieldView.model_validate(field._asdict()) for field in fields_of(act)],
         )

@@ -26,7 +26,7 @@ _Mask = npt.NDArray[np.bool_]
 _Places = npt.NDArray[np.int64]
 
 #: The longer side of the small copy, and of the square round a place whose middle color counts, as a part of it.
-_SMALL, _SQUARE = 640, 1 / 110
+_SMALL, _SQUARE = 480, 1 / 110
 #: Beyond how many degrees of hue, and how much of lightness, what belongs fades out.
 _FEATHER_HUE, _FEATHER_LIGHT = 14.0, 0.12
 #: Up to this chroma a color has no hue to go by; how far from it a grey may be, and noise may bring any.
@@ -99,9 +99,8 @@ def covering(parts: Floats) -> Levels:
     made = np.zeros((*parts.shape, 4), dtype=np.uint8)
     made[..., 3] = np.rint(_COVER * (1 - parts))
     inside = parts >= _BELONGS
-    line = ndimage.binary_dilation(inside) & ~inside
-    made[ndimage.binary_dilation(line) & ~inside] = (0, 0, 0, 255)
-    made[line] = 255
+    made[ndimage.maximum_filter(inside, 5) & ~inside] = (0, 0, 0, 255)
+    made[ndimage.maximum_filter(inside, 3) & ~inside] = 255
     return made
 
 
@@ -189,7 +188,7 @@ def _belonging(lab: Array, likes: Sequence[Array], sought: Sought) -> Floats:
 def _region(lab: Array, likes: Sequence[Array], sought: Sought) -> _Mask:
     """Where colors belong, and hang together with a place."""
     # Single pixels of noise neither part nor join.
-    belongs = ndimage.median_filter(_belonging(lab, likes, sought), 3) >= _BELONGS
+    belongs = ndimage.uniform_filter(_belonging(lab, likes, sought), 3) >= _BELONGS
     if not sought.together:
         return np.asarray(belongs)
     numbers, _ = ndimage.label(belongs)
@@ -212,8 +211,8 @@ def _filled(region: _Mask, lab: Array, likes: Sequence[Array]) -> _Mask:
     """A region with its small holes and cracks, which are lights on it, folds and seams."""
     if not region.any():
         return region
-    padded = np.pad(region, _CRACK + 1)
-    closed = ndimage.binary_closing(padded, iterations=_CRACK)[_CRACK + 1 : -_CRACK - 1, _CRACK + 1 : -_CRACK - 1]
+    wide = 2 * _CRACK + 1
+    closed = ndimage.minimum_filter(ndimage.maximum_filter(region, wide), wide)
     holes, count = ndimage.label(ndimage.binary_fill_holes(closed) & ~closed)
     if not count:
         return np.asarray(closed)

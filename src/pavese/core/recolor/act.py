@@ -14,7 +14,7 @@ class Act(BaseModel):
     remark on a file that it answers, "" for one that any file can be given. `offered` ones are chosen field by field,
     others have a place of their own; `darkens` says that what everything looks like in the dark is said anew;
     `by_place` that it goes by places of a picture, and not by its colors, so that what paints become is seen without
-    it.
+    it. `without` is what a file is called that is not given it, where "no" and the title do not say it.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -27,6 +27,7 @@ class Act(BaseModel):
     offered: ClassVar[bool] = True
     darkens: ClassVar[bool] = False
     by_place: ClassVar[bool] = False
+    without: ClassVar[str] = ""
 
     @property
     def told(self) -> str:

@@ -72,6 +72,8 @@ class ActField(NamedTuple):
     default: str | int | None = None
     #: The role of the color that is proposed; the first color of the kit where there is none in it.
     role: Role | None = None
+    #: The options of the first choice with which it counts; with all, where none is told.
+    only: tuple[str, ...] = ()
 
 
 def fields_of(kind: type[Act]) -> Iterator[ActField]:
@@ -81,15 +83,18 @@ def fields_of(kind: type[Act]) -> Iterator[ActField]:
         if field.default_factory is not None:
             continue
         told = (field.title or name, field.description or "")
+        more = field.json_schema_extra if isinstance(field.json_schema_extra, dict) else {}
+        listed = more.get("only")
+        only = tuple(map(str, listed)) if isinstance(listed, list) else ()
         default = None if field.is_required() else field.default
         if isinstance(default, StrEnum):
-            yield ActField(name, *told, FieldKind.CHOICE, tuple(type(default)), default=default.value)
+            yield ActField(name, *told, FieldKind.CHOICE, tuple(type(default)), default=default.value, only=only)
         elif isinstance(default, int):
             bounds = {key: getattr(one, key) for one in field.metadata for key in ("ge", "le") if hasattr(one, key)}
-            yield ActField(name, *told, FieldKind.NUMBER, (), bounds.get("ge"), bounds.get("le"), default)
+            yield ActField(name, *told, FieldKind.NUMBER, (), bounds.get("ge"), bounds.get("le"), default, only=only)
         else:
-            role = field.json_schema_extra.get("role") if isinstance(field.json_schema_extra, dict) else None
-            yield ActField(name, *told, FieldKind.COLOR, role=Role(role) if isinstance(role, str) else None)
+            role = more.get("role")
+            yield ActField(name, *told, FieldKind.COLOR, role=Role(role) if isinstance(role, str) else None, only=only)
 
 
 def read_act(key: str, settings: Mapping[str, Any]) -> Act:

@@ -37,15 +37,18 @@ class PhotographTones(Act):
     key: ClassVar[str] = "photograph"
     title: ClassVar[str] = "Photograph"
     words: ClassVar[str] = "photographs, and what of a picture is one, in kit colors by their lightness"
+    without: ClassVar[str] = "photograph as it is"
 
     tones: Tones = Field(default=Tones.TWO, title="Tones")
-    dark: TokenText = Field(title="Dark")
-    light: TokenText = Field(title="Light", json_schema_extra={"role": Role.BACKGROUND})
+    dark: TokenText = Field(title="Dark", json_schema_extra={"only": [Tones.TWO, Tones.THREE, Tones.ONE]})
     middle: TokenText | None = Field(
         default=None,
         title="Middle",
-        description="Between both, in three tones",
-        json_schema_extra={"role": Role.ACCENT},
+        description="Between both",
+        json_schema_extra={"role": Role.ACCENT, "only": [Tones.THREE]},
+    )
+    light: TokenText = Field(
+        title="Light", json_schema_extra={"role": Role.BACKGROUND, "only": [Tones.TWO, Tones.THREE]}
     )
     dark_end: int = Field(
         default=0,
@@ -91,6 +94,7 @@ class PictureGround(Act):
     key: ClassVar[str] = "picture-ground"
     title: ClassVar[str] = "Ground"
     words: ClassVar[str] = "the even ground round what a picture shows, in a kit color or clear; JPEG cannot be clear"
+    without: ClassVar[str] = "ground as it is"
 
     kind: GroundKind = Field(default=GroundKind.COLOR, title="Ground")
     color: TokenText = Field(title="Color", json_schema_extra={"role": Role.BACKGROUND})
