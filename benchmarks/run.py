@@ -29,6 +29,8 @@ from gathering import composing, extraction
 from hostile import hostile
 from mails import mails
 from natural_tones import natural
+from objects import objects
+from objects import speed as objects_speed
 from pavese.core import css
 from pavese.core.color.ramp import ramp
 from pavese.core.color.srgb import Rgb, Rgba
@@ -247,3 +249,5 @@ if __name__ == "__main__":
     decks()
     speed()
     pictures()
+    objects()
+    objects_speed()

@@ -45,11 +45,11 @@ def main() -> None:
         shot("compose-type", lambda page: compose(page, "type"))
         shot("prove", lambda page: stage(page, "Prove"))
         shot("prove-pair", pair)
-        shot("prove-see-through", lambda page: proof(page, "see-through"))
         shot("prove-editions", lambda page: proof(page, "editions"), "mid")
         shot("check", check, "dark")
         shot("hand-over", lambda page: stage(page, "Hand over"))
         shot("hand-over-kit", kit)
+        shot("apply-pointed", pointed)
         shot("shared", shared)
         browser.close()
 
@@ -89,6 +89,22 @@ def pictures(page: Page) -> None:
     page.get_by_role("link", name=re.compile("^Posts and posters")).click()
     page.get_by_role("button", name="departures-board.png: look closer").wait_for()
     page.wait_for_timeout(9000)
+
+
+def pointed(page: Page) -> None:
+    pictures(page)
+    page.get_by_role("button", name="harbor-wall.jpg").first.click()
+    page.get_by_text("things, headline, tones").click()
+    seen = page.get_by_test_id("pointed")
+    seen.get_by_alt_text("harbor-wall.jpg after").wait_for()
+    page.wait_for_timeout(2500)
+    box = seen.bounding_box()
+    assert box is not None
+    seen.click(position={"x": 0.68 * box["width"], "y": 0.6 * box["height"]})
+    choose(page, "Color of the thing", "Buoy")
+    page.get_by_role("list", name="Things with a color").wait_for()
+    page.get_by_text("Show what belongs to it").click()
+    page.wait_for_timeout(4000)
 
 
 def decks(page: Page) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import struct
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 import numpy as np
@@ -72,6 +72,22 @@ def gifs() -> st.SearchStrategy[bytes]:
 def webps() -> st.SearchStrategy[bytes]:
     """Without loss."""
     return _FIELDS.map(lambda chosen: saved(fields(chosen), "WEBP", lossless=True))
+
+
+def avifs() -> st.SearchStrategy[bytes]:
+    """Of fair quality, in whole color."""
+    return _FIELDS.map(lambda chosen: saved(fields(chosen), "AVIF", quality=85, subsampling="4:4:4", speed=9))
+
+
+def tiffs() -> st.SearchStrategy[bytes]:
+    """Packed in several ways, some with alpha."""
+    packed = st.sampled_from((None, "tiff_lzw", "tiff_adobe_deflate", "packbits"))
+    ways = st.sampled_from((lambda one: one, _clear))
+
+    def made(drawn: tuple[list[Rgb], str | None, Callable[[Image.Image], Image.Image]]) -> bytes:
+        return saved(drawn[2](fields(drawn[0])), "TIFF", compression=drawn[1])
+
+    return st.tuples(_FIELDS, packed, ways).map(made)
 
 
 def jpegs() -> st.SearchStrategy[bytes]:

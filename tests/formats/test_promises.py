@@ -27,7 +27,7 @@ from tests.formats.decks import decks
 from tests.formats.lotties import lotties
 from tests.formats.mails import mails, sent_mails
 from tests.formats.open_decks import open_decks
-from tests.formats.rasters import gifs, jpegs, pngs, webps
+from tests.formats.rasters import avifs, gifs, jpegs, pngs, tiffs, webps
 from tests.formats.svgs import svgs
 
 _flags = st.lists(st.tuples(colors, colors, st.sampled_from(["Quay", "Å & <", ""])), min_size=1, max_size=4)
@@ -55,9 +55,11 @@ FILES = {
     "jpeg": jpegs(),
     "gif": gifs(),
     "webp": webps(),
+    "avif": avifs(),
+    "tiff": tiffs(),
 }
 #: How far, in levels of a channel, what is read back may be from what was wanted, of formats that code with loss.
-COARSE = {"jpeg": 14}
+COARSE = {"jpeg": 14, "avif": 14}
 ALL = [*FORMATS, bunting.FORMAT]
 
 of_every_format = pytest.mark.parametrize("format_", ALL, ids=lambda one: one.key)

@@ -132,6 +132,41 @@ def test_what_a_picture_says_of_itself_is_left_out_on_request(kind: str) -> None
         assert (np.asarray(before) == np.asarray(after)).all()
 
 
+def test_a_tiff_stays_packed_as_it_was_and_says_what_it_said() -> None:
+    told = {270: "Pier 1", 315: "Maren Quist", 274: 6}
+    for packing in ("tiff_lzw", "tiff_adobe_deflate", None):
+        data = saved(drawn({}), "TIFF", compression=packing, tiffinfo=told, dpi=(144, 144), icc_profile=wide_profile())
+        made = recolored("sign.tif", data)
+        with Image.open(io.BytesIO(data)) as before, Image.open(io.BytesIO(made)) as after:
+            assert after.info["compression"] == before.info["compression"]
+            assert after.info["dpi"] == before.info["dpi"]
+            assert after.info["icc_profile"] == wide_profile()
+            assert {tag: after.tag_v2[tag] for tag in told} == told  # type: ignore[attr-defined]
+            assert after.size == before.size
+        old, new = levels(data), levels(made)
+        ground = (old == old[2, 2]).all(axis=2)
+        assert (new[ground] == new[2, 2]).all(), "it lies as it lay"
+        assert (new[2, 2] != old[2, 2]).any()
+    deep = saved(Image.fromarray(np.full((40, 40), 40_000, dtype=np.uint16)), "TIFF")
+    assert any("16 bits" in one for one in read("deep.tif", deep).inventory().remarks)
+    inks = saved(Image.new("CMYK", (40, 40), (200, 20, 0, 0)), "TIFF")
+    assert any("CMYK" in one for one in read("inks.tif", inks).inventory().remarks)
+
+
+def test_an_avif_keeps_its_profile_and_alpha() -> None:
+    picture = drawn({}).convert("RGBA")
+    picture.putalpha(
+        Image.fromarray(np.linspace(0, 255, picture.width).astype(np.uint8)[None].repeat(picture.height, 0))
+    )
+    data = saved(picture, "AVIF", quality=95, subsampling="4:4:4", speed=9, icc_profile=wide_profile())
+    made = recolored("sign.avif", data)
+    with Image.open(io.BytesIO(data)) as before, Image.open(io.BytesIO(made)) as after:
+        assert after.size == before.size
+        assert after.info["icc_profile"] == wide_profile()
+        alphas = [np.asarray(one)[..., 3].astype(int) for one in (before, after)]
+        assert np.abs(alphas[0] - alphas[1]).max() <= 2
+
+
 def _resource(small: bytes) -> bytes:
     body = small + bytes(len(small) % 2)
     return b"8BIM" + struct.pack(">H", 1036) + b"\0\0" + struct.pack(">I", len(small)) + body

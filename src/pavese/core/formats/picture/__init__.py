@@ -1,11 +1,11 @@
-"""Pictures made of pixels: PNG, JPEG, GIF and WebP. Flat ones are recolored as the drawings they are."""
+"""Pictures made of pixels: PNG, JPEG, GIF, WebP, AVIF and TIFF. Flat ones are recolored as the drawings they are."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
 from pavese.core.formats.format import Can, Format
-from pavese.core.formats.picture import gif, jpeg, png, webp
+from pavese.core.formats.picture import avif, gif, jpeg, png, tiff, webp
 from pavese.core.formats.picture.container import Container
 from pavese.core.formats.picture.document import reader
 from pavese.core.recolor.pixels import PhotographTones, PictureGround, WithoutMetadata
@@ -18,6 +18,8 @@ IMAGES = "images"
 #: A large one takes a while.
 _SECONDS = 60.0
 _ACTS = (PhotographTones.key, ObjectColors.key, PictureGround.key, HeadlineRoom.key, WithoutMetadata.key)
+#: For containers from which what they say cannot be taken without coding their pixels anew.
+_BUT_METADATA = _ACTS[:-1]
 
 
 def _format(
@@ -54,4 +56,6 @@ FORMATS = (
     # Its colors stand in tables; there is no room for what an act would add.
     _format("GIF", (".gif",), lambda data: data.startswith(gif.SIGNATURES), gif.GifPicture, ()),
     _format("WebP", (".webp",), webp.is_webp, webp.WebpPicture),
+    _format("AVIF", (".avif",), avif.is_avif, avif.AvifPicture, _BUT_METADATA),
+    _format("TIFF", (".tif", ".tiff"), lambda data: data.startswith(tiff.SIGNATURES), tiff.TiffPicture, _BUT_METADATA),
 )

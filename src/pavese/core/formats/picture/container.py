@@ -75,7 +75,17 @@ def opened(name: str, data: bytes, kind: str) -> Iterator[Image.Image]:
         raise RefusedFileError(name, f"it is no {kind} picture, or its beginning is broken.") from error
     except Image.DecompressionBombError as error:
         raise RefusedFileError(name, _too_large("more")) from error
-    except (OSError, SyntaxError, ValueError, EOFError, OverflowError, IndexError, KeyError, TypeError) as error:
+    except (
+        OSError,
+        SyntaxError,
+        ValueError,
+        EOFError,
+        OverflowError,
+        IndexError,
+        KeyError,
+        TypeError,
+        RuntimeError,
+    ) as error:
         raise RefusedFileError(name, f"the picture is broken: {plainly(error)}.") from error
 
 
