@@ -33,11 +33,13 @@ def teal(mode: str = "RGB", size: tuple[int, int] = (24, 16)) -> Image.Image:
     return Image.new("RGB", size, TEAL).convert(mode)
 
 
-@pytest.mark.parametrize("kind", ["PNG", "WEBP", "GIF", "AVIF", "JPEG"])
+@pytest.mark.parametrize("kind", ["PNG", "WEBP", "GIF", "AVIF", "JPEG", "TIFF"])
 def test_every_format_is_read_whatever_it_is_called(kind: str) -> None:
     read = decode_picture("picture.dat", encoded(teal(), kind, **({"lossless": True} if kind == "WEBP" else {})))
     assert (read.width, read.height) == (24, 16)
-    assert np.abs(read.pixels[8, 12, :3].astype(int) - TEAL).max() <= (0 if kind in ("PNG", "WEBP", "GIF") else 3)
+    assert np.abs(read.pixels[8, 12, :3].astype(int) - TEAL).max() <= (
+        0 if kind in ("PNG", "WEBP", "GIF", "TIFF") else 3
+    )
     assert read.pixels[8, 12, 3] == 255
 
 
@@ -47,6 +49,8 @@ def test_orientation_alpha_and_palettes() -> None:
     exif[0x0112] = 6
     read = decode_picture("a.jpg", encoded(sideways, "JPEG", exif=exif))
     assert (read.width, read.height) == (10, 30)
+    lying = decode_picture("a.tif", encoded(sideways, "TIFF", tiffinfo={0x0112: 6}))
+    assert (lying.width, lying.height) == (10, 30)
     half = Image.new("RGBA", (4, 4), (*TEAL, 128))
     assert tuple(decode_picture("a.png", encoded(half, "PNG")).pixels[0, 0]) == (*TEAL, 128)
     few = teal().quantize(4)

@@ -18,8 +18,8 @@ from pavese.core.color.extract import Pixels
 from pavese.core.errors import RefusedFileError
 
 #: Formats that are read, by Pillow's names; the file's content decides, not its ending.
-FORMATS = ("PNG", "JPEG", "WEBP", "AVIF", "GIF")
-ENDINGS = (".png", ".jpg", ".jpeg", ".webp", ".avif", ".gif", ".svg")
+FORMATS = ("PNG", "JPEG", "WEBP", "AVIF", "GIF", "TIFF")
+ENDINGS = (".png", ".jpg", ".jpeg", ".webp", ".avif", ".gif", ".tif", ".tiff", ".svg")
 LARGEST_BYTES = 40 * 1024 * 1024
 #: Largest picture; a camera's largest at present has about 61 million pixels.
 LARGEST_PIXELS = 64_000_000
@@ -73,11 +73,11 @@ def decode_picture(name: str, data: bytes, make: Make = _in_memory) -> Decoded:
                 _check(name, image)
                 return _decoded(image, make)
     except UnidentifiedImageError as error:
-        kinds = "PNG, JPEG, WebP, AVIF, GIF or SVG"
+        kinds = "PNG, JPEG, WebP, AVIF, GIF, TIFF or SVG"
         raise RefusedFileError(name, f"this is no picture that can be read here ({kinds}).") from error
     except Image.DecompressionBombError as error:
         raise RefusedFileError(name, _too_large("more")) from error
-    except (OSError, SyntaxError, ValueError, EOFError, OverflowError) as error:
+    except (OSError, SyntaxError, ValueError, EOFError, OverflowError, RuntimeError, KeyError, TypeError) as error:
         raise RefusedFileError(name, f"the picture is broken: {plainly(error)}.") from error
 
 
@@ -108,6 +108,8 @@ def _decoded(image: Image.Image, make: Make) -> Decoded:
     if getattr(image, "is_animated", False):
         notes.append("It is animated; its first frame is read.")
     image.seek(0)
+    # A TIFF turns itself, and says so no longer.
+    image.load()
     ImageOps.exif_transpose(image, in_place=True)
     columns, rows = image.size
     convert = _converter(image, notes)
