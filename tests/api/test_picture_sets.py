@@ -21,6 +21,7 @@ from tests.api.test_sets import drop, files_of, kit, start
 from tests.formats.rasters import fields, saved
 
 Json = Any
+FORMS = ["as it came", "PNG", "JPEG", "WebP", "AVIF", "PDF", "contact sheet"]
 FILES = ("wall.jpg", "now.gif")
 __all__ = ["kit"]
 RED = b'<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e53935" d="M0 0h9v9z"/></svg>'
@@ -75,9 +76,14 @@ def test_pictures_are_planned_toned_and_handed_over(
         assert after.size == before.size
         spread = [np.asarray(one.convert("HSV"))[..., 0].std() for one in (before, after)]
         assert spread[1] < spread[0] / 2, "one hue is left"
-    package = made(client, app_settings, database_url, row, forms=["as it came", "PNG", "PDF", "contact sheet"])
+    package = made(client, app_settings, database_url, row, forms=FORMS)
     assert banners.keys() <= package.keys()
     assert {"png/harbor-wall-64@1x.png", "pdf/harbor-wall.pdf", "contact-sheet.pdf"} <= package.keys()
+    with Image.open(io.BytesIO(package["png/departures-board-64@1x.png"])) as plain:
+        sent = np.asarray(plain.convert("RGB")).astype(int)
+    for path, most in (("webp-still/{}.webp", 0), ("jpg/{}.jpg", 40), ("avif/{}.avif", 40)):
+        with Image.open(io.BytesIO(package[path.format("departures-board-64@1x")])) as coded:
+            assert np.abs(np.asarray(coded.convert("RGB")).astype(int) - sent).max() <= most
     assert package["boarding-now.gif"][:6] == b"GIF89a"
 
 

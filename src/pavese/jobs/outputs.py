@@ -35,6 +35,8 @@ _WHITE = Rgb(255, 255, 255)
 #: What browsers and phones ask for: https://html.spec.whatwg.org/multipage/links.html#rel-icon and the sizes that
 #: web app manifests name.
 _ICO, _APP = (16, 32, 48), (180, 192, 512)
+#: Up to so many colors a picture is coded without loss where a format can either.
+_FLAT = 4096
 _DAY = date(2000, 1, 1)
 _CONTACT_SIDE = 160
 
@@ -107,6 +109,20 @@ def _png(item: Item, order: Order) -> Made:
     for size, scale in order.wanted.pictures():
         png = order.pool.png(shown, size * scale)
         yield f"png/{order.path(item, size, scale)}.png", _grounded(png, order.ground)
+
+
+def _coded(kind: str, folder: str) -> Callable[[Item, Order], Made]:
+    """Pictures in a format for pages, coded with little loss and in whole color."""
+
+    def made(item: Item, order: Order) -> Made:
+        shown = item.shown
+        ground = order.ground or _WHITE if kind == "jpg" else order.ground
+        for size, scale in order.wanted.pictures():
+            png = _grounded(order.pool.png(shown, size * scale), ground)
+            with Image.open(io.BytesIO(png)) as picture:
+                yield f"{folder}/{order.path(item, size, scale)}.{kind}", _saved(picture, kind)
+
+    return made
 
 
 def _pdf(item: Item, order: Order) -> Made:
@@ -212,6 +228,9 @@ MAKERS: dict[ExportForm, Callable[[Item, Order], Made]] = {
     ExportForm.ORIGINAL: _original,
     ExportForm.VARIABLES: _variables,
     ExportForm.PNG: _png,
+    ExportForm.JPEG: _coded("jpg", "jpg"),
+    ExportForm.STILL_WEBP: _coded("webp", "webp-still"),
+    ExportForm.AVIF: _coded("avif", "avif"),
     ExportForm.PDF: _pdf,
     ExportForm.FAVICON: _favicon,
     ExportForm.LOTTIE: _lottie,
@@ -254,6 +273,18 @@ def _square(picture: Image.Image, side: int) -> Image.Image:
     square = Image.new("RGBA", (side, side))
     square.alpha_composite(picture, ((side - picture.width) // 2, (side - picture.height) // 2))
     return square
+
+
+def _saved(picture: Image.Image, kind: str) -> bytes:
+    target = io.BytesIO()
+    if kind == "jpg":
+        picture.convert("RGB").save(target, "JPEG", quality=92, subsampling=0, optimize=True)
+    elif kind == "avif":
+        picture.save(target, "AVIF", quality=90, subsampling="4:4:4")
+    else:
+        flat = picture.convert("RGBA").getcolors(_FLAT) is not None
+        picture.save(target, "WEBP", lossless=flat, quality=100 if flat else 90)
+    return target.getvalue()
 
 
 def _as_png(picture: Image.Image) -> bytes:

@@ -26,6 +26,9 @@ class ExportForm(StrEnum):
     ORIGINAL = "as it came"
     VARIABLES = "SVG with variables"
     PNG = "PNG"
+    JPEG = "JPEG"
+    STILL_WEBP = "WebP"
+    AVIF = "AVIF"
     PDF = "PDF"
     LOTTIE = "Lottie"
     GIF = "GIF"
@@ -75,6 +78,9 @@ OUTPUTS: dict[ExportForm, Output] = {
         "colors as CSS variables of the kit, so that a drawing follows the page it stands in", _LINKS
     ),
     ExportForm.PNG: Output("in the sizes below, transparent or on a ground", _STILL, sized=True),
+    ExportForm.JPEG: Output("in the sizes below, on a ground, white where none is chosen", _STILL, sized=True),
+    ExportForm.STILL_WEBP: Output("in the sizes below, for pages; what is flat without loss", _STILL, sized=True),
+    ExportForm.AVIF: Output("in the sizes below, for pages: the smallest files", _STILL, sized=True),
     ExportForm.PDF: Output("one page each, drawings as vectors", _STILL),
     ExportForm.LOTTIE: Output(
         "animations, and drawings set in motion: vector where they are plain shapes",
