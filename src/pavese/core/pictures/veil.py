@@ -14,9 +14,9 @@ from pavese.core.color.oklab import LUMINANCE, Array, decode
 from pavese.core.color.srgb import Rgb
 from pavese.core.pictures.mixture import Floats, Levels
 
-#: In how many steps a veil gets thicker, and how many of them are tried before the last is looked at closely.
+#: In how many steps a veil gets thicker; colors by which a step is found before all are asked; pixels at a time.
 STEPS = 200
-_COARSE = 10
+_HARDEST, _AT_ONCE = 4000, 400_000
 _LINEAR = decode(np.arange(256) / 255)
 
 
@@ -35,12 +35,15 @@ class Rectangle(NamedTuple):
 
 def worst(pixels: Levels, ink: Rgb) -> float:
     """The least contrast of an ink with any of some pixels, shape (..., 3) in sRGB (WCAG 2.2, "contrast ratio")."""
-    light = _LINEAR[pixels.reshape(-1, 3)] @ LUMINANCE
-    own = float(_LINEAR[list(ink)] @ LUMINANCE)
-    if not len(light):
-        return 21.0
-    low, high = np.minimum(light, own), np.maximum(light, own)
-    return float(((high + 0.05) / (low + 0.05)).min())
+    flat = pixels.reshape(-1, 3)
+    parts = (flat[start : start + _AT_ONCE] for start in range(0, len(flat), _AT_ONCE))
+    return min((float(_contrasts(part, ink).min()) for part in parts), default=21.0)
+
+
+def _contrasts(colors: Levels, ink: Rgb) -> Array:
+    """The contrast of an ink with each of some colors, shape (n, 3)."""
+    light, own = _LINEAR[colors] @ LUMINANCE, float(_LINEAR[list(ink)] @ LUMINANCE)
+    return np.asarray((np.maximum(light, own) + 0.05) / (np.minimum(light, own) + 0.05))
 
 
 def veil_needed(pixels: Levels, ink: Rgb, level: float, color: Rgb, least: int = 0) -> int | None:
@@ -49,21 +52,27 @@ def veil_needed(pixels: Levels, ink: Rgb, level: float, color: Rgb, least: int =
     if worst(np.array(color, dtype=np.uint8), ink) < level:
         return None
     each = _each(pixels)
-
-    def reads(step: int) -> bool:
-        return worst(veiled(each, color, step), ink) >= level
-
-    if reads(least):
-        return least
-    first = next(step for step in (*range(least + _COARSE, STEPS, _COARSE), STEPS) if reads(step))
-    return next(step for step in range(max(first - _COARSE, least) + 1, first + 1) if reads(step))
+    found = np.concatenate([_contrasts(each[start : start + _AT_ONCE], ink) for start in range(0, len(each), _AT_ONCE)])
+    hardest, step = each[np.argsort(found, kind="stable")[:_HARDEST]], least
+    while True:
+        step = next(one for one in range(step, STEPS + 1) if worst(veiled(hardest, color, one), ink) >= level)
+        made = veiled(each, color, step)
+        left = [
+            each[start : start + _AT_ONCE][_contrasts(made[start : start + _AT_ONCE], ink) < level]
+            for start in range(0, len(each), _AT_ONCE)
+        ]
+        hardest = np.concatenate(left)[:_HARDEST]
+        if not len(hardest):
+            return step
 
 
 def _each(pixels: Levels) -> Levels:
     """The colors of pixels, each once."""
-    wide = pixels.reshape(-1, 3).astype(np.uint32)
+    flat = pixels.reshape(-1, 3)
     there = np.zeros(1 << 24, dtype=np.bool_)
-    there[wide[:, 0] << 16 | wide[:, 1] << 8 | wide[:, 2]] = True
+    for start in range(0, len(flat), _AT_ONCE):
+        wide = flat[start : start + _AT_ONCE].astype(np.uint32)
+        there[wide[:, 0] << 16 | wide[:, 1] << 8 | wide[:, 2]] = True
     codes = np.flatnonzero(there)
     return np.stack([codes >> 16, codes >> 8 & 255, codes & 255], axis=-1).astype(np.uint8)
 
@@ -71,9 +80,15 @@ def _each(pixels: Levels) -> Levels:
 def veiled(pixels: Levels, color: Rgb, step: int, spread: Floats | None = None) -> Levels:
     """Pixels in sRGB, shape (..., 3), under a veil that is so thick (of `STEPS`); `spread`, shape (...), says how much
     of it lies where, 0 to 1."""
-    part = np.float32(step / STEPS) if spread is None else (spread * np.float32(step / STEPS))[..., None]
-    made = pixels + part * (np.array(color, dtype=np.float32) - pixels)
-    return np.rint(made).astype(np.uint8)
+    thick, goal = np.float32(step / STEPS), np.array(color, dtype=np.float32)
+    made = np.empty_like(pixels)
+    # Row by row, or color by color: some at a time.
+    each = max(_AT_ONCE // max(pixels[:1].size // 3, 1), 1)
+    for start in range(0, len(pixels), each):
+        part = slice(start, start + each)
+        much = thick if spread is None else (spread[part] * thick)[..., None]
+        made[part] = np.rint(pixels[part] + much * (goal - pixels[part]))
+    return made
 
 
 def fading(shape: tuple[int, ...], region: Rectangle) -> Floats:

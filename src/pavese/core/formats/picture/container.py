@@ -49,6 +49,8 @@ class Container(Protocol):
     remarks: tuple[str, ...]
     #: Whether it can be clear in parts.
     clears: bool
+    #: The side of the squares that are coded each by itself; 0 where a pixel may tell on any other.
+    square: int
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         """The file with other colors, shape (rows, columns, 3), and another alpha (rows, columns) where its format has

@@ -22,6 +22,7 @@ from pavese.core.pictures.mend import is_drawn
 from pavese.core.pictures.mixture import Levels, Mixture
 from pavese.core.pictures.tones import between, toned, tones, with_skin
 from pavese.core.pictures.unmix import unmixed
+from pavese.core.pictures.veil import Rectangle
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
@@ -33,6 +34,8 @@ from pavese.core.recolor.site import Kind, Site
 _CLEAR = 8
 #: Bytes that a pixel takes which is a mix.
 _A_MIX = 29
+#: Rows that are toned at a time.
+_ROWS = 256
 #: The part of a picture from which on a photograph in it is told, and from which on it is one.
 _SOME, _MOST = 0.03, 0.9
 
@@ -159,10 +162,17 @@ class PictureDocument:
         as_it_is = self._container.fineness.exact and self._container.profile.is_plain
         return with_headline(seen, act, resolved, None if as_it_is else self._read_back)
 
-    def _read_back(self, seen: Levels) -> Levels:
-        """What is read of pixels, in sRGB and upright, once they are coded."""
+    def _read_back(self, seen: Levels, part: Rectangle) -> Levels:
+        """What is read of a part of pixels, in sRGB and upright, once they are coded."""
+        square = self._container.square
+        if square and self._container.turn == 1:
+            # Only what is coded with it is needed.
+            top, left = part.top // square * square, part.left // square * square
+            bottom, right = (-(-end // square) * square for end in (part.bottom, part.right))
+            seen = seen[top:bottom, left:right]
+            part = Rectangle(part.top - top, part.bottom - top, part.left - left, part.right - left)
         made = self._container.written(self._own_of(seen))
-        return self._upright(self._opens("", made).pixels[..., :3])
+        return part.of(self._upright(self._opens("", made).pixels[..., :3]))
 
     @cached_property
     def _came(self) -> Levels:
@@ -201,13 +211,17 @@ class PictureDocument:
             Tones.GREY: (BLACK, WHITE),
         }
         profile = self._container.profile
-        plain = profile.to_srgb(colors[photograph][None])[0]
         table = between(tones(ways[act.tones]), act.dark_end / 100, act.light_end / 100)
-        made_of = toned(plain, table, act.strength / 100)
-        if act.skin is Skin.KEPT:
-            made_of = with_skin(plain, made_of)
         made = colors.copy()
-        made[photograph] = profile.from_srgb(made_of[None])[0]
+        for top in range(0, len(made), _ROWS):
+            rows = slice(top, top + _ROWS)
+            where = photograph[rows]
+            if not where.any():
+                continue
+            plain = profile.to_srgb(colors[rows][where][None])[0]
+            new = toned(plain, table, act.strength / 100)
+            new = with_skin(plain, new) if act.skin is Skin.KEPT else new
+            made[rows][where] = profile.from_srgb(new[None])[0]
         return made
 
     def _grounded(self, colors: Levels, act: PictureGround, color: Rgb) -> tuple[Levels, Levels | None]:

@@ -62,6 +62,7 @@ class GifPicture:
     profile = Profile(None)
     turn = 1
     clears = False
+    square = 0
 
     def __init__(self, name: str, data: bytes) -> None:
         self._data = data

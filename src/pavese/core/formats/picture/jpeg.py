@@ -77,6 +77,8 @@ class JpegPicture:
 
     fineness = LOSSY
     clears = False
+    #: As long as color is whole (ITU-T T.81, A.2).
+    square = 8
 
     def __init__(self, name: str, data: bytes) -> None:
         with opened(name, data, "JPEG") as image:

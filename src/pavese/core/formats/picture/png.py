@@ -73,6 +73,7 @@ class PngPicture:
     """See `container.Container`."""
 
     clears = True
+    square = 0
 
     def __init__(self, name: str, data: bytes) -> None:
         self._data = data

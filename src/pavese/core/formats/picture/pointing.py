@@ -9,11 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import NamedTuple
 
-import numpy as np
-
 from pavese.core.color.srgb import Rgb
 from pavese.core.pictures import veil
-from pavese.core.pictures.mixture import Floats, Levels
+from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.objects import Sought, Stroke, in_another_color, object_in
 from pavese.core.pictures.veil import STEPS, Rectangle, veil_needed, veiled, worst
 from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors, PointedAt, Region, Spread
@@ -65,10 +63,10 @@ def rectangle(region: Region, shape: tuple[int, ...]) -> Rectangle:
 
 
 def with_headline(
-    pixels: Levels, act: HeadlineRoom, resolved: Mapping[str, Rgb], coded: Callable[[Levels], Levels] | None
+    pixels: Levels, act: HeadlineRoom, resolved: Mapping[str, Rgb], coded: Callable[[Levels, Rectangle], Levels] | None
 ) -> tuple[Levels, Headroom]:
     """A picture in sRGB with a veil that is as thin as a headline needs to read, and how well it does; `coded` says
-    what is read back of pixels where coding them loses something."""
+    what is read back of a part of it where coding loses something."""
     ink, color = resolved[act.ink], resolved[act.veil]
     region = rectangle(act.region, pixels.shape)
     there = region.of(pixels)
@@ -84,13 +82,8 @@ def with_headline(
     made, after = pixels, before
     for more in _THICKER:
         step = min(needed + more, STEPS)
-        made = pixels if step == 0 else _laid(pixels, color, step, spread)
-        after = worst(region.of(made if coded is None else coded(made)), ink)
+        made = pixels if step == 0 else veiled(pixels, color, step, spread)
+        after = worst(region.of(made) if coded is None else coded(made, region), ink)
         if after >= level or step == STEPS:
             return made, Headroom(before, after, step / STEPS)
     return made, Headroom(before, after, step / STEPS)
-
-
-def _laid(pixels: Levels, color: Rgb, step: int, spread: Floats) -> Levels:
-    made = veiled(pixels, color, step, spread)
-    return np.where(spread[..., None] > 0, made, pixels)

@@ -31,6 +31,7 @@ class TiffPicture:
     """See `container.Container`."""
 
     clears = True
+    square = 0
 
     def __init__(self, name: str, data: bytes) -> None:
         with opened(name, data, "TIFF") as image:

@@ -2,24 +2,11 @@
 
 from __future__ import annotations
 
-import io
 import struct
+from typing import Any
 
-from PIL import Image
-
-from pavese.core.errors import RefusedFileError
-from pavese.core.formats.picture.container import (
-    alpha_of,
-    only_turned,
-    opened,
-    pixels_of,
-    remarks_on,
-    turn_of,
-    with_alpha,
-    without_small_picture,
-)
-from pavese.core.pictures.mixture import Levels
-from pavese.core.pictures.profile import Profile
+from pavese.core.formats.picture.coded import CodedPicture
+from pavese.core.formats.picture.container import only_turned
 from pavese.core.pictures.regions import LOSSLESS, LOSSY
 
 #: How fine one with loss is written; the file does not say how fine it was.
@@ -28,32 +15,19 @@ _QUALITY = 92
 _HAS_EXIF, _HAS_XMP = 0x08, 0x04
 
 
-class WebpPicture:
+class WebpPicture(CodedPicture):
     """See `container.Container`."""
 
-    clears = True
+    kind, called = "WEBP", "a WebP"
 
     def __init__(self, name: str, data: bytes) -> None:
-        with opened(name, data, "WEBP") as image:
-            if getattr(image, "n_frames", 1) > 1:
-                raise RefusedFileError(name, "it is a WebP that moves; these are not recolored yet. A GIF is.")
-            image.load()
-            self.pixels = pixels_of(image)
-            self.turn = turn_of(image)
-            self.remarks = tuple(remarks_on(image))
-            profile, exif, xmp = (image.info.get(key) for key in ("icc_profile", "exif", "xmp"))
-        kept = {"icc_profile": profile, "exif": without_small_picture(exif) if exif else None, "xmp": xmp}
-        self._told = {key: value for key, value in kept.items() if value}
-        self.profile = Profile(profile)
+        super().__init__(name, data)
         self._lossless = _is_lossless(data)
         self.fineness = LOSSLESS if self._lossless else LOSSY
-        self.seen_rows = self.pixels.shape[0]
 
-    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
-        whole = with_alpha(colors, alpha_of(self.pixels) if alpha is None else alpha)
-        target = io.BytesIO()
-        Image.fromarray(whole).save(target, "WEBP", lossless=self._lossless, quality=_QUALITY, exact=True, **self._told)
-        return target.getvalue()
+    @property
+    def _options(self) -> dict[str, Any]:
+        return {"lossless": self._lossless, "quality": _QUALITY, "exact": True}
 
     def bare(self, data: bytes) -> bytes:
         return _without(data, only_turned(self.turn))
