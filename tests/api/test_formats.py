@@ -26,7 +26,7 @@ def test_the_interface_is_told_what_is_taken_and_what_each_format_can(client: Te
     assert {*endings} < {*told["accepts"]["set"]}
     drawings = "SVG icons and illustrations, Lottie animations, dotLottie packages"
     decks = "slide decks (.pptx), slide decks in OpenDocument (.odp)"
-    pictures = "PNG pictures, JPEG pictures, GIF pictures and WebP pictures"
+    pictures = "PNG pictures, JPEG pictures, GIF pictures, WebP pictures, AVIF pictures and TIFF pictures"
     assert told["words"] == f"{drawings}, mails in HTML, mails as they are sent (.eml), {decks}, {pictures}"
     moving = next(item for item in animation_files().items() if item[0].endswith(".json"))
     view = start(client, kit, ("a.svg", RED), moving)

@@ -21,7 +21,7 @@ def test_what_is_taken_in_is_told_and_can_be_taken_away(client: TestClient) -> N
     try:
         assert len(FORMATS) == len(usual) + 1
         told = client.get("/api/formats").json()
-        assert told["words"].endswith("WebP pictures and buntings")
+        assert told["words"].endswith("TIFF pictures and buntings")
         assert ".bunting" in told["accepts"]["set"]
         [knots] = [act for act in told["acts"] if act["key"] == "knots"]
         assert [(one["name"], one["kind"], one["least"], one["most"]) for one in knots["fields"]] == [

@@ -26,10 +26,10 @@ _WAYS_OUT = {
     ".oft": "this kind of mail is not read here. Open it in your mail program and save it as .html.",
     ".ppt": "decks of this older kind are not read here. Open it and save it as .pptx.",
     ".pot": "decks of this older kind are not read here. Open it and save it as .potx.",
-    ".heic": "this kind of picture is not read here. Save it as .jpg or .png.",
-    ".heif": "this kind of picture is not read here. Save it as .jpg or .png.",
-    ".psd": "layered pictures are not read here. Save it as .png or .tif.",
-    ".bmp": "this kind of picture is not read here. Save it as .png.",
+    ".heic": "this kind of file is not read here. Save it as .jpg or .png.",
+    ".heif": "this kind of file is not read here. Save it as .jpg or .png.",
+    ".psd": "this kind of file is not read here. Save it as .png or .tif.",
+    ".bmp": "this kind of file is not read here. Save it as .png.",
     ".pps": "decks of this older kind are not read here. Open it and save it as .ppsx.",
 }
 
