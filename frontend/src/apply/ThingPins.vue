@@ -33,14 +33,18 @@ function key(event: KeyboardEvent, at: number): void {
 /** What is being brushed. */
 const points = ref<Place[]>([])
 const line = computed(() => points.value.map(({ x, y }) => `${x * 100},${y * 100}`).join(' '))
-const MOST = 400
+const [MOST, NEXT] = [400, 0.01]
 function begin(event: PointerEvent): void {
   if (event.button !== 0) return
   ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
   points.value = [inPicture(event, props.paper!)]
 }
 function brush(event: PointerEvent): void {
-  if (points.value.length && points.value.length < MOST) points.value = [...points.value, inPicture(event, props.paper!)]
+  const last = points.value.at(-1)
+  if (!last || points.value.length >= MOST) return
+  const next = inPicture(event, props.paper!)
+  // No more places than tell its way: they are all told whenever it is looked for.
+  if (Math.hypot(next.x - last.x, next.y - last.y) >= NEXT) points.value = [...points.value, next]
 }
 function end(): void {
   if (points.value.length) emit('stroke', { adds: props.press === 'adds', width: props.width, points: points.value })
