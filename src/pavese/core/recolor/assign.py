@@ -98,19 +98,17 @@ def assign(
 
 def _in_rows(plan: Plan, paints: SetPaints) -> Plan:
     """The plan with what is new in a row of near-equals where that row goes already; a choice by hand goes first."""
-    if not paints.rows:
-        return plan
+    lead_of = {**{lead: lead for lead in paints.rows.values()}, **paints.rows}
+    in_rows = [(use.paint.key, lead_of[use.paint.rgb]) for use in paints.uses if use.paint.rgb in lead_of]
     goes: dict[Rgb, Choice] = {}
-    for use in paints.uses:
-        choice = plan.choices.get(use.paint.key)
-        lead = paints.rows.get(use.paint.rgb, use.paint.rgb)
+    for key, lead in in_rows:
+        choice = plan.choices.get(key)
         if choice is not None and (lead not in goes or (choice.by == "you" and goes[lead].by != "you")):
             goes[lead] = choice
     new = {
-        use.paint.key: goes[lead].model_copy(update={"by": "plan", "reason": _AS_ITS_ROW})
-        for use in paints.uses
-        if (lead := paints.rows.get(use.paint.rgb, use.paint.rgb)) in goes and use.paint.key not in plan.choices
-        if lead != use.paint.rgb or lead in paints.rows.values()
+        key: goes[lead].model_copy(update={"by": "plan", "reason": _AS_ITS_ROW})
+        for key, lead in in_rows
+        if lead in goes and key not in plan.choices
     }
     return plan.with_(choices={**plan.choices, **new}) if new else plan
 
@@ -149,9 +147,10 @@ def _left_alone(colors: Sequence[Rgb], paints: SetPaints, kit: Kit, recipe: Reci
         for color in colors:
             if end_of(color) is not None:
                 left[color] = Choice(target=KEEP, reason="white and near-black stay")
+    asked = set(colors)
     for color, lead in paints.rows.items():
         # A row goes one way.
-        if color not in colors or color in own or lead in own:
+        if color not in asked or color in own or lead in own:
             continue
         if lead in left:
             left[color] = left[lead]
