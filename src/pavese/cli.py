@@ -12,7 +12,7 @@ import socket
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import ExitStack, contextmanager
 from dataclasses import replace
 from pathlib import Path
@@ -25,7 +25,7 @@ import uvicorn
 from pavese.core.errors import InvalidPlanError, PaveseError
 from pavese.core.formats import made_of_pixels, read, words
 from pavese.core.formats.document import path_beside
-from pavese.core.formats.intake import Intake, ReadFile, TakenFile, take
+from pavese.core.formats.intake import Came, Intake, ReadFile, TakenFile, take
 from pavese.core.formats.written import written
 from pavese.core.gather.kit_file import kit_from_file
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
@@ -310,12 +310,13 @@ def _recolor(parsed: argparse.Namespace) -> int:
         print(f"pavese: {parsed.kit.name}: {note}", file=sys.stderr)
     configure(settings())
     intake = _of_their_own(take(((path.name, path.read_bytes()) for path in parsed.files), unforeseen))
-    plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, kit)
+    folders = {path.name: path.parent for path in parsed.files}
+    besides = {file.name: dict(_lying_beside(folders.get(file.name), file)) for file in intake.taken}
+    plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, besides, kit)
     parsed.out.mkdir(parents=True, exist_ok=True)
     handed = [file for file in intake.taken if file.name not in plan.left_out]
-    folders = {path.name: path.parent for path in parsed.files}
     for file in handed:
-        beside = dict(_lying_beside(folders.get(file.name), file))
+        beside = besides[file.name]
         document = read(file.name, file.data, {reference: data for reference, (_, data) in beside.items()})
         changes = plan.changes(kit, file.name)
         changed = pictures_after(document, file.name, changes)
@@ -346,10 +347,14 @@ def _lying_beside(folder: Path | None, file: TakenFile) -> Iterator[tuple[str, t
             yield reference, (path, (folder / path).read_bytes())
 
 
-def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
+#: What lies beside files, by their names: path and bytes by how each names it.
+_Besides = Mapping[str, Mapping[str, tuple[str, bytes]]]
+
+
+def _planned(parsed: argparse.Namespace, intake: Intake, besides: _Besides, kit: Kit) -> Plan:
     """The plan that the interface would make: by the same settings, with the same look at the drawings."""
     from pavese.render.pool import DrawingPool
-    from pavese.render.reading import read_files
+    from pavese.render.reading import read_again
 
     recipe = Recipe(
         mode=parsed.mode,
@@ -359,14 +364,22 @@ def _planned(parsed: argparse.Namespace, intake: Intake, kit: Kit) -> Plan:
     )
     pool = DrawingPool(settings().drawing_workers, settings().fonts_dir, settings().more_formats)
     try:
-        seen = read_files(pool, [(file.name, file.data) for file in intake.taken])
+        seen = read_again(
+            pool,
+            [
+                Came(file.name, file.data, tuple((said, data) for said, (_, data) in besides[file.name].items()))
+                for file in intake.taken
+            ],
+        )
     finally:
         pool.close()
-    measured = [file.measured if isinstance(file, ReadFile) else Measured() for file in seen]
+    found = [
+        (read.inventory, read.measured) if isinstance(read, ReadFile) else (file.inventory, Measured())
+        for file, read in zip(intake.taken, seen, strict=True)
+    ]
     plan = _with_acts(_with_rules(Plan(recipe=recipe), parsed.rule, kit), parsed.act, kit)
-    taken = intake.taken
-    names = [file.name for file in taken]
-    paints = summarize((file.inventory for file in taken), measured, names, made_of_pixels(names))
+    names = [file.name for file in intake.taken]
+    paints = summarize([one for one, _ in found], [one for _, one in found], names, made_of_pixels(names))
     return assign(paints, kit, plan)
 
 

@@ -139,7 +139,8 @@ def test_the_old_sign_is_found_everywhere_and_the_logo_of_the_kit_takes_its_plac
     client: TestClient, kit: Json, decks: Json
 ) -> None:
     path = f"/api/sets/{decks['id']}/pictures"
-    [sign] = client.get(path).json()["pictures"]
+    sign, harbor = client.get(path).json()["pictures"]
+    assert (harbor["places"], harbor["ways"], harbor["kept"], sign["kept"]) == (1, [], False, False)
     # Clear, smaller, and in a box that shows on the dark slide: one thing.
     assert (sign["places"], sign["of_files"], sign["stands"], sign["way"]) == (7, 1, True, None)
     assert sign["ways"] == ["ground"], "the kit has no logo yet"
@@ -153,7 +154,7 @@ def test_the_old_sign_is_found_everywhere_and_the_logo_of_the_kit_takes_its_plac
     assert "logo" in client.get(path).json()["pictures"][0]["ways"]
     changed = client.put(path, json={"key": sign["key"], "way": "logo"}).json()
     assert changed["history"]["undo"].endswith("is the kit's logo")
-    [after] = client.get(path).json()["pictures"]
+    after = client.get(path).json()["pictures"][0]
     assert (after["way"], after["stands"]) == ("logo", False)
     deck = Presentation(io.BytesIO(written(client, decks)))
     pictures = {

@@ -16,6 +16,7 @@ import pytest
 from sqlalchemy import select, text
 
 from pavese.cli import main
+from pavese.core.formats import read
 from pavese.core.formats.mail.document import read_mail
 from pavese.core.formats.svg import read_svg
 from pavese.core.handoff.plan_file import plan_file, read_plan_file
@@ -169,6 +170,11 @@ def test_the_shell_does_mails_with_their_pictures(tmp_path: Path) -> None:
     mail.write_bytes(mail_files()["departures.html"])
     base = ["recolor", "--kit", str(tmp_path / "kit.tokens.json"), str(mail)]
     assert main([*base, "--rule", "ground=fog.base", "-o", str(tmp_path / "plain")]) == 0
+    # The logo goes by the plan of the mail: its white where that of the mail does, its red to what reads on that.
+    plain = read(LOGO, (tmp_path / "plain" / LOGO).read_bytes()).inventory().paints
+    assert {paint.rgb for paint in plain} <= {color for _, color in kit.tokens()}
+    assert kit.color("fog").base in {paint.rgb for paint in plain}
+    assert main([*base, "--rule", "ground=fog.base", "--rule", "picture=keep", "-o", str(tmp_path / "plain")]) == 0
     assert (tmp_path / "plain" / LOGO).read_bytes() == mail_logo()
     dark = quiet(kit, parse_token("hull.base"), parse_token("fog.base"), Pressed.INK)
     plan = read_plan_file((tmp_path / "plain" / "plan.json").read_text())

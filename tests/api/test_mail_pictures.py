@@ -54,6 +54,7 @@ def mails(client: TestClient, kit: Json) -> Json:
     made = client.post(f"/api/kits/{kit['id']}/sets", json={"name": "Mails", "channel": "email"}).json()
     answer = client.post(f"/api/sets/{made['id']}/files", files=[("files", ("a.zip", package(entries)))])
     assert answer.json()["taken"] == 2
+    client.put(f"/api/sets/{made['id']}/rules/picture", json={"target": "keep"})
     path = f"/api/sets/{made['id']}/ground-and-ink"
     return client.put(path, json={"ground": "hull.base", "ink": "fog.base"}).json()
 
@@ -186,6 +187,38 @@ def test_a_sent_mail_has_its_picture_changed_in_its_part(client: TestClient, kit
     assert client.get(f"/api/assets/{file['id']}/beside.png", params=missing).status_code == 404
 
 
+def test_a_picture_goes_by_the_plan_of_the_mails_that_show_it_or_keeps_its_colors(
+    client: TestClient, mails: Json
+) -> None:
+    path = f"/api/sets/{mails['id']}"
+    came = handed(client, mails)
+    assert came["a/images/logo.png"] == boxed("PNG")
+    client.put(f"{path}/rules/picture", json={"target": None})
+    view = client.get(path).json()
+    [disc] = [one for one in view["paints"] if one["key"] == "#c81e1e"]
+    assert (disc["kinds"], disc["files"]) == (["picture"], 2)
+    after = handed(client, mails)
+    became = pixels(after["a/images/logo.png"])[30, 60, :3]
+    assert disc["target_css"] == "#{:02x}{:02x}{:02x}".format(*became)
+    assert disc["target_css"] != disc["css"]
+    # The JPEG goes where the PNG does, but for what coding leaves.
+    assert np.abs(pixels(after["a/photo.jpg"])[30, 60, :3] - became).max() <= 6
+    key = listed(client, mails)["logo.png"]["key"]
+    kept = client.put(f"{path}/pictures/kept", json={"key": key, "kept": True})
+    assert kept.json()["history"]["undo"] == "logo.png keeps its colors"
+    assert kept.json()["kept_selectors"] == []
+    shown = listed(client, mails)
+    assert (shown["logo.png"]["kept"], shown["photo.jpg"]["kept"]) == (True, False)
+    # Written into a mail it is the same picture.
+    assert shown["a picture inside"]["kept"]
+    after = handed(client, mails)
+    assert after["a/images/logo.png"] == boxed("PNG")
+    assert after["a/photo.jpg"] != boxed("JPEG")
+    client.put(f"{path}/pictures/kept", json={"key": key, "kept": False})
+    assert handed(client, mails)["a/images/logo.png"] != boxed("PNG")
+    assert client.put(f"{path}/pictures/kept", json={"key": "none", "kept": True}).status_code == 422
+
+
 @contextmanager
 def site(pages: dict[str, bytes]) -> Iterator[tuple[str, FetchPolicy]]:
     """A place on the web, and what lets it be asked."""
@@ -239,6 +272,11 @@ def test_pictures_on_the_web_are_brought_in_and_told_where_to_put_them(client: T
     assert client.get(path).json()["remote"] == [{"host": host, "missing": 2}]
     found = listed(client, mails)
     assert found["logo.png"]["of_files"] == 2
+    # Their colors are among those of the mails now, and go by the plan until they are to stay.
+    view = client.get(f"/api/sets/{mails['id']}").json()
+    assert any(one["kinds"] == ["picture"] and one["key"].startswith("#c81e1e") for one in view["paints"])
+    assert any(name.startswith("pictures") for name in handed(client, mails))
+    client.put(f"/api/sets/{mails['id']}/rules/picture", json={"target": "keep"})
     # What was not changed is not handed over: it lies there already.
     plain = handed(client, mails)
     assert [name for name in plain if name.startswith("pictures")] == []

@@ -59,8 +59,12 @@ def test_a_file_may_say_otherwise_and_follow_again() -> None:
     assert again == plan
     assert ground(again, "a.html") == hull
     assert ground(plan.with_part_rules("/footer", None, kit), "a.html") is None
-    assert plan.chosen_in("a.html", [WHITE.key]) == set()
-    assert own.with_part_rules("/dark", kept(), kit, "a.html").chosen_in("a.html", [WHITE.key]) == {WHITE.key}
+    assert plan.chosen_in("a.html", [WHITE.key], {}) == set()
+    assert own.with_part_rules("/dark", kept(), kit, "a.html").chosen_in("a.html", [WHITE.key], {}) == {WHITE.key}
+    # What stands in what is kept is wanted so, and nothing else.
+    one_kept = plan.with_(kept_selectors=("/picture.1a2b",))
+    assert one_kept.chosen_in("a.html", [WHITE.key], {WHITE: ("/picture.1a2b", "/footer")}) == {WHITE.key}
+    assert one_kept.chosen_in("a.html", [WHITE.key], {WHITE: ("/footer",)}) == set()
     with pytest.raises(InvalidPlanError):
         plan.with_part_rules("/footer", {Kind.TEXT: "gone.base"}, kit)
 

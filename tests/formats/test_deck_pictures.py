@@ -90,8 +90,9 @@ def test_pictures_are_told_with_what_they_stand_on_and_the_slides_that_show_them
     assert [one.box is not None for one in found.values()] == [False, False, False, True]
     motifs = [one.motif for one in found.values()]
     assert all(one is not None and motifs[0] is not None and one.same(motifs[0]) for one in motifs)
-    # A photograph that fills its slide is what others stand on, and no picture to be mended.
-    assert {one.pages for one in inside(NAME, deck_file()[NAME])}.isdisjoint({("/slide8",)})
+    # What fills its slide is what others stand on, and not to be mended; its colors go by the plan.
+    [filling] = [one for one in inside(NAME, deck_file()[NAME]) if one.pages == ("/slide8",)]
+    assert (filling.box, filling.ground, bool(filling.selector)) == (None, None, True)
 
 
 def test_a_picture_that_becomes_the_same_everywhere_is_written_where_it_was() -> None:

@@ -10,7 +10,7 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
-from PIL import Image, ImageSequence
+from PIL import Image, ImageDraw, ImageSequence
 
 from pavese.core.color.contrast import contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
@@ -326,3 +326,36 @@ def test_a_palette_of_two_is_one_still() -> None:
     made = recolored("two.png", data)
     assert len(made) == len(data)
     assert {tuple(one) for one in levels(made).reshape(-1, 3).tolist()} == {tuple(NEW[SEA]), tuple(NEW[WHITE])}
+
+
+@pytest.mark.parametrize("way", [Image.Resampling.LANCZOS, Image.Resampling.BICUBIC, Image.Resampling.BOX])
+@pytest.mark.parametrize("clear", [False, True])
+def test_what_a_filter_leaves_beside_edges_is_no_paint(way: Image.Resampling, clear: bool) -> None:
+    """A sign made smaller, as most are that are sent: its paints are those it was drawn in, and it is recolored as
+    if it had been drawn in others and made smaller then."""
+
+    def sign(*inks: tuple[int, int, int]) -> Image.Image:
+        large = Image.new("RGBA", (1200, 480), (0, 0, 0, 0) if clear else (255, 255, 255, 255))
+        draw = ImageDraw.Draw(large)
+        draw.polygon([(40, 400), (300, 60), (300, 400)], fill=inks[0])
+        draw.ellipse((400, 80, 720, 400), fill=inks[1])
+        draw.rectangle((800, 60, 1160, 160), fill=inks[2])
+        draw.rectangle((800, 230, 1160, 420), fill=inks[0])
+        return large.resize((300, 120), way)
+
+    inks, others = ((138, 75, 8), (11, 94, 107), (34, 34, 34)), ((20, 90, 160), (150, 30, 60), (60, 70, 20))
+    document = read("a.png", saved(sign(*inks) if clear else sign(*inks).convert("RGB"), "PNG"))
+    paints = document.inventory().paints
+    assert len(paints) == 3 + (not clear)
+    targets = {}
+    for paint in paints:
+        near = min(inks, key=lambda ink: max(abs(a - b) for a, b in zip(ink, paint.rgb, strict=True)))
+        off = max(abs(a - b) for a, b in zip(near, paint.rgb, strict=True))
+        assert off <= 2 or paint.rgb == Rgb(255, 255, 255)
+        if off <= 2:
+            targets[paint] = Rgb(*others[inks.index(near)])
+    with Image.open(io.BytesIO(document.write(targets))) as written:
+        made, wanted = (np.asarray(one.convert("RGBA")).astype(int) for one in (written, sign(*others)))
+    solid = wanted[..., 3] > 250
+    assert np.percentile(np.abs(made - wanted)[solid].max(axis=1), 99) <= 12
+    assert (made[..., 3] == wanted[..., 3]).all()

@@ -20,6 +20,7 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.reading import readings
+from pavese.core.recolor.site import Kind
 from pavese.demo.deck import NAME, deck_file
 from pavese.demo.load import demo_kit
 from pavese.render import office
@@ -158,7 +159,8 @@ def test_the_demo_s_deck_reads_as_well_in_the_kit_also_when_it_is_opened_and_dra
     assert after >= before
     # All that is painted is of the kit, but for what only shadows are made of.
     own = {color for _, color in kit.tokens()}
-    assert {paint.rgb for paint in written.inventory().paints} <= own
+    found = written.inventory().sites
+    assert {paint.rgb for paint, sites in found.items() if set(sites) != {Kind.PICTURE}} <= own
 
 
 def test_what_was_linked_follows_the_next_change_of_the_theme_by_itself() -> None:

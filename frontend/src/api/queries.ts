@@ -218,6 +218,9 @@ export function useSetChanges(id: Id) {
     mend: change((body: Schemas['PicturesChange']) =>
       taken(client.PUT('/api/sets/{set_id}/pictures', { params: { path: path() }, body })),
     ),
+    keepPicture: change((body: Schemas['PictureKept']) =>
+      taken(client.PUT('/api/sets/{set_id}/pictures/kept', { params: { path: path() }, body })),
+    ),
     act: change(({ key, ...body }: Schemas['ActChange'] & { key: string }) =>
       taken(client.PUT('/api/sets/{set_id}/acts/{key}', { params: { path: { ...path(), key } }, body })),
     ),
@@ -433,8 +436,8 @@ export function useDoubts(set: MaybeRefOrGetter<SetView>, ground: MaybeRefOrGett
   })
 }
 
-/** The pictures of a set that have a ground of their own. */
-export function useBoxedPictures(set: MaybeRefOrGetter<SetView>) {
+/** The pictures inside of the files of a set: with a ground of their own, or colors that go by its plan. */
+export function usePicturesInside(set: MaybeRefOrGetter<SetView>) {
   return useQuery({
     queryKey: computed(() => ['pictures', ...planKey(toValue(set))]),
     queryFn: () => taken(client.GET('/api/sets/{set_id}/pictures', { params: { path: { set_id: toValue(set).id } } })),

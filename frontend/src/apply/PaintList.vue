@@ -61,9 +61,9 @@ function apart(paint: PaintView): string {
 }
 
 function places(paint: PaintView): string {
-  const all = [paint, ...(opened.value.includes(paint.key) ? [] : members(paint.key))]
-  const sum = (of: (one: PaintView) => number) => all.reduce((total, one) => total + of(one), 0)
-  const [files, sites] = [sum((one) => one.files), sum((one) => one.sites)]
+  const behind = opened.value.includes(paint.key) ? [] : members(paint.key)
+  const files = behind.length ? (paint.row_files ?? paint.files) : paint.files
+  const sites = [paint, ...behind].reduce((total, one) => total + one.sites, 0)
   return `${files} ${files === 1 ? 'file' : 'files'}, ${sites} ${sites === 1 ? 'place' : 'places'}`
 }
 </script>

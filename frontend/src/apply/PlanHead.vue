@@ -6,11 +6,11 @@ import { usePlans, usePlanSaving, useSetChanges } from '@/api/queries'
 import { complain, say } from '@/frame/notices'
 import { baseTokens, colorKeys, type Option, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
-import BoxedPictures from './BoxedPictures.vue'
 import DeckLinks from './DeckLinks.vue'
 import DeckTheme from './DeckTheme.vue'
 import GroundAndInk from './GroundAndInk.vue'
 import PlanDoubts from './PlanDoubts.vue'
+import PicturesInside from './PicturesInside.vue'
 import PlanFigures from './PlanFigures.vue'
 import SetReading from './SetReading.vue'
 
@@ -105,7 +105,7 @@ const POLICIES: Option<Recipe['policy']>[] = [
     </div>
     <PlanFigures v-if="!set.reading" :figures="set.figures" told />
     <DeckLinks v-if="set.themed" :set="set" @point="$emit('point', $event)" />
-    <BoxedPictures v-if="set.reading" :set="set" @see="$emit('see', $event)" />
+    <PicturesInside v-if="set.reading" :set="set" @see="$emit('see', $event)" />
     <PlanDoubts :set="set" :ground="ground" @see="$emit('see', $event)" @point="$emit('point', $event)" />
     <div class="row">
       <v-btn class="strong" :disabled="!set.paints.length" @click="$emit('compare')">Other plans…</v-btn>

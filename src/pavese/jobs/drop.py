@@ -17,11 +17,12 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, is_taken, largest_of
 from pavese.core.formats.intake import ReadFile, holds_files
 from pavese.core.formats.picture import IMAGES
+from pavese.jobs.again import read_once_more
 from pavese.render.pool import DrawingPool
-from pavese.render.reading import Read, Refused, begin_reading, members_in, read_again, read_archive
+from pavese.render.reading import Read, Refused, begin_reading, members_in, read_archive
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState, Waiting
-from pavese.store.models import AssetRow, DropRow, SetRow
+from pavese.store.models import DropRow, SetRow
 from pavese.store.queue import MOST_TRIES, NoLongerOursError
 
 log = structlog.get_logger()
@@ -110,19 +111,12 @@ class _Reader:
                 # Nothing has failed: what comes is for whoever is told of it.
                 row.tries = 0
                 return
-            self._read_styled(session, sets.join_beside(session, row))
+            read_once_more(session, self._pool, sets.join_beside(session, row))
             if planning:
                 told = sets.plan_arrived(session, sets.get(session, row.set_id))
                 row.planned, row.stood = told.planned, told.stood
             drops.end(session, row)
         log.info("drop", id=str(self._drop_id), taken=row.taken)
-
-    def _read_styled(self, session: Session, assets: Sequence[AssetRow]) -> None:
-        """Reads files once more that a style sheet has come to; one that cannot be read with it stays as it was."""
-        came = [found for _, found in sets.files(session, assets)]
-        for asset, read in zip(assets, read_again(self._pool, came), strict=True):
-            if not isinstance(read, Refused):
-                sets.read_anew(session, asset, read)
 
     def _begin(self, waiting: Sequence[Waiting]) -> Callable[[], None]:
         """Has plain files read, and gives what waits for that and keeps them."""

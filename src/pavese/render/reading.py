@@ -27,6 +27,7 @@ from pavese.core.formats.document import (
     is_remote,
     name_beside,
     path_beside,
+    tells_colors,
 )
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, Came, ReadFile, TakenFile, read_one
@@ -309,8 +310,7 @@ def _read(
         remote = cast(Pictured, file.document).remote[:_MOST_BESIDE] if pictured else ()
         refers = file.document.refers[:_MOST_BESIDE]
         beside = dict(beside_of((*refers, *remote))) if beside_of is not None else {}
-        if any(name_beside(path).lower().endswith(".css") for path, _ in beside.values()):
-            # What colors it has stands beside it, too.
+        if any(tells_colors(path) for path, _ in beside.values()):
             file = read_one(name, data, {reference: content for reference, (_, content) in beside.items()})
         found = measured_if_drawn(file) if measuring else Measured()
         came = data if beside_of is not None else b""
@@ -328,7 +328,10 @@ def measured(document: Document, can: Collection[Can]) -> Measured:
     """What is measured of a file, or of those inside it that are looked at by themselves. Raises ValueError when it
     cannot be drawn."""
     inside = document.embedded() or (document,)
-    return combined(found for one in inside for found in _in_looks(one, can))
+    found = combined(found for one in inside for found in _in_looks(one, can))
+    if Can.PICTURES not in can:
+        return found
+    return replace(found, texts=(*found.texts, *dict.fromkeys(cast(Pictured, document).stands_in_pictures())))
 
 
 def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:

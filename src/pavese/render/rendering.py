@@ -10,7 +10,7 @@ from collections import deque
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
-from itertools import islice
+from itertools import chain, islice
 from typing import NamedTuple, TypeVar, cast
 
 import numpy as np
@@ -19,6 +19,7 @@ from cachetools import LRUCache, cached
 from PIL import Image
 
 from pavese.core.color.contrast import BLACK, WHITE
+from pavese.core.color.difference import difference
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, is_taken, read
@@ -43,6 +44,7 @@ from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.formats.picture.document import PictureDocument
 from pavese.core.formats.picture.pointing import Headroom, sought_of
+from pavese.core.formats.slide_pictures import path_of_use
 from pavese.core.formats.told import is_svg
 from pavese.core.formats.written import written
 from pavese.core.handoff.file_proof import FileProof, SeenFile
@@ -58,7 +60,7 @@ from pavese.core.recolor.pointed import PointedAt
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.samples import MOST
-from pavese.core.recolor.site import Site
+from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.core.recolor.texts import TextRun
 from pavese.render import browser, office
@@ -85,6 +87,8 @@ _PIXELS = 240_000_000
 _READ_FIRST = 1.2
 #: Longer side of a drawn logo before it is put into a picture.
 _LOGO_SIDE = 1200
+#: How far the color of a box may be from the paint that it is (CIEDE2000).
+_NOISE = 2.0
 #: A picture that takes more of a slide is a ground.
 _MOST_OF_SLIDE = 0.4
 #: Longer side that a picture has at least into which a logo is put, where its own size does not count.
@@ -209,19 +213,24 @@ def links(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[tuple[Link, ..
 
 
 class Inside(NamedTuple):
-    """A picture of a file, by what the file calls it: the box of one color round what it shows (None: it has none), the
-    site of the ground it stands on, and what it shows, where that is told; the pages that show it."""
+    """A picture of a file, by what the file calls it, at one place or at all (`name`): the box of one color round what
+    it shows (None: it has none), the site of the ground it stands on, and what it shows, where that is told; the pages
+    that show it. `selector` names it where its paints are among those of the file ("" where it has none), and
+    `box_paint` is that of its box."""
 
     reference: str
+    name: str
     box: Box | None
     ground: Site | None
     motif: Motif | None = None
     pages: tuple[str, ...] = ()
+    selector: str = ""
+    box_paint: Rgba | None = None
 
 
 def pictures_inside(pool: DrawingPool, files: Iterable[Came]) -> Iterator[tuple[Inside, ...]]:
-    """The pictures of each file that have a ground of their own; of decks also those that are drawn, such as logos.
-    Raises CannotDrawError."""
+    """The pictures of each file that have a ground of their own, or paints that go by its plan; of decks also those
+    that are drawn, such as logos. Raises CannotDrawError."""
     return _in_groups(pool, (Wanted(file, Changes()) for file in files), _all_inside)
 
 
@@ -352,46 +361,59 @@ def _inside(file: Came) -> tuple[Inside, ...]:
     can = format_of(file.name).can
     if Can.PICTURES not in can:
         return ()
-    pictures = cast(Pictured, document).pictures(Changes())
+    pictured = cast(Pictured, document)
+    pictures = pictured.pictures(Changes())
+    named = {reference: pictured.picture_selector(reference) for reference in pictures}
+    paints: dict[str, list[Rgba]] = {}
+    for site in document.sites():
+        if site.kind is Kind.PICTURE:
+            paints.setdefault(site.selectors[0], []).append(site.paint)
     boxes, motifs = dict[bytes, Box | None](), dict[bytes, Motif | None]()
     for data in pictures.values():
         if data not in boxes:
             boxes[data] = find_box(data)
             motifs[data] = motif_of(data) if Can.SLIDES in can else None
-    told = {
-        reference: (boxes[data], motifs[data])
-        for reference, data in pictures.items()
-        if boxes[data] is not None or ((motif := motifs[data]) is not None and motif.drawn)
-    }
+    told: dict[str, Inside] = {}
+    for reference, data in pictures.items():
+        box, motif, selector = boxes[data], motifs[data], named[reference]
+        if box is not None or selector or (motif is not None and motif.drawn):
+            name = path_of_use(reference) if Can.SLIDES in can else reference
+            below = _nearest(box.color, paints.get(selector, ())) if box is not None else None
+            told[reference] = Inside(reference, name, box, None, motif, (), selector, below)
     if not told:
         return ()
     try:
         if Can.SLIDES in can:
-            return tuple(_inside_slides(cast(Marked, document), list(pictures), told))
+            return tuple(_inside_slides(cast(Slided, document), list(pictures), told))
         on = pictures_marked(cast(Marked, document), list(pictures), document.looks[0])
     except ValueError:
         # It cannot be shown; its picture says so.
         return ()
-    found = (Inside(one.reference, told[one.reference][0], one.ground) for one in on if one.reference in told)
+    found = (told[one.reference]._replace(ground=one.ground) for one in on if one.reference in told)
     return tuple(dict.fromkeys(found))
 
 
-def _inside_slides(
-    document: Marked, references: Sequence[str], told: Mapping[str, tuple[Box | None, Motif | None]]
-) -> Iterator[Inside]:
+def _nearest(color: Rgb, paints: Sequence[Rgba]) -> Rgba | None:
+    """The paint that a color is but for noise."""
+    near = [(apart, paint) for paint in paints if (apart := difference(color, paint.rgb)) < _NOISE]
+    return min(near)[1] if near else None
+
+
+def _inside_slides(document: Slided, references: Sequence[str], told: Mapping[str, Inside]) -> Iterator[Inside]:
     """Each place once, on what it stands on first, with all slides that show it."""
     grounds: dict[str, list[Site | None]] = {}
     pages: dict[str, dict[str, None]] = {}
     for number, ground, page, share in pictures_on_slides(document, len(references)):
-        if share > _MOST_OF_SLIDE and told.get(references[number], (None, None))[0] is None:
+        one = told.get(references[number])
+        if share > _MOST_OF_SLIDE and (one is None or (one.box is None and not one.selector)):
             # What others stand on.
             continue
         grounds.setdefault(references[number], []).append(ground)
         pages.setdefault(references[number], {})[page] = None
-    for reference, (box, motif) in told.items():
+    for reference, one in told.items():
         if reference in grounds:
             ground = next((one for one in grounds[reference] if one is not None), None)
-            yield Inside(reference, box, ground, motif, tuple(pages[reference]))
+            yield one._replace(ground=ground, pages=tuple(pages[reference]))
 
 
 def _picture_beside(wanted: Wanted, reference: str, side: int) -> bytes | None:
@@ -407,7 +429,7 @@ def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int)
     # What lies behind is no paint: it is black in every mask.
     behind = {target: BLACK for act in acts for target in act.targets}
     shown = tuple(act for act in acts if not act.by_place)
-    all_changes = [Changes(Recoloring(colors), shown, behind) for colors in mask_recolorings(paints)]
+    all_changes = [Changes(Recoloring(colors, rest=BLACK), shown, behind) for colors in mask_recolorings(paints)]
     return draw_masks([document.preview(one) for one in all_changes], len(paints), side)
 
 
@@ -449,7 +471,8 @@ def _look(document: Document, key: str) -> Look:
 def _views(file: Came) -> Views:
     document = _document(file)
     laid_out = Can.LAID_OUT in format_of(file.name).can
-    sites = cast(Marked, document).marked_sites() if laid_out else document.sites()
+    marked = cast(Marked, document).marked_sites() if laid_out else ()
+    sites = chain(marked, document.sites())
     codes = cast(Templated, document).codes if Can.CODE in format_of(file.name).can else ()
     return Views(paints_by_page(document.pages, sites), document.looks, codes[:MOST])
 

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import Marked, Page, PageKind
+from pavese.core.formats.document import Marked, Page, PageKind, Slided
 from pavese.core.formats.marks import scattered
 from pavese.core.recolor.measure import SIDE, Measured, measure
 from pavese.core.recolor.site import Site
@@ -77,14 +77,14 @@ class OnSlide(NamedTuple):
     share: float
 
 
-def pictures_on_slides(document: Marked, count: int) -> Iterator[OnSlide]:
+def pictures_on_slides(document: Slided, count: int) -> Iterator[OnSlide]:
     """What the pictures of a deck, of so many places, stand on, on each slide that shows them. Raises ValueError when
     they cannot be shown."""
     sites = list(document.marked_sites())
     of_site = {scattered(number): site for number, site in enumerate(sites)}
     marks = [scattered(number) for number in range(len(sites), len(sites) + count)]
     pages = [page.selector for page in seen_pages(document)]
-    for page, pixels in zip(pages, office.pixels(document.marked().content, _SIDE), strict=False):
+    for page, pixels in zip(pages, office.pixels(document.pictures_marked().content, _SIDE), strict=False):
         codes = _codes(pixels)
         for number, rows, columns in _boxes(pixels, codes, marks):
             below = _around(codes, rows, columns, of_site)

@@ -35,6 +35,7 @@ def to_json(inventory: Inventory, measured: Measured) -> dict[str, Any]:
         "preview": inventory.preview,
         "slides": inventory.slides,
         "charts": [_chart_to_json(chart) for chart in inventory.charts],
+        **({"pictures": [[one.key for one in paints] for paints in inventory.pictures]} if inventory.pictures else {}),
         "blends": sorted([one.key, other.key] for one, other in inventory.blends),
     }
 
@@ -108,6 +109,7 @@ def _inventory(row: AssetRow, stored: Mapping[str, Any]) -> Inventory:
         stored.get("preview", ""),
         stored.get("slides", 0),
         tuple(_chart(one) for one in stored.get("charts", ())),
+        tuple(tuple(map(parse_key, paints)) for paints in stored.get("pictures", ())),
     )
 
 

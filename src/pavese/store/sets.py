@@ -18,8 +18,9 @@ from sqlalchemy.orm import Session, aliased
 from pavese.core import limits
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats import made_of_pixels
-from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB, is_remote, name_beside, path_beside
+from pavese.core.formats import format_of, made_of_pixels
+from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB, is_remote, name_beside, path_beside, tells_colors
+from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came, ReadFile
 from pavese.core.formats.intake import digest as digest_of
 from pavese.core.handoff.package import free_name
@@ -327,26 +328,26 @@ def _still_so(remarks: Iterable[str], come: Mapping[str, object]) -> list[str]:
 
 def join_beside(session: Session, drop: DropRow) -> list[AssetRow]:
     """Gives the files of a set what they refer to, from what came in the same drop; that is refused as no file of its
-    own, and no longer needs to be said. Gives those that a style sheet has come to, and that are to be read anew."""
+    own, and no longer needs to be said. Gives those that have more colors with it, and that are to be read anew."""
     rows = session.scalars(
         select(AssetRow).where(AssetRow.set_id == drop.set_id, AssetRow.beside != text("'{}'::jsonb"))
     ).all()
     missing = [(row, reference) for row in rows for reference, came in row.beside.items() if not came]
     come = drops.came(session, drop) if missing else {}
     by_name = {posixpath.basename(path): path for path in come}
-    styled: dict[uuid.UUID, AssetRow] = {}
+    told: dict[uuid.UUID, AssetRow] = {}
     for row, reference in missing:
         # What lies on the web may have come by its name.
         path = by_name.get(name_beside(reference)) if is_remote(reference) else path_beside(row.name, reference)
         if path in come:
             row.beside = {**row.beside, reference: [path, come[path]]}
-            if path.lower().endswith(".css"):
-                styled[row.id] = row
+            if tells_colors(path) and Can.PICTURES in format_of(row.name).can:
+                told[row.id] = row
     for row in rows:
         row.remarks = _still_so(row.remarks, row.beside)
     drops.not_refused(session, drop, {came[0] for row in rows for came in row.beside.values() if came})
     session.flush()
-    return list(styled.values())
+    return list(told.values())
 
 
 def read_anew(session: Session, row: AssetRow, file: ReadFile) -> None:

@@ -16,7 +16,7 @@ from pydantic import BaseModel, Field
 
 from pavese.api.context import Db, Drawing, PagePolicy
 from pavese.api.schemas import Sent, Text
-from pavese.api.sets.routes import changed, known_file
+from pavese.api.sets.routes import changed, known_file, toggled
 from pavese.api.sets.schemas import FileNames, SetView
 from pavese.api.sets.views import OpenSet, open_set
 from pavese.core.color.contrast import WHITE
@@ -27,11 +27,12 @@ from pavese.core.formats import format_of
 from pavese.core.formats.document import is_remote
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import digest
-from pavese.core.formats.slide_pictures import path_of_use
 from pavese.core.kit.logo_on_grounds import logo_for
 from pavese.core.pictures.motif import Motif
 from pavese.core.recolor.pictures import CLEAR, PICTURE, PictureGrounds
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.site import Kind
+from pavese.jobs.again import read_once_more
 from pavese.render import rendering
 from pavese.render.pool import CannotDrawError, DrawingPool
 from pavese.render.rendering import Inside, Wanted
@@ -57,11 +58,12 @@ class Way(StrEnum):
 
 
 class InsideView(BaseModel):
-    """A picture inside of files, `key` for all places that show it: in mails those with a ground of their own that are
-    called the same, in decks those that show the same thing. The first of its `files`, at how many `places` they show
-    it, and how many of those are `mended`; the color of its `box` (None: it has none) and those it stands on as they
-    become. `stands` is whether the box shows on any of them, `before` whether it did as they came; `ways` are what can
-    become of it, and `way` what does. `reference` and `asset` are one to see it by."""
+    """A picture inside of files, `key` for all places that show it: in mails those that are called the same, in decks
+    those that show the same thing. The first of its `files`, at how many `places` they show it, and how many of those
+    are `mended`; the color of its `box` (None: it has none) and those it stands on as they become. `stands` is whether
+    the box shows on any of them, `before` whether it did as they came; `ways` are what can become of it, and `way` what
+    does. `kept` is whether it keeps its colors; None where none of them go by the plan. `reference` and `asset` are one
+    to see it by."""
 
     key: str
     reference: str
@@ -78,6 +80,7 @@ class InsideView(BaseModel):
     before: bool
     ways: list[Way]
     way: Way | None
+    kept: bool | None
 
 
 class RemoteView(BaseModel):
@@ -88,10 +91,11 @@ class RemoteView(BaseModel):
 
 
 class PicturesView(BaseModel):
-    """The pictures inside of the files of a set that can be mended, those first whose box shows, and how many those
-    are; and where others lie that are not here."""
+    """The pictures inside of the files of a set that can be mended or go by its plan, those first whose box shows; how
+    many those are, and how many others are `in_plan`; and where others lie that are not here."""
 
     standing: int
+    in_plan: int
     pictures: list[InsideView]
     remote: list[RemoteView]
 
@@ -119,24 +123,25 @@ class PicturesChange(Sent):
     names: FileNames | None = None
 
 
+class PictureKept(Sent):
+    """Whether a picture, by its key, keeps its colors wherever it is shown."""
+
+    key: Annotated[Text, Field(min_length=1, max_length=2000)]
+    kept: bool
+
+
 class _InFile(NamedTuple):
-    """A picture of one file, and what becomes of the ground below it; None where that is no color."""
+    """A picture of one file, and what becomes of its box and of the ground below it; None where that is no color."""
 
     asset: AssetRow
     inside: Inside
+    box: Rgb | None
     ground: Rgb | None
     target: str | None
 
     @property
-    def path(self) -> str:
-        """What the file calls the picture, wherever it shows it."""
-        reference = self.inside.reference
-        return reference if self.inside.motif is None else path_of_use(reference)
-
-    @property
     def shows(self) -> bool:
-        box = self.inside.box
-        return box is not None and self.ground is not None and difference(box.color, self.ground) >= _SEEN
+        return self.box is not None and self.ground is not None and difference(self.box, self.ground) >= _SEEN
 
     @property
     def showed(self) -> bool:
@@ -146,27 +151,32 @@ class _InFile(NamedTuple):
 
 @router.get("/sets/{set_id}/pictures")
 def get_pictures(set_id: uuid.UUID, db: Db, drawing: Drawing) -> PicturesView:
-    """The pictures of a set that can be mended: that have a ground of their own, or are drawn in decks."""
+    """The pictures of a set that can be mended or go by its plan: that have a ground of their own or paints, or are
+    drawn in decks."""
     opened = open_set(db, sets.get(db, set_id))
     found = _grouped(_inside(db, opened, drawing, opened.handed))
     views = [_view(opened, key, group) for key, group in found.items()]
     views.sort(key=lambda one: (not one.stands, one.box is None, -one.of_files, -one.places, one.title))
     missing = Counter(host_of(address) for address in _missing(opened))
     remote = [RemoteView(host=host, missing=count) for host, count in missing.most_common()]
-    return PicturesView(standing=sum(one.stands for one in views), pictures=views[:_MOST], remote=remote)
+    standing, in_plan = sum(one.stands for one in views), sum(one.kept is False for one in views)
+    return PicturesView(standing=standing, in_plan=in_plan, pictures=views[:_MOST], remote=remote)
 
 
 @router.post("/sets/{set_id}/pictures/fetch")
-def fetch_pictures(set_id: uuid.UUID, sent: Fetching, db: Db, policy: PagePolicy) -> FetchedView:
+def fetch_pictures(set_id: uuid.UUID, sent: Fetching, db: Db, policy: PagePolicy, drawing: Drawing) -> FetchedView:
     """Brings in the pictures of a set that lie at some places on the web, as many as there is time for; the addresses
-    in the files stay."""
+    in the files stay, and their colors go by the plan."""
     opened = open_set(db, sets.get(db, set_id))
     wanted = _missing(opened)
     addresses = [address for address in wanted if host_of(address) in sent.hosts]
     fetched, failed = fetched_pictures(addresses, policy)
+    told: dict[uuid.UUID, AssetRow] = {}
     for address, data in fetched.items():
         for asset_id in wanted[address]:
-            sets.lay_beside(db, sets.asset(db, asset_id), address, path_of(address), data)
+            told[asset_id] = sets.asset(db, asset_id)
+            sets.lay_beside(db, told[asset_id], address, path_of(address), data)
+    read_once_more(db, drawing, list(told.values()))
     reasons = [f"{address[:120]}: {reason}" for address, reason in failed.items()]
     return FetchedView(fetched=len(fetched), failed=len(failed), reasons=reasons[:_NAMED])
 
@@ -186,7 +196,7 @@ def mend_pictures(set_id: uuid.UUID, sent: PicturesChange, db: Db, drawing: Draw
     targets: dict[str, dict[str, str | None]] = {}
     made_before: dict[tuple[object, ...], str | None] = {}
     for one in found:
-        alike = one.asset.id, one.path, one.ground
+        alike = one.asset.id, one.inside.name, one.ground
         if alike not in made_before:
             made_before[alike] = _target(db, opened, drawing, one, sent.way)
         targets.setdefault(one.asset.name, {})[one.inside.reference] = made_before[alike]
@@ -202,6 +212,23 @@ def mend_pictures(set_id: uuid.UUID, sent: PicturesChange, db: Db, drawing: Draw
     title = _title(found[0])
     how = {Way.CLEAR: "without its ground", Way.GROUND: "on the ground below it", Way.LOGO: "is the kit's logo"}
     return changed(db, opened, f"{title} {how[sent.way] if sent.way else 'as it came'}", made)
+
+
+@router.put("/sets/{set_id}/pictures/kept")
+def keep_picture(set_id: uuid.UUID, sent: PictureKept, db: Db, drawing: Drawing) -> SetView:
+    """Keeps the colors of a picture wherever it is shown in a set, or lets them go by the plan again."""
+    opened = open_set(db, sets.get(db, set_id))
+    found = _grouped(_inside(db, opened, drawing, opened.handed)).get(sent.key, [])
+    selectors = {one.inside.selector for one in found if one.inside.selector}
+    if not selectors:
+        raise InvalidPlanError(f"No file has a picture “{sent.key[:80]}” with colors that go by the plan.")
+    what = f"{_title(found[0])} {'keeps its colors' if sent.kept else 'goes by the plan'}"
+    return changed(
+        db,
+        opened,
+        what,
+        lambda plan: plan.with_(kept_selectors=toggled(plan.kept_selectors, selectors, sent.kept)),
+    )
 
 
 @router.get("/assets/{asset_id}/beside.png", response_class=Response)
@@ -254,13 +281,16 @@ def _inside(db: Db, opened: OpenSet, drawing: DrawingPool, assets: Sequence[Asse
     for key, asset in pictured.items():
         to = opened.changes(asset).recoloring
         for one in known[key]:
+            box = one.box.color if one.box is not None else None
+            if one.box_paint is not None:
+                box = to.at(one.box_paint, Kind.PICTURE, (one.selector, *one.pages)) or box
             site = one.ground
             if site is None:
-                yield _InFile(asset, one, None, None)
+                yield _InFile(asset, one, box, None, None)
                 continue
             color = to.at(site.paint, site.kind, site.selectors) or site.paint.rgb
             token = to.token_at(site.paint, site.kind, site.selectors)
-            yield _InFile(asset, one, color, token or color.hex)
+            yield _InFile(asset, one, box, color, token or color.hex)
 
 
 def _grouped(found: Iterable[_InFile]) -> dict[str, list[_InFile]]:
@@ -271,7 +301,7 @@ def _grouped(found: Iterable[_InFile]) -> dict[str, list[_InFile]]:
         motif = one.inside.motif
         if motif is None:
             box = one.inside.box
-            groups.setdefault(f"{one.inside.reference} {box.color.hex if box else ''}", []).append(one)
+            groups.setdefault(f"{one.inside.name} {box.color.hex if box else one.inside.selector}", []).append(one)
             continue
         key = next((key for other, key in motifs if motif.same(other)), None)
         if key is None:
@@ -307,7 +337,8 @@ def _view(opened: OpenSet, key: str, group: Sequence[_InFile]) -> InsideView:
     way = next(iter(ways)) if len(ways) == 1 else None
     grounds = dict.fromkeys(one.ground.hex for one in group if one.ground is not None)
     files = list(dict.fromkeys(one.asset.name for one in group))
-    box = next((one.inside.box for one in group if one.inside.box is not None), None)
+    box = next((one.box for one in group if one.box is not None), None)
+    named = {one.inside.selector for one in group if one.inside.selector}
     return InsideView(
         key=key,
         reference=first.inside.reference,
@@ -318,12 +349,13 @@ def _view(opened: OpenSet, key: str, group: Sequence[_InFile]) -> InsideView:
         of_files=len(files),
         places=len(group),
         mended=sum(_way(opened, one) is not None for one in group),
-        box=box.color.hex if box else None,
+        box=box.hex if box else None,
         grounds=list(grounds)[:_NAMED],
         stands=any(_stands(opened, one) for one in group),
         before=any(one.showed for one in group),
         ways=[one for one in Way if any(one in _ways(opened, other) for other in group)],
         way=way,
+        kept=named.issubset(opened.plan.kept_selectors) if named else None,
     )
 
 
@@ -383,7 +415,7 @@ def _target(db: Db, opened: OpenSet, drawing: DrawingPool, one: _InFile, way: Wa
 
 def _title(one: _InFile) -> str:
     """What a picture is called in few words."""
-    called = one.path
+    called = one.inside.name
     if called.startswith("data:"):
         return "a picture inside"
     return called.removeprefix("cid:").split("?")[0].rstrip("/").rsplit("/", 1)[-1][:60] or called[:60]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from functools import partial
 from typing import Annotated
 
@@ -286,7 +286,7 @@ def keep_selector(set_id: uuid.UUID, sent: SelectorKept, db: Db) -> SetView:
         db,
         opened,
         what,
-        lambda plan: plan.with_(kept_selectors=_toggled(plan.kept_selectors, [sent.selector], sent.kept)),
+        lambda plan: plan.with_(kept_selectors=toggled(plan.kept_selectors, [sent.selector], sent.kept)),
     )
 
 
@@ -383,16 +383,16 @@ def changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan
 
 def _with_states(plan: Plan, sent: FileStates, names: list[str]) -> Plan:
     if sent.left_out is not None:
-        plan = plan.with_(left_out=_toggled(plan.left_out, names, sent.left_out))
+        plan = plan.with_(left_out=toggled(plan.left_out, names, sent.left_out))
     if sent.kept is not None:
-        plan = plan.with_(kept=_toggled(plan.kept, names, sent.kept))
+        plan = plan.with_(kept=toggled(plan.kept, names, sent.kept))
     if sent.reset:
         gone = set(names)
         plan = plan.with_(
             files={name: own for name, own in plan.files.items() if name not in gone},
             file_acts={name: own if name not in gone else _remedies(own) for name, own in plan.file_acts.items()},
             file_part_rules={name: own for name, own in plan.file_part_rules.items() if name not in gone},
-            kept=_toggled(plan.kept, names, False),
+            kept=toggled(plan.kept, names, False),
         )
     return plan
 
@@ -402,7 +402,8 @@ def _remedies(acts: dict[str, Act | None]) -> dict[str, Act | None]:
     return {key: act for key, act in acts.items() if act is not None and act.remedies}
 
 
-def _toggled(known: tuple[str, ...], names: list[str], on: bool) -> tuple[str, ...]:
+def toggled(known: tuple[str, ...], names: Collection[str], on: bool) -> tuple[str, ...]:
+    """Names with some more, or without them, in order."""
     return tuple(sorted({*known, *names} if on else set(known) - set(names)))
 
 

@@ -41,7 +41,7 @@ class PaintView(BaseModel):
 
     `part` says which of its sites these are, when it was split; `selectors` are names of elements by which it can be.
     `area` is the share it covers of the drawings it is in, ready to show. `exception` says that the file has a choice
-    of its own. `row` is the key of the paint with which it is in one row of near-equals of different pictures.
+    of its own. `row` is the key of the paint with which it is in one row of near-equals in pictures.
     """
 
     key: str
@@ -49,6 +49,8 @@ class PaintView(BaseModel):
     css: str
     name: str
     row: str | None
+    #: In how many files its row stands; None for a paint that leads none.
+    row_files: int | None
     part: str | None
     #: The part in words.
     part_name: str | None

@@ -26,12 +26,13 @@ from pavese.api.sets.schemas import (
     TraitsView,
     VariantView,
 )
-from pavese.core.check.conformance import Finding, Holds, check_paints, holds
+from pavese.core.check.conformance import Finding, Holds, check_paints, holds, left_by_coding
 from pavese.core.color.contrast import WHITE, shown
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.formats import format_of
 from pavese.core.formats.document import PagePaints
+from pavese.core.formats.format import Can
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.acts import ACTS
 from pavese.core.recolor.changes import Changes
@@ -44,7 +45,7 @@ from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.reading import Reading, readings, readings_of_set
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.samples import Samples
-from pavese.core.recolor.site import Kind
+from pavese.core.recolor.site import IN_PICTURE, Kind
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.core.recolor.texts import BARE
 from pavese.core.recolor.theme import place_words
@@ -233,7 +234,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         themed=bool(opened.paints.theme),
         acts={key: act.model_dump(mode="json") for key, act in plan.acts.items() if act.offered},
         guests=color_views(opened.kit)[len(opened.own_kit.colors) :] if plan.guests else [],
-        kept_selectors=list(plan.kept_selectors),
+        kept_selectors=[one for one in plan.kept_selectors if not one.startswith(IN_PICTURE)],
         figures=figures_view(figures_of(opened)),
         paints=paint_views(opened),
         files=len(opened.assets),
@@ -300,6 +301,8 @@ def paint_views(opened: OpenSet) -> list[PaintView]:
         views = _with_parts(use, opened.plan.choices, opened, list(selectors.get(use.paint, ())), {})
         if (lead := rows.get(use.paint.rgb)) is not None:
             views = [view.model_copy(update={"row": keys[lead]}) for view in views]
+        elif (files := opened.paints.files_of_rows.get(use.paint.rgb)) is not None:
+            views = [view.model_copy(update={"row_files": files}) for view in views]
         found += views
     return found
 
@@ -387,8 +390,13 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
     wanted = (Wanted(came, opened.changes(asset)) for asset, came in sets.files(session, opened.handed))
     for asset, inventory in zip(opened.handed, inventories_after(drawing, wanted), strict=True):
         changes = opened.changes(asset)
+        came = opened.files.facts[asset.id].inventory
+        results = {one for paint in came.paints for one in changes.recoloring.results(paint)}
+        on_pixels = Can.PIXELS in format_of(asset.name).can
         strange = [
-            _strange(finding, asset, changes.recoloring, opened) for finding in check_paints(inventory, opened.kit)
+            _strange(finding, asset, changes.recoloring, opened)
+            for finding in check_paints(inventory, opened.kit)
+            if not left_by_coding(finding, inventory, results, on_pixels=on_pixels)
         ]
         texts = reading_views([one for one in opened.seen(asset, WHITE).readings if not one.reads])
         if strange or texts or inventory.remarks:
@@ -449,13 +457,14 @@ def _paint(
         css=paint.css,
         name=describe(paint.rgb),
         row=None,
+        row_files=None,
         part=part,
         part_name=part and (place_words(part) or part),
         files=use.files,
         sites=use.sites,
         area=f"{100 * use.area / use.files:.1f} %" if use.area else None,
         kinds=list(use.kinds),
-        selectors=[one for one in selectors if not one.startswith(THEME)],
+        selectors=[one for one in selectors if not one.startswith((THEME, IN_PICTURE))],
         natural=natural_tone(paint.rgb),
         target=choice.target,
         target_color=ramp,
@@ -480,6 +489,7 @@ def _step(target: str, kit: Kit) -> int | None:
 
 def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: OpenSet) -> StrangePaint:
     sources = [key for key in asset.paints if finding.paint in recoloring.results(parse_key(key))]
+    inventory = opened.files.facts[asset.id].inventory
     return StrangePaint(
         key=finding.paint.key,
         hex=finding.paint.rgb.hex,
@@ -490,6 +500,6 @@ def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: 
         nearest_hex=finding.nearest_color.hex if finding.nearest_color else None,
         difference=None if finding.difference is None else f"{finding.difference:.1f}",
         sources=sources,
-        chosen=bool(opened.plan.chosen_in(asset.name, sources)),
-        natural=finding.natural(opened.files.facts[asset.id].inventory),
+        chosen=bool(opened.plan.chosen_in(asset.name, sources, inventory.selectors)),
+        natural=finding.natural(inventory),
     )

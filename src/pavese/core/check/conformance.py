@@ -14,6 +14,7 @@ from pavese.core.kit.token import Token
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 
 
 @dataclass(frozen=True)
@@ -44,6 +45,13 @@ def check_paints(inventory: Inventory, kit: Kit) -> tuple[Finding, ...]:
         if (finding := _finding(paint, inventory, near, kit)) is not None
     ]
     return tuple(sorted(findings, key=lambda finding: (-(finding.difference or 1e9), finding.paint)))
+
+
+def left_by_coding(finding: Finding, inventory: Inventory, results: Collection[Rgba], *, on_pixels: bool) -> bool:
+    """Whether a paint is only what coding made of a color of the kit: it is read back from a picture inside of
+    the file, or from the file where that is one (`on_pixels`); nothing was to become it, and it is near to the kit."""
+    pictured = on_pixels or set(inventory.sites[finding.paint]) == {Kind.PICTURE}
+    return pictured and finding.paint not in results and finding.severity is Verdict.NEAR
 
 
 class Holds(IntEnum):

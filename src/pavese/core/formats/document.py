@@ -16,7 +16,7 @@ from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.linked import Linked
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.texts import Text
+from pavese.core.recolor.texts import Text, TextRun
 
 
 class Notation(StrEnum):
@@ -96,6 +96,7 @@ _ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
 #: Files that belong to another, by the reference with which it names them.
 Beside = Mapping[str, bytes]
 ALONE: Beside = {}
+_TELLING = (".css", ".png", ".jpg", ".jpeg", ".gif", ".webp", ".avif", ".svg")
 #: What is said of a file that names others which did not come with it, or lie on the web.
 NOT_FETCHED = "It refers to another file, which is not fetched."
 ON_THE_WEB = "Its pictures lie on the web; until they are brought in, they show as empty places here."
@@ -147,20 +148,8 @@ class Lettered(Document, Protocol):
         """Everything but its texts."""
 
 
-class Marked(Document, Protocol):
-    """A file whose texts, and what they stand on, an engine computes (`Can.TEXTS`): it is shown with each of its sites
-    in a color that stands for it."""
-
-    def marked_sites(self) -> Iterator[Site]:
-        """Its sites, in their order, and behind them those at which a part of it can say itself what comes to it from
-        outside: they count for what that part becomes."""
-
-    def marked(self, look: Look = PLAIN) -> Preview:
-        """The file with each site, by its number in `marked_sites`, in its mark (`marks.mark`)."""
-
-
 class Pictured(Document, Protocol):
-    """A file that shows pictures, which can be changed with it (`Can.PICTURES`)."""
+    """A file that shows pictures, which are changed with it (`Can.PICTURES`)."""
 
     @property
     def remote(self) -> tuple[str, ...]:
@@ -173,6 +162,24 @@ class Pictured(Document, Protocol):
         """The pictures that become others, by what they are called in it; those that lie beside it are not written by
         `write`."""
 
+    def stands_in_pictures(self) -> Iterator[TextRun]:
+        """What stands on what inside of its pictures."""
+
+    def picture_selector(self, reference: str) -> str:
+        """By what a picture is named, wherever it is shown, whose paints are among those of the file; "" for others."""
+
+
+class Marked(Document, Protocol):
+    """A file whose texts, and what they stand on, an engine computes (`Can.TEXTS`): it is shown with each of its sites
+    in a color that stands for it."""
+
+    def marked_sites(self) -> Iterator[Site]:
+        """Its sites, in their order, and behind them those at which a part of it can say itself what comes to it from
+        outside: they count for what that part becomes."""
+
+    def marked(self, look: Look = PLAIN) -> Preview:
+        """The file with each site, by its number in `marked_sites`, in its mark (`marks.mark`)."""
+
 
 class Pixeled(Document, Protocol):
     """A file made of pixels (`Can.PIXELS`)."""
@@ -181,12 +188,15 @@ class Pixeled(Document, Protocol):
         """What is measured of others on their pictures."""
 
 
-class Slided(Document, Protocol):
+class Slided(Marked, Protocol):
     """A deck of slides (`Can.SLIDES`)."""
 
     @property
     def thumbnail(self) -> tuple[str, bytes] | None:
         """The small picture of itself that it came with, and its path in the package."""
+
+    def pictures_marked(self, look: Look = PLAIN) -> Preview:
+        """As `marked`, but each place that shows a picture in one mark, by its number behind those of the sites."""
 
     def slides(self, wanted: Wanted) -> Preview:
         """All slides that are shown, changed, to be made into pictures or a PDF."""
@@ -231,6 +241,12 @@ def name_beside(reference: str) -> str:
     """The name of the file that a reference means, wherever it lies; "" for none."""
     written = re.split(r"[?#]", reference, maxsplit=1)[0].strip().encode()
     return posixpath.basename(_ENCODED.sub(lambda found: bytes([int(found[1], 16)]), written).decode(errors="replace"))
+
+
+def tells_colors(path: str) -> bool:
+    """Whether a file that lies beside another may say some of its colors, by its path: a style sheet, or a picture that
+    goes along with what shows it."""
+    return name_beside(path).lower().endswith(_TELLING)
 
 
 def path_beside(name: str, reference: str) -> str | None:

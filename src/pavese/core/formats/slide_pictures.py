@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import posixpath
-from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
+from dataclasses import replace
 from typing import NamedTuple
 
 from pavese.core.formats.document import Beside
+from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.marks import scattered
 from pavese.core.pictures.wrapped import in_one_color, outline_of
-from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.pictures import changed_picture, wanted_pictures
+from pavese.core.recolor.texts import TextRun
 from pavese.core.unique_name import unique_name
 
 #: Pictures that are opened, by their endings.
@@ -81,21 +82,20 @@ def contents(uses: Sequence[Use], read: Read, changed: Mapping[Use, bytes]) -> d
     return {use.reference: changed[use] if use in changed else came[use.path] for use in uses}
 
 
-def changed_uses(uses: Iterable[Use], read: Read, beside: Beside, changes: Changes) -> dict[Use, bytes]:
-    """The places whose pictures become others."""
-    wanted = wanted_pictures(changes)
-    found: dict[Use, bytes] = {}
-    made: dict[tuple[str, str], bytes] = {}
-    for use in uses:
-        target = wanted.get(use.reference)
-        if target is not None:
-            came = read(use.path)
-            key = use.path, target
-            if key not in made:
-                made[key] = changed_picture(came, target, beside, changes)
-            if made[key] != came:
-                found[use] = made[key]
-    return found
+def pictures_of(uses: Iterable[Use], read: Read, beside: Beside) -> PicturesInside:
+    """The pictures of a deck, each place by itself: it is named by the page that shows it."""
+    shown = {use.reference: (f"/{use.holder}",) for use in uses}
+    return PicturesInside(shown, lambda reference: read(path_of_use(reference)), beside)
+
+
+def stands_on_pages(inside: PicturesInside) -> Iterator[TextRun]:
+    """What stands on what inside of pictures, on the pages that show them."""
+    return (replace(run, page=run.selectors[-1]) for run in inside.stands())
+
+
+def by_use(uses: Iterable[Use], made: Mapping[str, bytes]) -> dict[Use, bytes]:
+    """What was made of pictures, given by what places are called."""
+    return {use: made[use.reference] for use in uses if use.reference in made}
 
 
 def in_marks(uses: Sequence[Use], read: Read, first: int) -> dict[Use, bytes]:

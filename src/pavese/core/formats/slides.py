@@ -49,9 +49,8 @@ REMARKS: Mapping[str, Callable[[Sequence[str]], bool]] = {
     "It holds program code, which stays as it is.": lambda paths: any(
         path.endswith("vbaproject.bin") or path.startswith(("basic/", "scripts/")) for path in paths
     ),
-    "It holds pictures, which keep their colors.": lambda paths: any(
-        path.endswith((".png", ".jpg", ".jpeg", ".gif", ".bmp", ".tif", ".tiff")) and "thumbnail" not in path
-        for path in paths
+    "It holds pictures of kinds that are not opened in decks, which keep their colors.": _ending(
+        ".bmp", ".tif", ".tiff", ".webp", ".wdp"
     ),
     "It holds drawings as metafiles, which keep their colors.": _ending(".emf", ".wmf", ".emz", ".wmz", ".svm"),
     "It holds films or sounds, which stay as they are.": _ending(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import reduce
-from itertools import combinations
+from itertools import combinations, permutations
 
 import numpy as np
 import numpy.typing as npt
@@ -33,6 +33,12 @@ _TO_YCC = np.array([[0.299, 0.587, 0.114], [-0.1687, -0.3313, 0.5], [0.5, -0.418
 _UNEVEN = (2.0, 0.05)
 #: From this opacity down, values of see-through pixels are coarse.
 _FULL = 255
+#: How far beyond a paint, away from the one beside it, pixels go where a picture was made smaller or sharper, as a part
+#: of the way between the two, and by how many levels such a one may be off; how far where that is clear: the color of
+#: thin lines is divided by their alpha there.
+_BEYOND, RINGS, _FROM_NOTHING = 0.1, 4.0, 0.17
+#: Up to this opacity a pixel is one beside which others may be brighter than their paint, and how far from it.
+_SEE_THROUGH, _BESIDE = 240, 3
 
 
 def _offsets() -> list[tuple[int, int]]:
@@ -134,17 +140,26 @@ def best_mixes(
     if not near.any():
         return unknown
     found = [unknown.chosen(~near)]
+    clear = np.zeros(area.size, dtype=np.bool_)
+    if alpha is not None:
+        seen_through = (alpha < _SEE_THROUGH).reshape(area.shape).view(np.uint8)
+        clear = ndimage.maximum_filter(seen_through, 2 * _BESIDE + 1).ravel() > 0
     counts = np.bincount(area.ravel()[known])
     ground = int(np.argmax(area.ravel() == counts.argmax()))
     reached = places[near]
     for start in range(0, len(reached), _AT_ONCE):
         some = reached[start : start + _AT_ONCE]
-        limit = np.full(len(some), fits, dtype=np.float32)
-        if alpha is not None:
-            # The color of a pixel that is see-through was rounded when it was multiplied by that.
-            limit *= np.clip(_FULL / np.maximum(alpha[some], 1), 1, 8)
-        found.append(_taken_apart(flat, some, *near_places(area, some, _NEAREST), ground, limit, how))
+        limit = _limits(fits, some, alpha)
+        names, spots = near_places(area, some, _NEAREST)
+        found.append(_taken_apart(flat, some, names, spots, ground, limit, clear[some], how))
     return reduce(Fitted.with_, found)
+
+
+def _limits(fits: float, places: Places, alpha: npt.NDArray[np.uint8] | None) -> Floats:
+    """By how many levels a mix may be off at some pixels: the color of one that is see-through was rounded when it was
+    multiplied by its alpha."""
+    limit = np.full(len(places), fits, dtype=np.float32)
+    return limit if alpha is None else limit * np.clip(_FULL / np.maximum(alpha[places], 1), 1, 8).astype(np.float32)
 
 
 def seen_as(colors: npt.NDArray[np.generic], how: Fineness) -> Floats:
@@ -156,7 +171,14 @@ def seen_as(colors: npt.NDArray[np.generic], how: Fineness) -> Floats:
 
 
 def _taken_apart(
-    flat: Levels, places: Places, names: _Areas, near: Places, ground: int, limit: Floats, how: Fineness
+    flat: Levels,
+    places: Places,
+    names: _Areas,
+    near: Places,
+    ground: int,
+    limit: Floats,
+    clear: _Mask,
+    how: Fineness,
 ) -> Fitted:
     own = seen_as(flat[places], how)
     around = [seen_as(flat[one], how) for one in near]
@@ -180,6 +202,8 @@ def _taken_apart(
         miss[rows] = off[better]
         of[rows, 0], of[rows, 1] = near[one][rows], near[other][rows]
         parts[rows, 0], parts[rows, 1] = 1 - part, part
+    if how.exact:
+        _take_rings(own, around, names, near, clear, limit, (miss, of, parts))
     # Mixes of three where none of two fits.
     open_ = np.flatnonzero((miss > (2 * _PREFERRED if how.exact else limit)) & (names[1] >= 0))
     if len(open_):
@@ -195,6 +219,46 @@ def _taken_apart(
                 miss[rows], parts[rows] = off[better], share[better]
                 of[rows] = spots[held[better]][:, trio]
     return Fitted(places, of, parts, (miss <= limit) & ~alone, alone)
+
+
+def _take_rings(
+    own: Floats,
+    around: list[Floats],
+    names: _Areas,
+    near: Places,
+    clear: _Mask,
+    limit: Floats,
+    answers: tuple[Floats, Places, Floats],
+) -> None:
+    """Takes pixels that no mix fits as what filters leave beside edges: a little more of a paint than there is, and so
+    much less of the one across the edge, or of nothing where that is clear."""
+    miss, of, parts = answers
+    for one, other in sorted(permutations(range(_NEAREST), 2), key=sum):
+        rows = np.flatnonzero((names[max(one, other)] >= 0) & (miss > limit))
+        more, off = beyond(own[rows], around[one][rows], around[other][rows])
+        better = off <= RINGS
+        rows, more = rows[better], more[better]
+        miss[rows] = off[better]
+        of[rows, 0], of[rows, 1], of[rows, 2] = near[one][rows], near[other][rows], 0
+        parts[rows, 0], parts[rows, 1], parts[rows, 2] = 1 + more, -more, 0
+    rows = np.flatnonzero(clear & (names[0] >= 0) & (miss > limit))
+    more, off = beyond(own[rows], around[0][rows], None)
+    better = off <= RINGS
+    rows = rows[better]
+    miss[rows], of[rows, 0] = off[better], near[0][rows]
+    of[rows, 1:], parts[rows, 1:], parts[rows, 0] = 0, 0, 1 + more[better]
+
+
+def beyond(own: Floats, paint: Floats, other: Floats | None) -> tuple[Floats, Floats]:
+    """How far colors lie beyond a paint, away from another or from nothing (None), as parts of the way between the
+    two, shapes (n, 3); and by how many levels they are off that. What is as dark or as bright as can be would lie
+    farther."""
+    way = paint if other is None else paint - other
+    most = _FROM_NOTHING if other is None else _BEYOND
+    told = ((own > 0) & (own < _FULL)) * way
+    length = np.maximum(np.einsum("ij,ij->i", told, way), 1e-6)
+    part = np.clip(np.einsum("ij,ij->i", own - paint, told) / length, 0, most).astype(np.float32)
+    return part, np.linalg.norm(own - np.clip(paint + part[:, None] * way, 0, _FULL), axis=1)
 
 
 def _along(there: Floats, way: Floats) -> tuple[Floats, Floats]:
@@ -320,22 +384,29 @@ def blend_of(colors: Levels, paints: Levels, named: list[int], places: Places) -
 
 
 def with_far(
-    flat: Levels, fitted: Fitted, area: _Areas, paints: Levels, spots: Places, limit: float, how: Fineness
+    flat: Levels,
+    fitted: Fitted,
+    area: _Areas,
+    paints: Levels,
+    spots: Places,
+    fits: float,
+    how: Fineness,
+    alpha: npt.NDArray[np.uint8] | None,
 ) -> Fitted:
     """Pixels taken apart anew into what is nearest to each and one of some paints of the picture, wherever these stand:
-    `paints` (n, 3) and a pixel of each, `spots` (n,). Where that fits within a limit and better than before, it is
-    taken."""
+    `paints` (n, 3) and a pixel of each, `spots` (n,). Where that fits (as in `best_mixes`) and better than before, it
+    is taken."""
     if not len(paints):
         return fitted
     found = [
-        _with_far(flat, fitted.chosen(slice(start, start + _AT_ONCE)), area, paints, spots, limit, how)
-        for start in range(0, len(fitted.places), _AT_ONCE)
+        _with_far(flat, some, area, paints, spots, _limits(fits, some.places, alpha), how)
+        for some in (fitted.chosen(slice(start, start + _AT_ONCE)) for start in range(0, len(fitted.places), _AT_ONCE))
     ]
     return reduce(Fitted.with_, found) if found else fitted
 
 
 def _with_far(
-    flat: Levels, fitted: Fitted, area: _Areas, paints: Levels, spots: Places, limit: float, how: Fineness
+    flat: Levels, fitted: Fitted, area: _Areas, paints: Levels, spots: Places, limit: Floats, how: Fineness
 ) -> Fitted:
     names, near = near_places(area, fitted.places, 1)
     own, known = seen_as(flat[fitted.places], how), seen_as(paints, how)
@@ -353,6 +424,11 @@ def _with_far(
         miss = np.where(better, off, miss)
         of[better] = np.stack([first[better], np.full(better.sum(), spots[number]), np.zeros(better.sum())], axis=1)
         parts[better] = np.stack([1 - part[better], part[better], np.zeros(better.sum())], axis=1)
-    taken = miss < limit
-    taken &= np.isfinite(miss)
+    if how.exact:
+        # Thin lines are all ring where they are far from what is wide.
+        more, off = beyond(own, known[alike], None)
+        rings = np.flatnonzero((miss >= limit) & (off <= RINGS))
+        miss[rings], of[rings], parts[rings] = off[rings], 0, 0
+        of[rings, 0], parts[rings, 0] = spots[alike[rings]], 1 + more[rings]
+    taken = (miss < limit) & np.isfinite(miss)
     return Fitted(fitted.places, of, parts, fitted.fits | taken, fitted.alone & ~taken)

@@ -7,17 +7,20 @@ lies among such. All else are edges: each pixel is a mix of two, else three, of 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 from scipy import ndimage
 
 from pavese.core.pictures.fitting import (
+    RINGS,
     Fitted,
     best_mixes,
     between,
+    beyond,
     blend_of,
     explained,
     is_smooth,
@@ -61,6 +64,9 @@ _BESIDE_PHOTO, _FEW_PIXELS = 27, 40
 _NOISE_PART, _NOISE_BESIDE = 0.006, 3
 #: Paints that are tried for pixels near which nothing explains them.
 _FAR = 12
+#: How wide a paint is somewhere, in pixels, that is no ring of another; how far from that it is at most, in levels, and
+#: what is tried as its ground. What differs by no more levels than these is one, however wide.
+_RING_WIDE, _RING_FAR, _RING_GROUNDS, _SAME_CODE = 5, 28, 3, 2
 #: How often known areas of a lossy picture grow.
 _GROWS = 2
 #: Pixels by which photographs are told.
@@ -81,6 +87,17 @@ def unmixed(pixels: Levels, how: Fineness) -> Mixture:
     """The mixture that a picture is, shape (rows, columns, 3) or with alpha (rows, columns, 4); the same picture, the
     same mixture. A photograph has no paints."""
     return _Unmixing(pixels, how).found()
+
+
+class _Ring(NamedTuple):
+    """A paint that is a little more of another (`of`), by such a part of the way away from its ground; of nothing where
+    that is None."""
+
+    paint: int
+    places: Places
+    of: int
+    ground: int | None
+    beyond: float
 
 
 class _Unmixing:
@@ -270,9 +287,7 @@ class _Unmixing:
         and of shading do; gives which pixels these are."""
         taken = np.zeros(self.area.shape, dtype=np.bool_)
         flat = self.area[(self.area >= 0) & (self.area < _GRADIENTS)]
-        shares = np.bincount(flat, minlength=len(self.paints)).astype(np.float64)
-        for blend in self.blends.values():
-            shares += blend.shares(len(self.paints))
+        shares = np.bincount(flat, minlength=len(self.paints)) + self._of_blends()
         main = np.argsort(-shares, kind="stable")[:_MAIN]
         labels, _ = ndimage.label(open_)
         for number, box in enumerate(ndimage.find_objects(labels), 1):
@@ -330,10 +345,18 @@ class _Unmixing:
                 much[paint] = 0
                 area[places] = _NONE
                 lost[places] = True
+        open_ = np.flatnonzero(lost).astype(np.int32)
+        rings = self._rings(much, knots) if self.how.exact else []
+        for ring in rings:
+            much[ring.paint] = 0
+            area[ring.places] = _NONE
+            lost[ring.places] = True
+            self._rename(ring.paint, ring.of)
         if lost.any():
-            touched = np.asarray((lost[fitted.of] & (fitted.parts > 0)).any(axis=1))
-            again = np.concatenate([np.flatnonzero(lost).astype(np.int32), fitted.places[touched]])
-            fitted = fitted.chosen(~touched).with_(self._fit(again))
+            touched = np.asarray((lost[fitted.of] & (fitted.parts != 0)).any(axis=1))
+            fitted = fitted.chosen(~touched).with_(self._fit(np.concatenate([open_, fitted.places[touched]])))
+            for ring in rings:
+                fitted = fitted.with_(self._as_mix(ring))
         kept = [
             paint
             for paint in np.argsort(-much[: len(self.paints)], kind="stable")[:_FAR].tolist()
@@ -341,8 +364,82 @@ class _Unmixing:
         ]
         spots = np.array([int(np.argmax(area == paint)) for paint in kept], dtype=np.int32)
         limit = self.how.fits if self.how.exact else np.inf
-        anew = with_far(self.flat, fitted.chosen(~fitted.fits), self.area, self.paints[kept], spots, limit, self.how)
+        left = fitted.chosen(~fitted.fits)
+        anew = with_far(self.flat, left, self.area, self.paints[kept], spots, limit, self.how, self.alpha)
         return fitted.chosen(fitted.fits).with_(anew)
+
+    def _rings(self, much: npt.NDArray[np.float64], knots: Collection[int]) -> list[_Ring]:
+        """Paints that are what filters leave beside the edges of others where a picture is made smaller or sharper:
+        nowhere wide, and a little more of a paint than there is, away from what it stands on."""
+        deep = ndimage.maximum_filter(self.area, _RING_WIDE) == ndimage.minimum_filter(self.area, _RING_WIDE)
+        wide = {*np.unique(self.area[deep]).tolist(), *knots}
+        found: list[_Ring] = []
+        kept: list[int] = []
+        whole = much[: len(self.paints)] + self._of_blends()
+        for paint in np.argsort(-whole, kind="stable").tolist():
+            places = np.flatnonzero(self.area.ravel() == paint).astype(np.int32)
+            if not len(places):
+                continue
+            far = _SAME_CODE if paint in wide else _RING_FAR
+            ring = self._ring(paint, places, [one for one in kept if self._apart(paint, one) <= far])
+            if ring is None:
+                kept.append(paint)
+            else:
+                found.append(ring)
+        return found
+
+    def _of_blends(self) -> npt.NDArray[np.float64]:
+        """How many pixels each paint is in gradients."""
+        return sum((blend.shares(len(self.paints)) for blend in self.blends.values()), np.zeros(len(self.paints)))
+
+    def _rename(self, paint: int, as_: int) -> None:
+        """Gradients end in another paint, from which theirs hardly differs."""
+        for blend in self.blends.values():
+            blend.of[(blend.of == paint) & (blend.parts != 0)] = as_
+        for key, pairs in self.soft.items():
+            renamed = ((as_ if one == paint else one, as_ if other == paint else other) for one, other in pairs)
+            self.soft[key] = [pair for pair in renamed if pair[0] != pair[1]]
+
+    def _apart(self, one: int, other: int) -> int:
+        """By how many levels two paints differ."""
+        return int(np.abs(self.paints[one].astype(np.int16) - self.paints[other]).max())
+
+    def _ring(self, paint: int, places: Places, near: Sequence[int]) -> _Ring | None:
+        """A paint as a little more of one of those `near` it."""
+        if not near:
+            return None
+        same = min(near, key=lambda one: (self._apart(paint, one), one))
+        if self._apart(paint, same) <= _SAME_CODE:
+            return _Ring(paint, places, same, None, 0.0)
+        names, _ = near_places(self.area, places[:: max(len(places) // _LOOKED_AT, 1)], 3)
+        around, counts = np.unique(names[(names >= 0) & (names < _GRADIENTS) & (names != paint)], return_counts=True)
+        most = around[np.argsort(-counts, kind="stable")][:_RING_GROUNDS].tolist()
+        # Nothing is what was clear, also where that was laid on a ground later.
+        grounds: list[int | None] = [*most, None]
+        own = self.paints[paint].astype(np.float32)[None]
+        best, nearest = None, np.inf
+        for of in near:
+            base = self.paints[of].astype(np.float32)[None]
+            for ground in grounds:
+                if ground != of:
+                    other = None if ground is None else self.paints[ground].astype(np.float32)[None]
+                    part, off = beyond(own, base, other)
+                    if off[0] <= RINGS and part[0] + off[0] / _RING_FAR < nearest:
+                        best, nearest = _Ring(paint, places, of, ground, float(part[0])), part[0] + off[0] / _RING_FAR
+        return best
+
+    def _as_mix(self, ring: _Ring) -> Fitted:
+        """A ring as a mix of what it lies beside."""
+        count = len(ring.places)
+        spots = [int(np.argmax(self.area.ravel() == one)) if one is not None else 0 for one in (ring.of, ring.ground)]
+        parts = [1 + ring.beyond, 0.0 if ring.ground is None else -ring.beyond, 0.0]
+        return Fitted(
+            ring.places,
+            np.tile(np.array([*spots, 0], dtype=np.int32), (count, 1)),
+            np.tile(np.array(parts, dtype=np.float32), (count, 1)),
+            np.ones(count, dtype=np.bool_),
+            np.zeros(count, dtype=np.bool_),
+        )
 
     def _is_noise(self, paint: int, much: npt.NDArray[np.float64]) -> bool:
         """Whether a paint of a lossy picture is what coding makes of another, of which there is much more."""

@@ -114,11 +114,14 @@ def _in_rows(plan: Plan, paints: SetPaints) -> Plan:
 
 
 def _by_paint(paints: SetPaints, files: Mapping[str, Mapping[Rgb, Choice]]) -> dict[str, dict[str, Choice]]:
-    return {
-        file.name: {paint.key: files[file.name][paint.rgb] for paint in file.paints if paint.rgb in files[file.name]}
-        for file in paints.files
-        if file.name in files
-    }
+    found: dict[str, dict[str, Choice]] = {}
+    for file in paints.files:
+        if file.name in files:
+            own = files[file.name]
+            found.setdefault(file.name, {}).update(
+                {paint.key: own[paint.rgb] for paint in file.paints if paint.rgb in own}
+            )
+    return found
 
 
 def nearest_step(paint: Rgb, color: KitColor) -> Token:

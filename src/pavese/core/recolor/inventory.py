@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import NamedTuple
@@ -26,7 +26,7 @@ class Inventory:
     `selectors` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
     each other in a gradient. `title` and `preview` are what the file calls itself and how it begins, where it tells;
     `slides` is how many it has, where it is a deck (of a template without any: its masters and layouts), and `charts`
-    tell which of its colors stand beside each other.
+    tell which of its colors stand beside each other. `pictures` are the paints of each picture inside of it.
     """
 
     sites: Mapping[Rgba, Mapping[Kind, int]]
@@ -37,6 +37,7 @@ class Inventory:
     preview: str = ""
     slides: int = 0
     charts: tuple[Chart, ...] = ()
+    pictures: tuple[tuple[Rgba, ...], ...] = ()
 
     @property
     def paints(self) -> tuple[Rgba, ...]:
@@ -120,7 +121,8 @@ class PaintUse:
 
 class FilePaints(NamedTuple):
     """What is planned by of one file of a set, under its name there: its paints, which paints follow each other in a
-    gradient, what was measured of it, and its charts."""
+    gradient, what was measured of it, and its charts. A picture inside of a file is planned by itself, under the same
+    name."""
 
     name: str
     paints: tuple[Rgba, ...]
@@ -153,6 +155,17 @@ class SetPaints:
         """The colors of pictures that go with another, and with which (`near.rows`)."""
         files = [({paint.rgb for paint in file.paints}, file.on_pixels) for file in self.files]
         return rows(files, (use.paint.rgb for use in self.uses))
+
+    @cached_property
+    def files_of_rows(self) -> Mapping[Rgb, int]:
+        """In how many files each row stands, by the color that leads it."""
+        names: dict[Rgb, set[str]] = {lead: set() for lead in self.rows.values()}
+        for file in self.files:
+            for paint in file.paints:
+                lead = self.rows.get(paint.rgb, paint.rgb)
+                if lead in names:
+                    names[lead].add(file.name)
+        return {lead: len(held) for lead, held in names.items()}
 
     @property
     def lettered(self) -> bool:
@@ -210,15 +223,14 @@ def summarize(
     )
     ordered = tuple(sorted(uses, key=lambda use: (-use.files, -use.sites, use.paint)))
     by_file = tuple(
-        FilePaints(
+        paints
+        for at, inventory in enumerate(inventories)
+        for paints in _of_file(
             names[at] if at < len(names) else str(at),
-            inventory.paints,
+            inventory,
             measured[at] if at < len(measured) else Measured(),
-            inventory.blends,
-            inventory.charts,
             at < len(names) and names[at] in on_pixels,
         )
-        for at, inventory in enumerate(inventories)
     )
     return SetPaints(
         ordered,
@@ -228,6 +240,26 @@ def summarize(
         by_file,
         _in_themes(inventories),
     )
+
+
+def _of_file(name: str, inventory: Inventory, measured: Measured, on_pixels: bool) -> Iterator[FilePaints]:
+    """A file as it is planned: what is written in it, with what its texts stand on, and each picture inside of it."""
+    if not inventory.pictures:
+        yield FilePaints(name, inventory.paints, measured, inventory.blends, inventory.charts, on_pixels)
+        return
+    in_pictures = [run for run in measured.texts if run.text.kind is Kind.PICTURE]
+    texts = tuple(run for run in measured.texts if run.text.kind is not Kind.PICTURE)
+    below = {run.ground for run in texts}
+    written = tuple(paint for paint, sites in inventory.sites.items() if set(sites) != {Kind.PICTURE} or paint in below)
+    yield FilePaints(name, written, measured.among(written, texts), _among(inventory.blends, written), inventory.charts)
+    for paints in inventory.pictures:
+        runs = tuple(run for run in in_pictures if run.text.ink in paints and run.ground in paints)
+        yield FilePaints(name, paints, measured.among(paints, runs), _among(inventory.blends, paints), (), True)
+
+
+def _among(pairs: Iterable[tuple[Rgba, Rgba]], paints: Collection[Rgba]) -> frozenset[tuple[Rgba, Rgba]]:
+    known = set(paints)
+    return frozenset(pair for pair in pairs if known.issuperset(pair))
 
 
 def _in_themes(inventories: Iterable[Inventory]) -> dict[Rgba, tuple[str, ...]]:

@@ -35,6 +35,16 @@ class Measured:
     outline: Mapping[Rgba, float] = field(default_factory=dict)
     texts: tuple[TextRun, ...] = ()
 
+    def among(self, paints: Iterable[Rgba], texts: tuple[TextRun, ...]) -> Measured:
+        """What of it is of some paints alone, with these of its texts."""
+        known = set(paints)
+        return Measured(
+            {paint: share for paint, share in self.areas.items() if paint in known},
+            {pair: share for pair, share in self.touching.items() if known.issuperset(pair)},
+            {paint: share for paint, share in self.outline.items() if paint in known},
+            texts,
+        )
+
 
 def measure(pixels: npt.NDArray[np.uint8], paints: Sequence[Rgba]) -> Measured:
     """Measures a picture, shape (height, width, 4), RGBA with straight alpha.

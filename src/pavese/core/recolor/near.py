@@ -42,7 +42,8 @@ def _apart(one: Rgb, other: Rgb) -> float:
 def rows(files: Sequence[tuple[Collection[Rgb], bool]], order: Iterable[Rgb]) -> dict[Rgb, Rgb]:
     """The colors that go with another, and with which: near-equals of different pictures, which were one color before
     they were coded. Of each file its colors are given, and whether they were measured on its pixels; colors that stand
-    in other files lead at most. `order` tells who leads first; no two colors of one file are ever in one row."""
+    in other files lead at most. `order` tells who leads first; two colors of one file are in one row only where they go
+    one way anyway, as those do that a filter made of one."""
     listed = list(dict.fromkeys(order))
     measured, written = set[Rgb](), set[Rgb]()
     held: dict[Rgb, set[int]] = {}
@@ -64,10 +65,11 @@ def rows(files: Sequence[tuple[Collection[Rgb], bool]], order: Iterable[Rgb]) ->
         if not len(near):
             continue
         apart = ciede2000(lab[near], lab[at])
-        for one in near[np.argsort(apart, kind="stable")][: int((apart < _ROW).sum())].tolist():
-            if taken.isdisjoint(held[listed[one]]):
-                found[listed[one]] = lead
-                taken |= held[listed[one]]
+        for at_near in np.argsort(apart, kind="stable")[: int((apart < _ROW).sum())].tolist():
+            one = listed[near[at_near]]
+            if apart[at_near] <= _REACH or taken.isdisjoint(held[one]):
+                found[one] = lead
+                taken |= held[one]
     return found
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import AliasChoices, BaseModel, ConfigDict, Field, model_validator
@@ -357,14 +357,19 @@ class Plan(BaseModel):
             faces=faces,
         )
 
-    def chosen_in(self, file: str, paints: Iterable[str]) -> set[str]:
-        """Which of a file's paints (keys) are, wholly or in part, what a person wants them to be there."""
+    def chosen_in(self, file: str, paints: Iterable[str], selectors: Mapping[Rgba, Collection[str]]) -> set[str]:
+        """Which of a file's paints (keys) are, wholly or in part, what a person wants them to be there; `selectors` are
+        those of their sites."""
         said = (rules.items() for rules in self.part_rules_of(file).values())
         kept = any(target == KEEP and kind is not Kind.THEME for rules in said for kind, target in rules)
-        if file in self.kept or self.kept_selectors or kept:
+        if file in self.kept or kept:
             return set(paints)
         choices = {**self.choices, **self.files.get(file, {})}
-        return {key.partition("@")[0] for key, choice in choices.items() if choice.by != "plan"}.intersection(paints)
+        chosen = {key.partition("@")[0] for key, choice in choices.items() if choice.by != "plan"}
+        if self.kept_selectors:
+            left = frozenset(self.kept_selectors)
+            chosen.update(paint.key for paint, named in selectors.items() if not left.isdisjoint(named))
+        return chosen.intersection(paints)
 
     def changes_by_file(self, kit: Kit) -> Callable[[str, Iterable[str]], Changes]:
         """`changes` for many files at once: what has no exceptions shares what is resolved here."""

@@ -205,7 +205,7 @@ def is_for(paints: SetPaints) -> bool:
     """Whether one ground and one ink is a way for files: all their texts stand on grounds, or on what is pressed, and
     not on shapes that have colors of their own."""
     stands_on = (run.kind for file in paints.files for run in file.measured.texts)
-    return paints.lettered and all(kind in (None, Kind.GROUND, Kind.ACTION) for kind in stands_on)
+    return paints.lettered and all(kind in (None, Kind.GROUND, Kind.ACTION, Kind.PICTURE) for kind in stands_on)
 
 
 def kept() -> dict[Kind, str]:

@@ -15,7 +15,8 @@ class Recoloring:
     `parts` overrule for some sites of a paint, named by kind (`stroke`) or by selector (`#id`, `.class`); `rules` for
     all that does one thing where a selector holds, such as every text of a footer; None keeps them. Elements with one
     of the selectors in `kept` keep every paint. `tokens` are the tokens by which colors were chosen, for files that can
-    say so, by what they were chosen for: a paint, a part of one, or a rule.
+    say so, by what they were chosen for: a paint, a part of one, or a rule. What no paint tells, such as a photograph,
+    becomes `rest`; None leaves it as it is.
     """
 
     colors: Mapping[Rgba, Rgb] = field(default_factory=dict)
@@ -23,6 +24,7 @@ class Recoloring:
     kept: frozenset[str] = frozenset()
     tokens: Mapping[Rgba | tuple[Rgba | str, str], str] = field(default_factory=dict)
     rules: Mapping[tuple[str, str], Rgb | None] = field(default_factory=dict)
+    rest: Rgb | None = None
 
     @classmethod
     def of(cls, given: Mapping[Rgba, Rgb] | Recoloring) -> Recoloring:
@@ -32,7 +34,7 @@ class Recoloring:
     @property
     def is_empty(self) -> bool:
         """Whether nothing gets another color."""
-        return not (self.colors or self.parts or self.rules)
+        return not (self.colors or self.parts or self.rules) and self.rest is None
 
     def get(self, paint: Rgba) -> Rgb | None:
         """The new color of a paint where nothing more is known of the site; None keeps it."""

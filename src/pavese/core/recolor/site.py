@@ -26,6 +26,12 @@ class Kind(StrEnum):
     CELL = "table cell"
     #: What a place of a theme holds, to which other sites point.
     THEME = "theme color"
+    #: What stands in a picture that another file shows.
+    PICTURE = "picture"
+
+
+#: How the selectors begin by which all that stands in one picture inside of files is named; behind it stands its hash.
+IN_PICTURE = "/picture."
 
 
 class Site(NamedTuple):

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections import Counter, defaultdict
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import IntEnum
 from functools import cached_property, lru_cache
@@ -228,23 +228,34 @@ class _Planner:
         files = self._sought.paints.files
         if len(files) == 1:
             return {}
+        # What a picture inside of a file shares with all else in it does not go its own way there.
+        parts = Counter((file.name, color) for file in files for color in {paint.rgb for paint in file.paints})
+        shared: dict[str, set[Rgb]] = defaultdict(set)
+        for (name, color), count in parts.items():
+            if count > 1:
+                shared[name].add(color)
         alike: dict[object, list[FilePaints]] = defaultdict(list)
         for file in files:
-            alike[file.paints, tuple(file.measured.touching.items()), file.measured.texts].append(file)
+            bound = frozenset(shared[file.name]) if file.name in shared else frozenset()
+            alike[file.paints, tuple(file.measured.touching.items()), file.measured.texts, bound].append(file)
         groups = list(alike.values())
         losses = [_loss(group[0], became, self._sought.ground) for group in groups]
         losing = [number for number, loss in enumerate(losses) if loss > _Loss.NOTHING]
         found: dict[str, dict[Rgb, Choice]] = {}
         for number in sorted(losing, key=lambda number: -losses[number])[:_MOST_FILES]:
-            if exceptions := self._for_file(groups[number][0], became):
-                found.update((file.name, exceptions) for file in groups[number])
+            first = groups[number][0]
+            if exceptions := self._for_file(first, became, shared.get(first.name, set())):
+                for file in groups[number]:
+                    found.setdefault(file.name, {}).update(exceptions)
         return found
 
-    def _for_file(self, file: FilePaints, became: Mapping[Rgb, Rgb]) -> dict[Rgb, Choice]:
-        """What one file needs else: its own colors sought anew, each as near as can be to what it is in the set."""
+    def _for_file(self, file: FilePaints, became: Mapping[Rgb, Rgb], bound: Collection[Rgb]) -> dict[Rgb, Choice]:
+        """What one file needs else: its own colors sought anew, but for those that are `bound`, each as near as can be
+        to what it is in the set."""
         sought = self._sought
         colors = sorted({paint.rgb for paint in file.paints if paint.rgb in became})
-        free = [color for color in colors if color not in sought.fixed and became[color] in self._at_step]
+        fixed = sought.fixed.union(bound)
+        free = [color for color in colors if color not in fixed and became[color] in self._at_step]
         kept = [color for color in colors if color not in set(free)]
         row = {color: at for at, color in enumerate([*free, *kept])}
         if not free:

@@ -23,6 +23,6 @@ DECK = Format(
     can=frozenset((Can.EXACT, Can.PAGES, Can.TEXTS, Can.SLIDES, Can.THEME, Can.PICTURES)),
     acts=(KitTypefaces.key, PictureGrounds.key, TypedCodes.key),
     channel="slides",
-    seconds=60.0,
+    seconds=90.0,
     largest=limits.DECK_PACKED_BYTES,
 )

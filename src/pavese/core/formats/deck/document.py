@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
+from itertools import chain, count
 
 from pavese.core.color.derived import turning
 from pavese.core.color.srgb import Rgb
@@ -18,14 +19,17 @@ from pavese.core.formats.deck.pictures import in_deck, relations, uses_of
 from pavese.core.formats.deck.places import Place, blends_of, places_of, themes_of
 from pavese.core.formats.document import ALONE, PLAIN, Beside, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.marks import scattered
 from pavese.core.formats.repack import appended, repacked
-from pavese.core.formats.slide_pictures import InPackage, Use, changed_uses, contents, in_marks
+from pavese.core.formats.slide_pictures import InPackage, Use, by_use, contents, in_marks, pictures_of, stands_on_pages
 from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbered, titled, together
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.linked import Linked
+from pavese.core.recolor.pictures import wanted_pictures
 from pavese.core.recolor.site import Site
+from pavese.core.recolor.texts import TextRun
 
 _PER_INCH, _EMU = 96, 914_400
 _KINDS = {"slide": PageKind.CONTENT, "master": PageKind.MASTER, "layout": PageKind.LAYOUT}
@@ -53,17 +57,18 @@ class DeckDocument:
         self._places = list(places_of(package, self._themes))
 
     def sites(self) -> Iterator[Site]:
-        return (place.site for place in self._places)
+        return chain((place.site for place in self._places), self._inside.sites())
 
     #: What an engine shows in marks are the same places.
     marked_sites = sites
 
     def inventory(self) -> Inventory:
-        found = Inventory.count(self.sites(), self._remarks, blends_of(self._places))
+        inside = self._inside
+        blends = blends_of(self._places) | inside.blends
+        found = Inventory.count(self.sites(), [*self._remarks, *inside.remarks], blends)
         charts = tuple(charts_of(self._package, self._places, self._themes))
-        return titled(
-            replace(found, charts=charts), [self._title(slide) for slide in self._package.slides], len(self._shown)
-        )
+        found = replace(found, charts=charts, pictures=inside.paints)
+        return titled(found, [self._title(slide) for slide in self._package.slides], len(self._shown))
 
     @cached_property
     def pages(self) -> tuple[Page, ...]:
@@ -111,7 +116,8 @@ class DeckDocument:
         changes = Changes.of(wanted)
         edited = self._parts(changes)
         part = self._shown[shown.start : shown.stop]
-        content = for_looking(self._package, edited, part, self._pictured(changes))
+        holders = {one.stem for one in (*part, *(one for one in self._shown if one.sort != "slide"))}
+        content = for_looking(self._package, edited, part, self._pictured(changes, holders))
         return Preview(Notation.OFFICE, content, look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
@@ -126,33 +132,60 @@ class DeckDocument:
         return appended(data, pictures.added)
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        """All slides, each site and each picture in its mark. What is seen on slides of several masters and points to a
-        place of the theme shows the mark of that place: which one it is, each master says for itself."""
+        """All slides, each site in its mark. What is seen on slides of several masters and points to a place of the
+        theme shows the mark of that place: which one it is, each master says for itself."""
+        marks = map(scattered, count(len(self._places)))
+        return self._in_marks(by_use(self._uses, self._inside.marked(marks)), look)
+
+    def pictures_marked(self, look: Look = PLAIN) -> Preview:
+        return self._in_marks(in_marks(self._uses, self._package.read, len(list(self.marked_sites()))), look)
+
+    def _in_marks(self, pictures: Mapping[Use, bytes], look: Look) -> Preview:
         edits = (
             (place, self._literal(place, scattered(number)))
             for number, place in enumerate(self._places)
             if place.part.page or not place.points or turning(place.transforms)
         )
-        marks = in_deck(self._package, self._uses, in_marks(self._uses, self._package.read, len(self._places)))
+        marks = in_deck(self._package, self._uses, pictures)
         return Preview(Notation.OFFICE, for_looking(self._package, self._edited(edits), self._measured, marks), look)
 
     @cached_property
     def _uses(self) -> tuple[Use, ...]:
         return uses_of(self._package)
 
+    @cached_property
+    def _inside(self) -> PicturesInside:
+        return pictures_of(self._uses, self._package.read, self._beside)
+
+    def stands_in_pictures(self) -> Iterator[TextRun]:
+        return stands_on_pages(self._inside)
+
+    def picture_selector(self, reference: str) -> str:
+        return self._inside.selector(reference)
+
     def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
-        changed = self._changed_pictures(Changes.of(wanted))
-        return contents(self._uses, self._package.read, changed)
+        return contents(self._uses, self._package.read, self._changed_pictures(Changes.of(wanted), self._uses))
 
     def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
         """All of them lie in it."""
         return {}
 
-    def _changed_pictures(self, changes: Changes) -> Mapping[Use, bytes]:
-        return changed_uses(self._uses, self._package.read, self._beside, changes)
+    def _changed_pictures(self, changes: Changes, uses: Sequence[Use]) -> Mapping[Use, bytes]:
+        return by_use(uses, self._inside.changed(changes, only={use.reference for use in uses}))
 
-    def _pictured(self, changes: Changes) -> InPackage:
-        return in_deck(self._package, self._uses, self._changed_pictures(changes))
+    def _pictured(self, changes: Changes, holders: Collection[str] | None = None) -> InPackage:
+        """The pictures that become others, of some pages or of all."""
+        uses = [use for use in self._uses if holders is None or use.holder in holders]
+        mended = wanted_pictures(changes)
+
+        def drawn(use: Use, drawing: bytes) -> bytes | None:
+            return (
+                None
+                if use.reference in mended
+                else self._inside.as_shown_by(use.reference, drawing, changes.recoloring)
+            )
+
+        return in_deck(self._package, uses, self._changed_pictures(changes, uses), drawn)
 
     def links(self, wanted: Wanted) -> Iterator[Linked]:
         return links(self._places, self._themes, Changes.of(wanted))

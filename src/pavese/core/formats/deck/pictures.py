@@ -6,7 +6,7 @@ show in its place: it becomes what the picture becomes.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from pavese.core.formats.deck.parts import TYPES, Package, with_elements
 from pavese.core.formats.slide_pictures import InPackage, Use, in_package, media_type, opened
@@ -28,15 +28,26 @@ def uses_of(package: Package) -> tuple[Use, ...]:
     return opened(found)
 
 
-def in_deck(package: Package, uses: tuple[Use, ...], changed: Mapping[Use, bytes]) -> InPackage:
-    """The pictures of a deck as they are written."""
+def _no_drawing(_use: Use, _drawing: bytes) -> None:
+    return None
+
+
+def in_deck(
+    package: Package,
+    uses: Sequence[Use],
+    changed: Mapping[Use, bytes],
+    drawn: Callable[[Use, bytes], bytes | None] = _no_drawing,
+) -> InPackage:
+    """The pictures of a deck as they are written; `drawn` gives what the drawing beside one becomes, where that can be
+    told."""
     if not changed:
         return in_package(uses, changed, ())
     twins = dict(_twins(package))
     with_twins = dict(changed)
     for use, content in changed.items():
         if use in twins:
-            with_twins[twins[use]] = as_drawing(content)
+            twin = twins[use]
+            with_twins[twin] = drawn(use, package.read(twin.path)) or as_drawing(content)
     return in_package((*uses, *twins.values()), with_twins, package.paths)
 
 

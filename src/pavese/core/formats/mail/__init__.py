@@ -10,6 +10,8 @@ from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.pictures import PictureGrounds
 from pavese.core.recolor.samples import Samples
 
+#: Pictures that they show are taken apart.
+_SECONDS = 30.0
 _CAN = frozenset((Can.EXACT, Can.LAID_OUT, Can.PAGES, Can.LOOKS, Can.TEXTS, Can.PICTURES, Can.CODE, Can.SOURCE))
 
 MAIL = Format(
@@ -23,6 +25,7 @@ MAIL = Format(
     can=_CAN,
     acts=(DarkScheme.key, PictureGrounds.key, Samples.key),
     channel="email",
+    seconds=_SECONDS,
 )
 SENT_MAIL = Format(
     key="sent-mail",
@@ -35,4 +38,5 @@ SENT_MAIL = Format(
     can=_CAN,
     acts=(DarkScheme.key, PictureGrounds.key, Samples.key),
     channel="email",
+    seconds=_SECONDS,
 )

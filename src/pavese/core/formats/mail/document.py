@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
 from html import escape, unescape
+from itertools import chain
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgb, Rgba
@@ -43,6 +44,7 @@ from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.site import Site
+from pavese.core.recolor.texts import TextRun
 
 DESKTOP = Look("desktop", "on a desk", 900)
 PHONE = Look("phone", "on a phone", 375)
@@ -126,8 +128,8 @@ class Mail:
         """`sheets` is the same text and tags with what is linked behind them. Raises UnreadableCssError."""
         self._sheets = sheets
         self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
-        self._pictures = MailPictures(plain, pieces, self._meaning, beside)
         self._written = written_colors(sheets.text, sheets.pieces, codes)
+        self._pictures = MailPictures(plain, pieces, self._meaning, self._written.within, beside)
         pages = (Page(one.title, PageKind.SECTION, one.selector) for one in self._written.sections)
         self.pages: tuple[Page, ...] = tuple(pages) or (WHOLE,)
         self.looks: tuple[Look, ...] = (
@@ -149,25 +151,36 @@ class Mail:
     def remote(self) -> tuple[str, ...]:
         return self._pictures.remote
 
-    def pictures(self, wanted: Wanted = _NOTHING) -> Mapping[str, bytes]:
-        return {**self._pictures.shown(), **self._pictures.changed(Changes.of(wanted))}
+    def pictures(self, wanted: Wanted = _NOTHING, within: tuple[str, ...] = ()) -> Mapping[str, bytes]:
+        """`within` are selectors of what the mail itself stands in."""
+        return {**self._pictures.shown(), **self._pictures.inside.changed(Changes.of(wanted), within)}
+
+    def stands_in_pictures(self, within: tuple[str, ...] = ()) -> Iterator[TextRun]:
+        """`within` are selectors of what the mail itself stands in."""
+        return self._pictures.inside.stands(within)
+
+    def picture_selector(self, reference: str) -> str:
+        return self._pictures.inside.selector(reference)
 
     def beside(self, wanted: Wanted, within: tuple[str, ...] = ()) -> Mapping[str, bytes]:
         """`within` are selectors of what the mail itself stands in."""
         changes = Changes.of(wanted)
         sheets = self._sheets.changed(list(self._edits(changes, within))) if self._sheets.linked else {}
-        return {**self._pictures.changed(changes), **sheets}
+        return {**self._pictures.inside.changed(changes, within), **sheets}
 
     def embedded(self) -> Sequence[Document]:
         return ()
 
     def sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """`within` are selectors of what the mail itself stands in."""
+        return chain(self._written_sites(within), self._pictures.inside.sites(within))
+
+    def _written_sites(self, within: tuple[str, ...]) -> Iterator[Site]:
         return (Site(one.paint, one.kind, one.named(within)) for one in self._written.places)
 
     def marked_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """`within` are selectors of what the mail itself stands in."""
-        yield from self.sites(within)
+        yield from self._written_sites(within)
         yield from (Site(one.paint, one.kind, one.named(within)) for one in self._written.taken_over)
 
     @property
@@ -188,10 +201,12 @@ class Mail:
                 yield Where(Site(one.paint, one.kind, one.named(within)), line + 1, f"{one.said}{said}")
 
     def inventory(self) -> Inventory:
-        counted = Inventory.count(self.sites(), self._remarks())
+        inside = self._pictures.inside
+        counted = Inventory.count(self.sites(), self._remarks(), inside.blends)
         # What a section takes over can go its own way there, too.
-        selectors = Inventory.count(self.marked_sites()).selectors
-        return replace(counted, selectors=selectors, title=self._title, preview=self._first_words)
+        selectors = Inventory.count(chain(self.marked_sites(), inside.sites())).selectors
+        found = replace(counted, selectors=selectors, pictures=inside.paints)
+        return replace(found, title=self._title, preview=self._first_words)
 
     @cached_property
     def _title(self) -> str:
@@ -228,6 +243,7 @@ class Mail:
             yield f"Its template code names {', '.join(list(coded)[:5])}, which stays as it is."
         if self._written.unread:
             yield f"{self._written.unread[0][:60]} is a color that cannot be read here; it stays."
+        yield from self._pictures.inside.remarks
 
     def write(self, wanted: Wanted) -> bytes:
         return splice(self._text.data, self.edits(Changes.of(wanted)))
@@ -242,9 +258,9 @@ class Mail:
         changes = Changes.of(wanted)
         edits = list(self._edits(changes, within))
         if page is None or not self._written.sections:
-            return self._seen(edits, look, changes)
+            return self._seen(edits, look, changes, within)
         at = self._written.sections[page].element.tag.insert
-        return self._seen([*edits, (at, at, f" {_SECTION}")], look, changes)._replace(part=f"[{_SECTION}]")
+        return self._seen([*edits, (at, at, f" {_SECTION}")], look, changes, within)._replace(part=f"[{_SECTION}]")
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The mail with each of its `marked_sites` in the color of its number (`marks.mark`)."""
@@ -264,7 +280,7 @@ class Mail:
         for act in changes.acts:
             if isinstance(act, DarkScheme):
                 yield from self._darkened({name: changes.resolved[getattr(act, name)] for name in _SCHEME_SAYS})
-        yield from self._pictures.written(changes)
+        yield from self._pictures.written(self._pictures.inside.changed(changes, within))
         yield from self._colored(
             lambda place: to.at(place.paint, place.kind, place.named(within)) or place.paint.rgb,
             lambda place: to.parted(place.paint, place.kind, place.named(within)),
@@ -300,10 +316,14 @@ class Mail:
             for at, new in said_on(on_one):
                 yield at, at, new
 
-    def _seen(self, edits: list[_Edit], look: Look, changes: Changes = _NOTHING) -> Preview:
+    def _seen(
+        self, edits: list[_Edit], look: Look, changes: Changes = _NOTHING, within: tuple[str, ...] = ()
+    ) -> Preview:
         """The mail for a picture: pictures beside it put in, code as chips, conditional parts as the look has them."""
         opened = list(self._opened(edits)) if look.key == OPENED.key else []
-        pictures = self._pictures.taken_out() if look.key == BARE.key else self._pictures.put_in(changes)
+        bare = look.key == BARE.key
+        made = {} if bare else self._pictures.inside.changed(changes, within)
+        pictures = self._pictures.taken_out() if bare else self._pictures.put_in(made)
         samples = {
             name: value for act in changes.acts if isinstance(act, Samples) for name, value in act.values.items()
         }

@@ -13,15 +13,16 @@ from typing import NamedTuple
 
 from pavese.core.formats.data_url import data_url
 from pavese.core.formats.document import Beside, is_remote
+from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.mail.tags import Piece, Tag
-from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.pictures import changed_picture, wanted_pictures
 
 #: Attributes that name pictures, and the elements on which they do.
 _PICTURED = frozenset(("src", "background"))
 _SHOWN = frozenset(("img", "v:image", "v:imagedata", "v:fill", "table", "td", "th", "body", "tr", "div"))
 _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.IGNORECASE)
 _ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
+#: Pixels of all pictures of one mail that are taken apart.
+_MOST_PIXELS = 3_000_000
 #: A picture that is written into the mail itself (RFC 2397).
 _INSIDE = re.compile(r"data:image/[\w.+-]+;base64,", re.IGNORECASE)
 
@@ -45,10 +46,18 @@ class Named(NamedTuple):
 
 
 class MailPictures:
-    """The pictures of a mail, whose text has blanks where code stood; `meant` gives what a part of it means."""
+    """The pictures of a mail, whose text has blanks where code stood; `meant` gives what a part of it means, and
+    `within` the selectors of what stands at a place of it."""
 
-    def __init__(self, text: str, pieces: Sequence[Piece], meant: Callable[[str], str], beside: Beside) -> None:
-        self._text, self._pieces, self._meant, self._beside = text, pieces, meant, beside
+    def __init__(
+        self,
+        text: str,
+        pieces: Sequence[Piece],
+        meant: Callable[[str], str],
+        within: Callable[[int], Sequence[str]],
+        beside: Beside,
+    ) -> None:
+        self._text, self._pieces, self._meant, self._within, self._beside = text, pieces, meant, within, beside
 
     @cached_property
     def named(self) -> tuple[Named, ...]:
@@ -104,26 +113,27 @@ class MailPictures:
                 found[one.reference] = data
         return found
 
-    def changed(self, changes: Changes) -> dict[str, bytes]:
-        """The pictures that become others, by reference."""
-        wanted = wanted_pictures(changes)
-        found = {one.reference: data for one in self.named if one.reference in wanted and (data := self.data(one))}
-        made = {
-            reference: changed_picture(data, wanted[reference], self._beside, changes)
-            for reference, data in found.items()
-        }
-        return {reference: data for reference, data in made.items() if data != found[reference]}
-
-    def written(self, changes: Changes) -> Iterator[tuple[int, int, str]]:
-        """Edits of those that are written into the mail."""
-        made = self.changed(changes)
+    @cached_property
+    def inside(self) -> PicturesInside:
+        """All that came with it, shown themselves or as grounds."""
+        first: dict[str, Named] = {}
+        within: dict[str, dict[str, None]] = {}
         for one in self.named:
+            if not is_remote(one.said) or one.said in self._beside:
+                first.setdefault(one.reference, one)
+                within.setdefault(one.reference, {}).update(dict.fromkeys(self._within(one.start)))
+        shown = {reference: tuple(selectors) for reference, selectors in within.items()}
+        return PicturesInside(shown, lambda reference: self.data(first[reference]), self._beside, _MOST_PIXELS)
+
+    def written(self, made: Mapping[str, bytes]) -> Iterator[tuple[int, int, str]]:
+        """Edits of those that are written into the mail, of such as become others."""
+        for one in self.named if made else ():
             if one.reference.startswith("data:") and (data := made.get(one.reference)) is not None:
                 yield one.start, one.end, data_url(data) or one.said
 
-    def put_in(self, changes: Changes) -> Iterator[tuple[int, int, str]]:
-        """Edits that put every picture that came with it into the mail, for a picture of it."""
-        made = self.changed(changes)
+    def put_in(self, made: Mapping[str, bytes]) -> Iterator[tuple[int, int, str]]:
+        """Edits that put every picture that came with it into the mail, for a picture of it; `made` are those that
+        become others."""
         for one in self.named:
             data = made.get(one.reference) or self._beside.get(one.said)
             address = data_url(data) if data is not None else None

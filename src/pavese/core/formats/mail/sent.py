@@ -16,6 +16,7 @@ from pavese.core.formats.mail.mime import Part, is_signed, parts_of, subject_of
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Site
+from pavese.core.recolor.texts import TextRun
 
 SIGNED = "It is signed: once it is changed, the signature no longer holds."
 
@@ -88,18 +89,26 @@ class Sent:
     def inventory(self) -> Inventory:
         of_parts = [one.mail.inventory() for one in self._html]
         remarks = dict.fromkeys(remark for one in of_parts for remark in one.remarks)
-        counted = Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])])
+        blends = frozenset(pair for one in of_parts for pair in one.blends)
+        counted = Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])], blends)
         selectors = Inventory.merged([counted, Inventory.count(self.marked_sites())]).selectors
-        return replace(
-            counted, selectors=selectors, title=self.subject or of_parts[0].title, preview=of_parts[0].preview
-        )
+        pictures = tuple(dict.fromkeys(paints for one in of_parts for paints in one.pictures))
+        title = self.subject or of_parts[0].title
+        return replace(counted, selectors=selectors, pictures=pictures, title=title, preview=of_parts[0].preview)
 
     @property
     def remote(self) -> tuple[str, ...]:
         return tuple(dict.fromkeys(said for one in self._html for said in one.mail.remote))
 
     def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
-        return {reference: data for one in self._html for reference, data in one.mail.pictures(wanted).items()}
+        made = (one.mail.pictures(wanted, one.within) for one in self._html)
+        return {reference: data for found in made for reference, data in found.items()}
+
+    def stands_in_pictures(self) -> Iterator[TextRun]:
+        return (run for one in self._html for run in one.mail.stands_in_pictures(one.within))
+
+    def picture_selector(self, reference: str) -> str:
+        return next(filter(None, (one.mail.picture_selector(reference) for one in self._html)), "")
 
     def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
         inside = {name for part in self._came for name in part.names}

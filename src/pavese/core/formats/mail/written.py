@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -38,6 +39,14 @@ class Written:
     taken_over: tuple[MailPlace, ...]
     #: What is pressed, buttons of the browser's own included.
     pressed: tuple[Element, ...]
+    #: All elements in their order, each with the selectors of the sections that it stands in.
+    inside: tuple[tuple[Element, tuple[str, ...]], ...]
+
+    def within(self, at: int) -> tuple[str, ...]:
+        """The selectors of the sections in which the tag stands that holds a place of the mail."""
+        number = bisect_right(self.inside, at, key=lambda one: one[0].tag.start) - 1
+        element, selectors = self.inside[number] if number >= 0 else (None, ())
+        return selectors if element is not None and at < element.tag.end else ()
 
 
 def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = ()) -> Written:
@@ -53,7 +62,8 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = (
     ordered = sorted(places, key=lambda one: one.start)
     own = {place.of.index for place in places if place.of is not None and place.implied and place.kind is Kind.ACTION}
     pressed = (one for one in reader.elements if (one.pressed or one.index in own) and one.tag.condition is None)
-    return Written(tuple(ordered), tuple(reader.unread), tuple(sections), taken_over, tuple(pressed))
+    within = tuple(zip(reader.elements, inside, strict=True))
+    return Written(tuple(ordered), tuple(reader.unread), tuple(sections), taken_over, tuple(pressed), within)
 
 
 def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:

@@ -21,6 +21,6 @@ OPEN_DECK = Format(
     can=frozenset((Can.EXACT, Can.PAGES, Can.TEXTS, Can.SLIDES, Can.PICTURES)),
     acts=(PictureGrounds.key,),
     channel="slides",
-    seconds=60.0,
+    seconds=90.0,
     largest=limits.DECK_PACKED_BYTES,
 )

@@ -5,7 +5,9 @@ from __future__ import annotations
 import io
 import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import replace
 from functools import cached_property
+from itertools import chain, count
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgb
@@ -13,16 +15,27 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import Archive
 from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.marks import scattered
 from pavese.core.formats.open_deck.pictures import Shown, edits_for, in_manifest, uses_in
 from pavese.core.formats.open_deck.places import DRAW, PRESENTATION, STYLE, XLINK, Place, places_in
 from pavese.core.formats.repack import appended, repacked
-from pavese.core.formats.slide_pictures import InPackage, Use, changed_uses, contents, in_marks, in_package
+from pavese.core.formats.slide_pictures import (
+    InPackage,
+    Use,
+    by_use,
+    contents,
+    in_marks,
+    in_package,
+    pictures_of,
+    stands_on_pages,
+)
 from pavese.core.formats.slides import LONGEST_TITLE, MEASURED, REMARKS, numbered, titled, together
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Site
+from pavese.core.recolor.texts import TextRun
 
 _PRESENTATION = re.compile(rb"application/vnd\.oasis\.opendocument\.presentation(-template)?")
 #: The parts that may hold color: those of the deck, and those of charts and tables in it.
@@ -80,13 +93,15 @@ class OpenDeckDocument:
         ]
 
     def sites(self) -> Iterator[Site]:
-        return (place.site for place in self._places)
+        return chain((place.site for place in self._places), self._inside.sites())
 
     #: What an engine shows in marks are the same places.
     marked_sites = sites
 
     def inventory(self) -> Inventory:
-        return titled(Inventory.count(self.sites(), self._remarks), [self._title(slide) for slide in self._slides])
+        inside = self._inside
+        found = Inventory.count(self.sites(), [*self._remarks, *inside.remarks], inside.blends)
+        return titled(replace(found, pictures=inside.paints), [self._title(slide) for slide in self._slides])
 
     @cached_property
     def pages(self) -> tuple[Page, ...]:
@@ -116,7 +131,9 @@ class OpenDeckDocument:
         """The slides around one; of the file, the first."""
         shown, at = together(page, len(self._slides))
         changes = Changes.of(wanted)
-        content = self._for_looking(self._changed(changes), shown, self._pictured(changes))
+        slides = {f"page{at + 1}" for at in shown}
+        uses = [use for use in self._uses if use.holder in slides or not use.holder.startswith("page")]
+        content = self._for_looking(self._changed(changes), shown, self._pictured(changes, uses))
         return Preview(Notation.OFFICE, content, look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
@@ -125,14 +142,31 @@ class OpenDeckDocument:
         return Preview(Notation.OFFICE, content)
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        """All slides, each site and each picture in its mark."""
+        """All slides, each site in its mark."""
+        marks = map(scattered, count(len(self._places)))
+        return self._in_marks(by_use(self._uses, self._inside.marked(marks)), look)
+
+    def pictures_marked(self, look: Look = PLAIN) -> Preview:
+        return self._in_marks(in_marks(tuple(self._uses), self._read, len(list(self.marked_sites()))), look)
+
+    def _in_marks(self, pictures: Mapping[Use, bytes], look: Look) -> Preview:
         marks = ((place, scattered(number)) for number, place in enumerate(self._places))
-        uses = tuple(self._uses)
-        pictures = in_package(uses, in_marks(uses, self._read, len(self._places)), self._paths)
-        return Preview(Notation.OFFICE, self._for_looking(marks, range(MEASURED), pictures), look)
+        packed = in_package(self._uses, pictures, self._paths)
+        return Preview(Notation.OFFICE, self._for_looking(marks, range(MEASURED), packed), look)
+
+    @cached_property
+    def _inside(self) -> PicturesInside:
+        return pictures_of(self._uses, self._read, self._beside)
+
+    def stands_in_pictures(self) -> Iterator[TextRun]:
+        return stands_on_pages(self._inside)
+
+    def picture_selector(self, reference: str) -> str:
+        return self._inside.selector(reference)
 
     def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
-        return contents(tuple(self._uses), self._read, self._changed_pictures(Changes.of(wanted)))
+        uses = tuple(self._uses)
+        return contents(uses, self._read, self._changed_pictures(Changes.of(wanted), uses))
 
     def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
         """All of them lie in it."""
@@ -146,11 +180,13 @@ class OpenDeckDocument:
     def _read(self, path: str) -> bytes:
         return self._archive.member(self._archive.numbers[path])[1]
 
-    def _changed_pictures(self, changes: Changes) -> Mapping[Use, bytes]:
-        return changed_uses(self._uses, self._read, self._beside, changes)
+    def _changed_pictures(self, changes: Changes, uses: Sequence[Use]) -> Mapping[Use, bytes]:
+        return by_use(uses, self._inside.changed(changes, only={use.reference for use in uses}))
 
-    def _pictured(self, changes: Changes) -> InPackage:
-        return in_package(self._uses, self._changed_pictures(changes), self._paths)
+    def _pictured(self, changes: Changes, uses: Sequence[Use] | None = None) -> InPackage:
+        """The pictures that become others, at some places or at all."""
+        listed = tuple(self._uses) if uses is None else uses
+        return in_package(listed, self._changed_pictures(changes, listed), self._paths)
 
     def _repacked(
         self, changed: Iterable[tuple[Place, Rgb]], pictures: InPackage, more: Mapping[str, Sequence[Edit]]

@@ -91,10 +91,15 @@ class PictureDocument:
         blends = {(min(pair), max(pair)) for pair in pairs if pair[0] != pair[1]}
         return Inventory.count(self.sites(), [*self._container.remarks, *self._kept()], sorted(blends))
 
+    @property
+    def is_photograph(self) -> bool:
+        """Whether nothing in it, or next to nothing, is flat."""
+        return 1 - self._known_part >= _MOST
+
     def _kept(self) -> Iterator[str]:
         """What is said of what no paint is."""
         photograph = 1 - self._known_part
-        if photograph >= _MOST:
+        if self.is_photograph:
             yield "It is a photograph: nothing in it is flat."
         elif photograph >= _SOME:
             yield f"A photograph fills {photograph:.0%} of it and stays as it is."
@@ -136,6 +141,8 @@ class PictureDocument:
             targets = self._targets(changes)
             if (targets != self._mixture.paints).any():
                 colors = self._mixture.exchanged(colors, targets)
+            if (rest := changes.recoloring.rest) is not None and not self._mixture.known.all():
+                colors = np.where(self._mixture.known[..., None], colors, np.array(self._own(rest), dtype=np.uint8))
         alpha = None
         acts = {type(act): act for act in changes.acts}
         # In whatever order they were chosen: what the picture is, what is in it, what it stands on, what lies over it.

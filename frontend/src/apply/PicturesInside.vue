@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { besideUrl, useBoxedPictures, useFetchedPictures, useSetChanges } from '@/api/queries'
+import { besideUrl, useFetchedPictures, usePicturesInside, useSetChanges } from '@/api/queries'
 import type { components } from '@/api/schema'
 import { complain, say } from '@/frame/notices'
 import SteadyImage from '@/parts/SteadyImage.vue'
@@ -12,10 +12,11 @@ type Inside = components['schemas']['InsideView']
 type Way = components['schemas']['Way']
 
 /** Pictures inside of the files of a set: those that stand in a box of their own on what is another color now, logos and
-    other drawn ones in decks, and what can be made of them; and those that lie on the web. */
+    other drawn ones in decks, those whose colors go by the plan, and what can be made of them; and those that lie on the
+    web. */
 const props = defineProps<{ set: SetView }>()
 const emit = defineEmits<{ see: [file: string] }>()
-const { data, error } = useBoxedPictures(() => props.set)
+const { data, error } = usePicturesInside(() => props.set)
 watch(error, (problem) => problem && complain(problem))
 const changes = useSetChanges(() => props.set.id)
 const open = ref(false)
@@ -23,17 +24,17 @@ const open = ref(false)
 const WORDS: Record<Way, string> = { clear: 'clear its ground', ground: 'lay the ground under it', logo: 'put the kit’s logo there' }
 const listed = computed(() => data.value?.pictures ?? [])
 const head = computed(() => {
-  const { standing = 0, pictures = [] } = data.value ?? {}
-  if (!standing && props.set.channel === 'slides') return `${pictures.length} drawn ${pictures.length === 1 ? 'picture' : 'pictures'} inside`
-  if (!standing) return `${pictures.length} ${pictures.length === 1 ? 'picture has' : 'pictures have'} a ground of its own`
-  return standing === 1 ? '1 picture stands in a box' : `${standing} pictures stand in a box`
+  const { standing = 0, in_plan = 0, pictures = [] } = data.value ?? {}
+  const inside = `${pictures.length} ${pictures.length === 1 ? 'picture' : 'pictures'} inside`
+  const told = [in_plan && `${in_plan} by the plan`, standing && `${standing} in a box that shows`].filter(Boolean)
+  return [inside, told.join(', ')].filter(Boolean).join(': ')
 })
 const told = (one: Inside) => {
   const on = one.grounds.length ? ` on ${one.grounds.join(', ')}` : ''
   const places = one.places > one.of_files ? ` at ${one.places} places` : ''
   if (!one.way && one.mended) return `Mended at ${one.mended} of ${one.places} places.`
   if (one.way === 'logo') return `The kit’s logo is in its place${places}.`
-  if (!one.box) return `It stands${on}${places}.`
+  if (!one.box) return on || places ? `It stands${on}${places}.` : ''
   if (one.way === 'clear') return `Its ground of ${one.box} is clear.`
   if (one.way === 'ground') return one.stands ? `What was laid under it is no longer what it stands on${on}.` : `It stands${on}, as what is below it.`
   if (!one.stands) return `Its ground of ${one.box} is that of what is below it.`
@@ -51,6 +52,10 @@ async function bringIn(host: string): Promise<void> {
   } catch (problem) {
     complain(problem)
   }
+}
+
+function keep({ key, kept }: Inside): void {
+  changes.keepPicture.mutateAsync({ key, kept: !kept }).catch(complain)
 }
 
 function take({ key, way }: Inside, wanted: Way): void {
@@ -75,9 +80,15 @@ function take({ key, way }: Inside, wanted: Way): void {
         </span>
         <div>
           <p class="what"><strong>{{ one.title }}</strong></p>
-          <p class="small">{{ told(one) }}</p>
+          <p class="small">
+            {{ told(one) }}
+            <template v-if="one.kept !== null">{{ one.kept ? 'It keeps its colors.' : 'Its colors go by the plan.' }}</template>
+          </p>
           <NamedFiles :files="one.files" :of="one.of_files" @see="emit('see', $event)" />
           <p class="remedies">
+            <button v-if="one.kept !== null" type="button" class="remedy" :aria-pressed="one.kept" @click="keep(one)">
+              keep its colors
+            </button>
             <button
               v-for="way in one.ways"
               :key="way"
