@@ -12,7 +12,7 @@ import time
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from functools import partial
-from itertools import cycle
+from itertools import cycle, islice
 
 import numpy as np
 import numpy.typing as npt
@@ -50,6 +50,8 @@ _DRAWINGS, _OF_PACKAGE = 60, 8
 _SIDES = (128, 512, 1024)
 _QUALITIES = (75, 85, 92)
 _OURS, _EXACT, _NEAREST = _WAYS = "", ", exact colors only", ", nearest paint"
+#: Drawings that are made smaller.
+_SMALLER = 24
 #: What they are laid on, as pictures mostly are; and within how many levels a paint is one of the drawing.
 _GROUND, _SAME = Rgb(242, 240, 235), 6
 
@@ -189,6 +191,32 @@ def pictures() -> None:
         figure(f"flat JPEG {quality}, edges, p95", seen.median_of(seen.edges, 95), 10.0, "CIEDE2000")
 
 
+def smaller() -> None:
+    """The same drawings made smaller by a good filter, as most pictures are that are sent: paints beside those that
+    were drawn, and how far they are from the recolored drawings made smaller."""
+    load_fonts(str(settings().fonts_dir))
+    seen, more = _Seen(), []
+    kit = kits()[0][1]
+    for name, document in islice(drawings(), _SMALLER):
+        mapping = _mapping(document, kit, name)
+        by_code = {_GROUND: mapping[min(mapping)], **{paint.rgb: to for paint, to in mapping.items()}}
+        large = (pixels_of(draw(document.preview(one), _SIDES[-1])) for one in ({}, mapping))
+        flat, truth = (_shrunk(_laid(one, to)) for one, to in zip(large, (_GROUND, by_code[_GROUND]), strict=True))
+        mixture = unmixed(flat, LOSSLESS)
+        made = mixture.exchanged(flat, _targets(mixture, by_code, truth))
+        seen.add(apart(made, truth), _inside(flat) & _inside(truth), _mixed(flat, by_code))
+        more.append(len(mixture.paints) / len(by_code))
+    if more:
+        figure("made smaller, paints to those drawn", float(np.mean(more)), 1.5, "times")
+        _figures("made smaller", seen, 97.0)
+
+
+def _shrunk(pixels: _Levels) -> _Levels:
+    """A picture a quarter as large."""
+    small = (pixels.shape[1] // 4, pixels.shape[0] // 4)
+    return np.asarray(Image.fromarray(pixels).resize(small, Image.Resampling.LANCZOS))
+
+
 def speed() -> None:
     """Read and written with every paint changed, against decoding and encoding the same file: at 12 million pixels, and
     many of the size that pages show."""
@@ -250,3 +278,4 @@ def _as_jpeg(pixels: _Levels, quality: int) -> _Levels:
 if __name__ == "__main__":
     speed()
     pictures()
+    smaller()

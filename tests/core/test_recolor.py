@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pavese.core.check.conformance import Holds, check_paints, held_by_files, holds
+from pavese.core.check.conformance import Holds, check_paints, held_by_files, holds, left_by_coding
 from pavese.core.color.contrast import luminance
 from pavese.core.color.parse import parse_color
 from pavese.core.color.ramp import step_position
@@ -203,6 +203,19 @@ def test_a_check_tells_off_from_near_and_ours() -> None:
     assert findings[2].nearest == parse_token("deep-water.base")
     assert check_paints(inventory, Kit(name="Empty"))[0].nearest is None
     assert nearest([Rgb(0, 0, 0)], Kit(name="Empty")) == [None]
+
+
+@pytest.mark.parametrize(
+    ("kind", "on_pixels", "left"), [(Kind.PICTURE, False, True), (Kind.FILL, True, True), (Kind.FILL, False, False)]
+)
+def test_what_coding_makes_of_a_color_of_the_kit_is_not_off(kind: Kind, on_pixels: bool, left: bool) -> None:
+    near, off = parse_color("#0f6472"), parse_color("#d9a37e")
+    inventory = Inventory.count([(near, kind), (off, kind)])
+    found = check_paints(inventory, demo_kit())
+    told = {one.paint: left_by_coding(one, inventory, [], on_pixels=on_pixels) for one in found}
+    assert told == {near: left, off: False}
+    # What was to become just that, is that.
+    assert not any(left_by_coding(one, inventory, [near], on_pixels=on_pixels) for one in found)
 
 
 @given(st.lists(paints, max_size=12, unique=True))

@@ -22,6 +22,7 @@ from pavese.core.color.contrast import BLACK
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
 from pavese.core.formats.inside import PHOTOGRAPHS, TOO_LARGE
+from pavese.core.formats.intake import Came
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.pictures import CLEAR, PictureGrounds
@@ -30,6 +31,8 @@ from pavese.core.recolor.site import IN_PICTURE, Kind
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.render.draw import pixels_of
 from pavese.render.reading import measured
+from pavese.render.rendering import Wanted, _picture_beside
+from pavese.render.rendering import _inside as inside_of
 from pavese.render.slides import slide_masks
 from tests.core.strategies import colors
 from tests.formats.open_decks import open_deck, page_style
@@ -197,6 +200,26 @@ def test_a_drawing_beside_a_picture_goes_with_it(ink: Rgb, drawn: bool) -> None:
     assert tuple(pixels(picture)[4, 4]) == NEW
     # One with colors of its own would not: then it shows the picture.
     assert twin == _DRAWING.format(NEW.hex).encode() if drawn else b64encode(picture) in twin
+
+
+def test_a_drawing_that_stands_as_a_picture_goes_by_the_plan() -> None:
+    drawing = _DRAWING.format(TEAL.hex).encode()
+    frame = '<draw:frame svg:width="8cm" svg:height="3cm"><draw:image xlink:href="Pictures/a.svg"/></draw:frame>'
+    document: Any = read(
+        "d.odp", open_deck([page_style("dp1", "")], [("dp1", frame)], more={"Pictures/a.svg": drawing})
+    )
+    assert {site.paint for site in document.sites() if site.kind is Kind.PICTURE} == {Rgba(*TEAL)}
+    with zipfile.ZipFile(io.BytesIO(document.write({Rgba(*TEAL): NEW}))) as written:
+        assert written.read("Pictures/a.svg") == _DRAWING.format(NEW.hex).encode()
+    mail_: Any = read("m.html", mail("a.svg"), {"a.svg": drawing})
+    assert mail_.beside({Rgba(*TEAL): NEW}) == {"a.svg": _DRAWING.format(NEW.hex).encode()}
+    came = Came("m.html", mail("a.svg"), (("a.svg", drawing),))
+    png = _picture_beside(Wanted(came, Changes()), "a.svg", 30)
+    assert png is not None
+    assert tuple(pixels(png)[5, 15]) == TEAL
+    # It can be shown among the pictures inside, though it has no pixels.
+    [told] = inside_of(came)
+    assert (told.box, bool(told.selector), told.of_pixels) == (None, True, False)
 
 
 def test_a_ground_is_made_clear_in_the_new_colors() -> None:

@@ -216,7 +216,7 @@ class Inside(NamedTuple):
     """A picture of a file, by what the file calls it, at one place or at all (`name`): the box of one color round what
     it shows (None: it has none), the site of the ground it stands on, and what it shows, where that is told; the pages
     that show it. `selector` names it where its paints are among those of the file ("" where it has none), and
-    `box_paint` is that of its box."""
+    `box_paint` is that of its box; a logo can be put into one of pixels alone."""
 
     reference: str
     name: str
@@ -226,6 +226,7 @@ class Inside(NamedTuple):
     pages: tuple[str, ...] = ()
     selector: str = ""
     box_paint: Rgba | None = None
+    of_pixels: bool = True
 
 
 def pictures_inside(pool: DrawingPool, files: Iterable[Came]) -> Iterator[tuple[Inside, ...]]:
@@ -379,7 +380,7 @@ def _inside(file: Came) -> tuple[Inside, ...]:
         if box is not None or selector or (motif is not None and motif.drawn):
             name = path_of_use(reference) if Can.SLIDES in can else reference
             below = _nearest(box.color, paints.get(selector, ())) if box is not None else None
-            told[reference] = Inside(reference, name, box, None, motif, (), selector, below)
+            told[reference] = Inside(reference, name, box, None, motif, (), selector, below, not is_svg(data))
     if not told:
         return ()
     try:
@@ -419,7 +420,9 @@ def _inside_slides(document: Slided, references: Sequence[str], told: Mapping[st
 def _picture_beside(wanted: Wanted, reference: str, side: int) -> bytes | None:
     document = cast(Pictured, _document(wanted.file))
     data = document.pictures(wanted.changes).get(reference)
-    return None if data is None else picture_png(data, side)
+    if data is None:
+        return None
+    return draw(Preview(Notation.VECTOR, data), side) if is_svg(data) else picture_png(data, side)
 
 
 def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:

@@ -387,7 +387,7 @@ def _ways(opened: OpenSet, one: _InFile) -> Iterable[Way]:
         yield Way.CLEAR
     if box is not None and one.target is not None:
         yield Way.GROUND
-    if one.ground is not None and logo_for(opened.own_kit, one.ground) is not None:
+    if one.ground is not None and one.inside.of_pixels and logo_for(opened.own_kit, one.ground) is not None:
         yield Way.LOGO
 
 

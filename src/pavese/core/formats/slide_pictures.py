@@ -51,12 +51,12 @@ NOTHING_CHANGES = InPackage({}, {}, {})
 Read = Callable[[str], bytes]
 
 
-def opened(found: Mapping[Use, int]) -> tuple[Use, ...]:
+def opened(found: Mapping[Use, int], endings: tuple[str, ...] = ENDINGS) -> tuple[Use, ...]:
     """Those places, given with the bytes of their pictures, whose pictures are opened: where there are too many the
     smaller ones, among which logos are."""
     kept, left = set[str](), _TOGETHER
     for path, size in sorted({use.path: size for use, size in found.items()}.items(), key=lambda one: (one[1], one[0])):
-        if path.lower().endswith(ENDINGS) and size <= min(left, _LARGEST):
+        if path.lower().endswith(endings) and size <= min(left, _LARGEST):
             kept.add(path)
             left -= size
     return tuple(use for use in found if use.path in kept)[:_MOST]

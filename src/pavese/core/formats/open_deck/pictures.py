@@ -12,10 +12,12 @@ from xml.sax.saxutils import quoteattr
 
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.open_deck.places import DRAW, XLINK
-from pavese.core.formats.slide_pictures import InPackage, Use, media_type, opened
+from pavese.core.formats.slide_pictures import ENDINGS, InPackage, Use, media_type, opened
 from pavese.core.formats.xml_source import Element, XmlSource
 
 _HREF = f"{XLINK} href"
+#: Drawings, which stand here as pictures do.
+_DRAWINGS = (".svg",)
 #: Where a picture is shown: the part, and the element that names it.
 Shown = tuple[str, Element]
 
@@ -36,7 +38,7 @@ def uses_in(parts: Mapping[str, XmlSource], size: Callable[[str], int | None]) -
                 use = Use(picture, _holder(element, holders) or posixpath.splitext(path)[0].replace("/", " "))
                 found.setdefault(use, []).append((path, element))
                 sizes[use] = told
-    return {use: found[use] for use in opened(sizes)}
+    return {use: found[use] for use in opened(sizes, (*ENDINGS, *_DRAWINGS))}
 
 
 def edits_for(
