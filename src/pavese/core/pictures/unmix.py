@@ -386,7 +386,11 @@ class _Unmixing:
                 kept.append(paint)
             else:
                 found.append(ring)
-        return found
+        # What a ring stands on may be one itself.
+        of = {ring.paint: ring.of for ring in found}
+        return [
+            ring._replace(ground=None if ring.ground is None else of.get(ring.ground, ring.ground)) for ring in found
+        ]
 
     def _of_blends(self) -> npt.NDArray[np.float64]:
         """How many pixels each paint is in gradients."""
