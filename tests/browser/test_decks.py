@@ -58,9 +58,9 @@ def test_from_dropped_decks_to_a_package_in_the_kit_s_theme(page: Page, tmp_path
         page.get_by_text(re.compile(r"^\d+ typed colors are linked to the theme, \d+ stay codes\.$"))
     ).to_be_visible()
     # The old sign, pasted seven times, is one thing; in its box it takes the ground that it stands on.
-    page.get_by_role("button", name="1 picture stands in a box").click()
+    page.get_by_role("button", name="2 pictures inside: 2 by the plan, 1 in a box that shows").click()
     page.get_by_role("list", name="Pictures inside").get_by_role("button", name="lay the ground under it").click()
-    expect(page.get_by_role("button", name="1 drawn picture inside")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^2 pictures inside: 2 by the plan$"))).to_be_visible()
     # A slide is looked at large, and one is kept as it came.
     page.get_by_role("button", name="Slide 9 of Crew briefing").click()
     look = page.get_by_role("dialog", name=NAME)
