@@ -98,19 +98,20 @@ def test_parts_the_dark_and_pictures_of_mails_go_their_own_way(page: Page, tmp_p
     pick(page, plan.get_by_label("In the dark", exact=True), " on ")
     expect(status).to_contain_text("In the dark in")
     expect(plan.locator("summary")).to_have_text(re.compile("Footers: .+; In the dark: .+"))
-    # A picture in a box of its own is shown with what can be made of it.
-    plan.get_by_text("in a box that shows").click()
+    # A picture goes along with the ground; where it keeps its colors its box shows, with what can be made of it.
+    plan.get_by_text("1 picture inside: 1 by the plan").click()
     boxes = plan.get_by_label("Pictures inside")
     expect(boxes.get_by_alt_text("logo.png")).to_be_visible()
-    boxes.get_by_role("button", name="clear its ground").click()
-    expect(boxes).to_contain_text("is clear")
-    expect(plan).to_contain_text("1 picture inside: 1 by the plan")
-    # It can keep its colors, and go by the plan again.
+    expect(boxes).to_contain_text("is that of what is below it. Its colors go by the plan.")
     boxes.get_by_role("button", name="keep its colors").click()
     expect(boxes).to_contain_text("It keeps its colors.")
     expect(status).to_contain_text("logo.png keeps its colors")
+    expect(plan).to_contain_text("1 in a box that shows")
+    boxes.get_by_role("button", name="clear its ground").click()
+    expect(boxes).to_contain_text("is clear")
     boxes.get_by_role("button", name="keep its colors").click()
     expect(boxes).to_contain_text("Its colors go by the plan.")
+    expect(plan).to_contain_text("1 picture inside: 1 by the plan")
     # One mail keeps its footer as it came; a code shows a value.
     page.get_by_role("button", name="departures.html: look closer").click()
     look = page.get_by_role("dialog", name="departures.html")

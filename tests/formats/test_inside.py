@@ -23,12 +23,15 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
 from pavese.core.formats.inside import PHOTOGRAPHS, TOO_LARGE
 from pavese.core.formats.intake import Came
+from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.pictures import CLEAR, PictureGrounds
+from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import IN_PICTURE, Kind
 from pavese.core.recolor.spotlight import mask_recolorings
+from pavese.demo.load import demo_kit
 from pavese.render.draw import pixels_of
 from pavese.render.reading import measured
 from pavese.render.rendering import Wanted, _picture_beside
@@ -261,6 +264,12 @@ def test_a_picture_is_planned_by_itself_under_the_name_of_its_file() -> None:
     assert {run.ground.rgb for run in picture.measured.texts if run.ground} <= {TEAL, SAND, WHITE}
     assert picture.measured.texts
     assert all(run.text.kind is not Kind.PICTURE for run in written.measured.texts)
+    # Where rules say where all grounds and texts go, white in pictures goes where pictures want it: to the kit's own.
+    kit = demo_kit()
+    plan = Plan().with_rule(Kind.GROUND, "hull.base", kit).with_rule(Kind.TEXT, "fog.base", kit)
+    planned = assign(paints, kit, plan).choices
+    assert planned[Rgba(*WHITE).key].target == "fog.base"
+    assert planned[f"{Rgba(*WHITE).key}@{Kind.GROUND}"].target == "hull.base"
 
 
 def test_texts_stand_on_paints_of_pictures_and_masks_show_these() -> None:

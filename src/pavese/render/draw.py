@@ -6,6 +6,7 @@ LibreOffice (`office`).
 
 from __future__ import annotations
 
+import os
 import resource
 import signal
 from collections.abc import Callable, Iterable, Sequence
@@ -42,15 +43,19 @@ _PAGE_WIDE, _SMALL, _HEAD, _MEASURED_WIDE = 900, 400, 1.25, 225
 _QUICKLY = 3
 #: No scaling or turning: the drawing has the wanted size already.
 _AS_IT_IS = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0)
+#: How far a child stands behind those that wait for nothing but the processor, as `nice` counts.
+_BEHIND = 5
 _fonts: list[str] = []
 
 
 def prepare(fonts_dir: str, formats: Sequence[str] = ()) -> None:
     """Bounds this process before it sees any file: memory, no core dumps, no file larger than a decoded picture.
 
-    Ctrl-C goes to the whole group of processes; the application ends its children itself.
+    Ctrl-C goes to the whole group of processes; the application ends its children itself. What answers requests goes
+    before what draws.
     """
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    os.nice(_BEHIND)
     browser.start()
     resource.setrlimit(resource.RLIMIT_AS, (_MEMORY, _MEMORY))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))

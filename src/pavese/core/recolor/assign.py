@@ -10,7 +10,7 @@ entries of `MODES`.
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -24,12 +24,13 @@ from pavese.core.kit.token import Token, parse_token
 from pavese.core.recolor.ends import end_of
 from pavese.core.recolor.families import split
 from pavese.core.recolor.family_ramps import family_ramps, main_color
-from pavese.core.recolor.inventory import PaintUse, SetPaints
+from pavese.core.recolor.inventory import FilePaints, PaintUse, SetPaints
 from pavese.core.recolor.natural import natural_in_set
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.proposed_theme import with_proposed_theme
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 from pavese.core.recolor.shades import Shades, spread
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.step_plan import Sought, StepPlan, step_plan
 from pavese.core.recolor.target import KEEP, blend, mixed, resolve_target, shade
 from pavese.core.recolor.theme import places_ruled
@@ -82,7 +83,7 @@ def assign(
         left = {color: Choice(target=KEEP, reason="the kit has no colors yet") for color in _colors(open_uses)}
     else:
         left = _left_alone(_colors(open_uses), paints, kit, plan.recipe)
-        made = MODES[plan.recipe.mode](_task(paints, kit, plan, left, forbidden))
+        made = MODES[plan.recipe.mode](_task(_but_for_rules(paints, plan), kit, plan, left, forbidden))
         left.update(made.choices)
         exceptions = made.files
     chosen = stands | {use.paint.key: left[use.paint.rgb] for use in open_uses}
@@ -94,6 +95,25 @@ def assign(
     }
     planned = plan.with_(choices={**stands, **ordered, **parts})
     return planned.with_exceptions(_by_paint(paints, exceptions))
+
+
+def _but_for_rules(paints: SetPaints, plan: Plan) -> SetPaints:
+    """The paints without what rules say of wherever they stand but in pictures: there they are planned by these."""
+    ruled = {
+        use.paint
+        for use in paints.uses
+        if Kind.PICTURE in use.kinds and all(kind in plan.rules for kind in use.kinds if kind is not Kind.PICTURE)
+    }
+    if not plan.rules or not ruled:
+        return paints
+
+    def rest(file: FilePaints) -> FilePaints:
+        left = tuple(paint for paint in file.paints if paint not in ruled)
+        texts = tuple(one for one in file.measured.texts if ruled.isdisjoint((one.text.ink, one.ground)))
+        return file._replace(paints=left, measured=file.measured.among(left, texts))
+
+    files = tuple(file if file.on_pixels else rest(file) for file in paints.files)
+    return replace(paints, files=files)
 
 
 def _in_rows(plan: Plan, paints: SetPaints) -> Plan:
