@@ -94,7 +94,7 @@ def pictures(page: Page) -> None:
 def pointed(page: Page) -> None:
     pictures(page)
     page.get_by_role("button", name="harbor-wall.jpg").first.click()
-    page.get_by_text("things, headline, tones").click()
+    page.get_by_text("things, parts, headline, tones").click()
     seen = page.get_by_test_id("pointed")
     seen.get_by_alt_text("harbor-wall.jpg after").wait_for()
     page.wait_for_timeout(2500)

@@ -31,11 +31,14 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     for said in ("it is cut short", "the file is empty", "it is no PNG picture"):
         expect(page.get_by_text(said).first).to_be_visible()
     expect(page.get_by_role("button", name="boarding-now.gif")).to_be_visible()
+    # While files come, paints move in their list.
+    expect(page.get_by_role("contentinfo")).to_contain_text("8 files taken, 3 refused")
     # A paint of banners, a table and a GIF is one row; it goes elsewhere in all of them.
     paints = page.get_by_role("list", name="Paints of the set")
     red = paints.get_by_role("button", name=re.compile("#e53935"))
     expect(red).to_contain_text(re.compile(r"[4-9] files"))
     red.click()
+    expect(red).to_have_attribute("aria-expanded", "true")
     page.get_by_role("button", name=re.compile("^Kelp, ")).click()
     expect(paints.get_by_role("button", name=re.compile("#e53935.*goes to Kelp"))).to_be_visible()
     page.keyboard.press("Escape")
@@ -46,7 +49,7 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     choose(page, "Photograph of this file", "two tones")
     expect(page.get_by_role("contentinfo")).to_contain_text("Photograph: two tones")
     # Its hull alone gets a color, by a pin that is moved there with the keys; a headline gets room.
-    look.get_by_text("things, headline, tones").click()
+    look.get_by_text("things, parts, headline, tones").click()
     look.get_by_role("button", name="Pin in the middle").click()
     pin = look.get_by_role("button", name=re.compile("^Place 1 of the thing"))
     for key in ("Shift+ArrowRight", "Shift+ArrowRight", "Shift+ArrowRight", "Shift+ArrowDown", "Shift+ArrowDown"):
@@ -61,6 +64,26 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     look.get_by_role("group", name=re.compile("^Where the headline stands")).press("Shift+ArrowDown")
     expect(page.get_by_role("contentinfo")).to_contain_text("Headline: room for one")
     look.get_by_role("button", name="Close").click()
+    # A sign that is framed keeps its colors, and what becomes of it can be said otherwise.
+    page.get_by_role("button", name="summer-timetable.png").click()
+    table = page.get_by_role("dialog", name="summer-timetable.png")
+    table.get_by_text("things, parts, headline, tones").click()
+    table.get_by_text("parts", exact=True).click()
+    expect(table.get_by_alt_text("summer-timetable.png after", exact=True)).to_have_js_property("complete", True)
+    paper = table.get_by_test_id("pointed")
+    paper.hover(position={"x": 10, "y": 10})
+    page.mouse.down()
+    paper.hover(position={"x": 90, "y": 70})
+    page.mouse.up()
+    expect(page.get_by_role("contentinfo")).to_contain_text("Parts: 1 their own way")
+    framed = table.get_by_role("group", name=re.compile("^Part 1"))
+    framed.press("ArrowRight")
+    choose(page, "What becomes of this part", "all of it stays as it came")
+    table.get_by_label("Show what is taken for a photograph").check()
+    expect(table.get_by_role("img", name="What is taken for a photograph")).to_be_visible()
+    table.get_by_role("button", name="As the rest").click()
+    expect(framed).to_have_count(0)
+    table.get_by_role("button", name="Close").click()
     # In a banner what is flat is recolored, and letters are told with how they read.
     page.get_by_role("button", name="foot-passengers.jpg").click()
     banner = page.get_by_role("dialog", name="foot-passengers.jpg")

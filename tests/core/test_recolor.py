@@ -21,6 +21,7 @@ from pavese.core.kit.token import parse_token
 from pavese.core.recolor.acts import Namespace
 from pavese.core.recolor.assign import assign, nearest_step
 from pavese.core.recolor.backing import BackingShape, FileBacking
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory, PaintUse, SetPaints, summarize
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.recipe import AllowedColors, Recipe
@@ -254,14 +255,14 @@ def test_files_are_counted_by_the_worst_they_hold(
         parts = {(paint, "fill"): data.draw(st.sampled_from(ours) | st.none()) for paint in list(to)[:1]}
         recoloring = Recoloring(to, parts, frozenset(data.draw(st.sampled_from([(), ("#a",)]))))
         chosen = data.draw(st.sets(st.sampled_from([paint.key for paint in sites])))
-        wanted.append((Inventory(sites), recoloring, chosen))
+        wanted.append((Inventory(sites), Changes(recoloring), chosen))
     expected = Counter(
         holds(
             (
                 found.natural(before) is not None,
-                any(found.paint in to.results(paint) for paint in before.sites if paint.key in chosen),
+                any(found.paint in to.recoloring.results(paint) for paint in before.sites if paint.key in chosen),
             )
-            for found in check_paints(before.after(to), kit)
+            for found in check_paints(before.after(to.recoloring), kit)
         )
         for before, to, chosen in wanted
     )

@@ -9,12 +9,12 @@ import numpy as np
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
-from PIL import Image
+from PIL import Image, ImageDraw
 
 from pavese.core.color.contrast import contrast_ratio
 from pavese.core.color.difference import ciede2000, cielab
 from pavese.core.color.oklab import decode, linear_to_oklab
-from pavese.core.color.srgb import Rgb
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.picture.document import PictureDocument
 from pavese.core.formats.picture.pointing import rectangle
 from pavese.core.pictures.objects import Sought, Stroke, in_another_color, object_in
@@ -26,11 +26,15 @@ from pavese.core.recolor.pointed import (
     HeadlineRoom,
     Headlines,
     ObjectColors,
+    PartWay,
+    PicturePart,
+    PictureParts,
     PicturePlace,
     PointedObject,
     Region,
     Spread,
 )
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.render.draw import pixels_of
 from tests.core.strategies import colors
 from tests.formats.rasters import fields, palette, saved
@@ -265,3 +269,82 @@ def test_turned_pictures_are_pointed_at_as_they_are_seen() -> None:
     made = read("turned.png", target.getvalue()).write(Changes(acts=(act,), resolved={"buoy.base": BUOY}))
     upright = np.asarray(Image.fromarray(levels(made)).transpose(Image.Transpose.ROTATE_270))
     assert ciede2000(cielab(np.median(upright[made_up.thing], axis=0)[None]), cielab(np.array([BUOY])))[0] <= 2.5
+
+
+def signs(ground: Rgb, first: Rgb, second: Rgb, *, noise: bool = False) -> np.ndarray:
+    """Two round signs on a ground, with soft edges, as large as a scene; a photograph beside them on request."""
+    large = Image.new("RGB", (SIZE[1] * 4, SIZE[0] * 4), ground)
+    draw = ImageDraw.Draw(large)
+    for left, color in ((60, first), (300, second)):
+        draw.ellipse((left, 120, left + 160, 280), fill=color)
+    made = np.array(large.resize((SIZE[1], SIZE[0]), Image.Resampling.BOX))
+    if noise:
+        made[:, -60:] = np.random.default_rng(4).integers(30, 220, (SIZE[0], 60, 3))
+    return made
+
+
+SIGN = Region(left=10 / SIZE[1], top=22 / SIZE[0], width=50 / SIZE[1], height=56 / SIZE[0])
+
+
+@pytest.mark.parametrize("turn", [1, 6, 8])
+@settings(max_examples=6)
+@given(picked=st.lists(colors, min_size=5, max_size=5, unique=True))
+def test_a_sign_in_a_frame_keeps_its_colors_and_its_ground_goes_along(turn: int, picked: list[Rgb]) -> None:
+    ground, sign, new, other, _ = picked
+    assume(ciede2000(cielab(np.array([ground])), cielab(np.array([sign])))[0] > 12)
+    exif = Image.Exif()
+    exif[0x0112] = turn
+    back = {6: Image.Transpose.ROTATE_90, 8: Image.Transpose.ROTATE_270}
+    lying = Image.fromarray(signs(ground, sign, sign))
+    lying = lying.transpose(back[turn]) if turn in back else lying
+    document = read("partners.png", saved(lying, "PNG", exif=exif))
+    act = PictureParts(parts=(PicturePart(region=SIGN),))
+    wanted = Recoloring({Rgba(*ground, 1.0): new, Rgba(*sign, 1.0): other})
+    made = Image.fromarray(levels(document.write(Changes(wanted, (act,)))))
+    forth = {6: Image.Transpose.ROTATE_270, 8: Image.Transpose.ROTATE_90}
+    upright = np.asarray(made.transpose(forth[turn]) if turn in forth else made)
+    # As if it had been drawn so: a part of a mix is known as finely as the levels between what is mixed tell it.
+    drawn = signs(new, sign, other).astype(int)
+    fine = max(abs(a - b) for a, b in zip(ground, sign, strict=True))
+    assert np.abs(upright - drawn).max() <= 2 + 255 / fine
+    assert (upright[40:60, 25:45] == sign).all()
+    assert (upright[40:60, 85:105] == other).all()
+
+
+def test_parts_are_told_as_what_they_are_and_what_stays_does_to_the_bit() -> None:
+    pixels = signs(FOG, BUOY, SEA, noise=True)
+    data = saved(Image.fromarray(pixels), "PNG")
+    document = read("banner.png", data)
+    assert isinstance(document, PictureDocument)
+    tone = PhotographTones(tones=Tones.GREY, dark="night.base", light="fog.base")
+    resolved = {"night.base": NIGHT, "fog.base": FOG}
+    wanted = Recoloring({Rgba(*BUOY, 1.0): NIGHT, Rgba(*FOG, 1.0): SEA, Rgba(*SEA, 1.0): BUOY})
+    right = Region(left=1 - 40 / SIZE[1], top=0, width=40 / SIZE[1], height=1)
+    photograph = document.photograph()
+    assert photograph[:, -50:].mean() > 0.95
+    assert not photograph[:, :-64].any()
+
+    def made(way: PartWay, region: Region) -> Any:
+        act = PictureParts(parts=(PicturePart(region=region, way=way),))
+        return levels(document.write(Changes(wanted, (tone, act), resolved))), document.photograph(act)
+
+    plain = levels(document.write(Changes(wanted, (tone,), resolved)))
+    assert (np.ptp(plain[:, -50:].astype(int), axis=2) <= 1).mean() > 0.9, "the photograph is grey"
+    there = rectangle(SIGN, pixels.shape)
+    rows, columns = slice(there.top, there.bottom), slice(there.left, there.right)
+    inside = np.zeros(SIZE, dtype=bool)
+    inside[rows, columns] = True
+    whole, told = made(PartWay.WHOLE, SIGN)
+    assert (whole[inside] == pixels[inside]).all()
+    assert (whole[~inside] == plain[~inside]).all()
+    # What is told as a photograph is in its tones, and not in the plan's colors.
+    grey, told = made(PartWay.PHOTOGRAPH, SIGN)
+    assert told[inside].all()
+    assert (np.ptp(grey[inside].astype(int), axis=1) <= 1).all()
+    assert (grey[~inside] == plain[~inside]).all()
+    # What is told as drawn is in no tones.
+    drawn, told = made(PartWay.DRAWN, right)
+    assert not told[:, -40:].any()
+    assert (drawn[:, -40:] == pixels[:, -40:])[photograph[:, -40:]].all()
+    assert (drawn[:, :-40] == plain[:, :-40]).all()
+    assert document.write(Changes(acts=(PictureParts(parts=(PicturePart(region=SIGN),)),))) == data

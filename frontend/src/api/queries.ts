@@ -149,6 +149,11 @@ export function thingUrl(asset: string, thing: Schemas['PointedObject'], size: n
   return `/api/assets/${asset}/thing.png?${new URLSearchParams({ thing: at, size: String(size) })}`
 }
 
+/** A picture that covers all but what is taken for a photograph. */
+export function photographUrl(asset: string, parts: Schemas['PicturePart'][], size: number): string {
+  return `/api/assets/${asset}/photograph.png?${new URLSearchParams({ parts: JSON.stringify({ parts }), size: String(size) })}`
+}
+
 /** Where the places of the themes of a set of decks go. */
 export function useTheme(set: () => SetView) {
   return useQuery({
@@ -226,6 +231,9 @@ export function useSetChanges(id: Id) {
     ),
     things: change(({ asset, ...body }: Schemas['Things'] & { asset: string }) =>
       taken(client.PUT('/api/sets/{set_id}/files/{asset_id}/things', { params: { path: { ...path(), asset_id: asset } }, body })),
+    ),
+    parts: change(({ asset, ...body }: Schemas['Parts'] & { asset: string }) =>
+      taken(client.PUT('/api/sets/{set_id}/files/{asset_id}/parts', { params: { path: { ...path(), asset_id: asset } }, body })),
     ),
     headline: change(({ asset, ...body }: Schemas['Headline'] & { asset: string }) =>
       taken(client.PUT('/api/sets/{set_id}/files/{asset_id}/headline', { params: { path: { ...path(), asset_id: asset } }, body })),

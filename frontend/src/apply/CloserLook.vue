@@ -103,7 +103,7 @@ const views = computed<{ value: How; label: string }[]>(() => [
   { value: 'beside' as const, label: laidOut.value ? 'before and after' : 'side by side' },
   { value: 'divider' as const, label: 'divider' },
   ...(laidOut.value || slides.value ? [] : [{ value: 'sizes' as const, label: 'in all sizes' }]),
-  ...(pointable.value ? [{ value: 'pointed' as const, label: 'things, headline, tones' }] : []),
+  ...(pointable.value ? [{ value: 'pointed' as const, label: 'things, parts, headline, tones' }] : []),
   ...(props.asset.can.includes('motion') ? [{ value: 'motion' as const, label: 'in motion' }] : []),
 ])
 const how = computed<How>({

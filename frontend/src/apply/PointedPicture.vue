@@ -3,21 +3,22 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import type { AssetView, KitView, SetView } from '@/api/client'
-import { pictureUrl, thingUrl, usePointed, useSetChanges } from '@/api/queries'
+import { photographUrl, pictureUrl, thingUrl, usePointed, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 import ActPanel from './ActPanel.vue'
 import { useActs } from './acts'
-import HeadlineFrame from './HeadlineFrame.vue'
 import HeadlinePanel from './HeadlinePanel.vue'
-import { inPicture, type Place, type Press, type Stroke, type Thing } from './pointing'
+import PartsPanel from './PartsPanel.vue'
+import PictureFrame from './PictureFrame.vue'
+import { between, type Frame, inPicture, type Part, type Place, type Press, type Stroke, type Thing } from './pointing'
 import ThingPanel from './ThingPanel.vue'
 import ThingPins from './ThingPins.vue'
 
-/** A picture in which one points: at things that get a color of the kit, and at where a headline will stand; with the
-    tones of what is a photograph beside it. */
+/** A picture in which one points: at things that get a color of the kit, at parts that go their own way, and at where a
+    headline will stand; with the tones of what is a photograph beside it. */
 const props = defineProps<{ kit: KitView; set: SetView; asset: AssetView }>()
 const changes = useSetChanges(() => props.set.id)
 const acts = useActs()
@@ -26,9 +27,11 @@ const { data, error } = usePointed(() => props.set, () => props.asset)
 watch(error, (problem) => problem && complain(problem))
 
 const [LARGE, COVER] = [900, 640]
-type What = 'things' | 'headline' | 'photograph'
+const MOST_PARTS = 12
+type What = 'things' | 'parts' | 'headline' | 'photograph'
 const WHATS: { value: What; label: string }[] = [
   { value: 'things', label: 'things' },
+  { value: 'parts', label: 'parts' },
   { value: 'headline', label: 'a headline' },
   { value: 'photograph', label: 'tones' },
 ]
@@ -98,6 +101,39 @@ useHand(() => {
 })
 
 const paper = useTemplateRef('paper')
+/** The part at hand, by its number; whether what is taken for a photograph is shown. */
+const parts = computed(() => data.value?.parts ?? [])
+const partNumber = ref<number>()
+const photographShown = ref(false)
+async function putParts(list: Part[], at = partNumber.value): Promise<void> {
+  await changes.parts.mutateAsync({ asset: props.asset.id, parts: list }).catch(complain)
+  partNumber.value = at !== undefined && at < list.length ? at : undefined
+}
+function frame(region: Frame): void {
+  void putParts([...parts.value, { region, way: 'what stands in it keeps its colors' }], parts.value.length)
+}
+/** A frame in the middle, a little farther for each that is there. */
+function begin(): void {
+  const at = 0.35 + 0.03 * (parts.value.length % 5)
+  frame({ left: at, top: at, width: 0.25, height: 0.25 })
+}
+/** A frame that is being drawn, from where to where. */
+const corner = ref<Place>()
+const drawn = ref<Frame>()
+function startFrame(event: PointerEvent): void {
+  if (what.value !== 'parts' || event.button !== 0 || parts.value.length >= MOST_PARTS) return
+  paper.value!.setPointerCapture(event.pointerId)
+  corner.value = inPicture(event, paper.value!)
+}
+function drawFrame(event: PointerEvent): void {
+  if (corner.value) drawn.value = between(corner.value, inPicture(event, paper.value!))
+}
+function endFrame(): void {
+  if (drawn.value) frame(drawn.value)
+  corner.value = drawn.value = undefined
+}
+const putRegion = (region: Frame, number: number) => putParts(parts.value.map((one, at) => (at === number ? { ...one, region } : one)), number)
+
 function clicked(event: MouseEvent): void {
   if (what.value === 'things' && press.value === 'place') point(inPicture(event, paper.value!))
 }
@@ -106,14 +142,40 @@ function clicked(event: MouseEvent): void {
 <template>
   <div class="pointed">
     <div class="left">
-      <div ref="paper" class="paper" :class="{ points: what === 'things' }" data-testid="pointed" @click="clicked">
+      <div
+        ref="paper"
+        class="paper"
+        :class="{ points: what === 'things' || what === 'parts' }"
+        data-testid="pointed"
+        @click="clicked"
+        @dragstart.prevent
+        @pointerdown="startFrame"
+        @pointermove="drawFrame"
+        @pointerup="endFrame"
+      >
         <SteadyImage :src="pictureUrl(asset, { size: LARGE, of: set.id })" :alt="`${asset.name} after`" />
         <template v-if="what === 'things' && thing">
           <SteadyImage v-if="covered" class="cover" :src="thingUrl(asset.id, thing, COVER)" alt="What belongs to the thing" />
           <ThingPins :thing="thing" :press="press" :width="width / 100" :paper="paper" @move="moved" @stroke="stroked" />
         </template>
-        <HeadlineFrame
+        <template v-if="what === 'parts'">
+          <SteadyImage v-if="photographShown" class="cover" :src="photographUrl(asset.id, parts, COVER)" alt="What is taken for a photograph" />
+          <PictureFrame
+            v-for="(one, at) in parts"
+            :key="at"
+            :class="{ resting: at !== partNumber }"
+            :label="`Part ${at + 1}`"
+            :region="one.region"
+            :paper="paper"
+            @focusin="partNumber = at"
+            @pointerdown.stop="partNumber = at"
+            @put="putRegion($event, at)"
+          />
+          <PictureFrame v-if="drawn" label="A new part" :region="drawn" :paper="paper" />
+        </template>
+        <PictureFrame
           v-if="what === 'headline' && data?.headline"
+          label="Where the headline stands"
           :region="data.headline.region!"
           :paper="paper"
           @put="(region) => changes.headline.mutateAsync({ asset: asset.id, headline: { ...data!.headline!, region } }).catch(complain)"
@@ -142,6 +204,16 @@ function clicked(event: MouseEvent): void {
         :kit="kit"
         :settings="asset.acts[tones.key] ?? undefined"
         @put="(settings) => changes.act.mutateAsync({ key: tones!.key, settings, names: [asset.name] }).catch(complain)"
+      />
+      <PartsPanel
+        v-else-if="what === 'parts'"
+        v-model:covered="photographShown"
+        :parts="parts"
+        :number="partNumber"
+        :most="MOST_PARTS"
+        @take="partNumber = $event"
+        @put="putParts"
+        @begin="begin"
       />
       <HeadlinePanel v-else :set="set" :headline="data?.headline" :room="data?.headroom" @put="(headline) => changes.headline.mutateAsync({ asset: asset.id, headline }).catch(complain)" />
     </div>
@@ -183,6 +255,10 @@ function clicked(event: MouseEvent): void {
   height: 100%;
   max-height: none;
   pointer-events: none;
+}
+.resting {
+  border-color: #fffb;
+  outline-color: #0008;
 }
 .own {
   display: flex;

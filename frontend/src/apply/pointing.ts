@@ -6,6 +6,8 @@ export type Thing = Schemas['PointedObject']
 export type Stroke = Schemas['BrushStroke']
 export type Place = Schemas['PicturePlace']
 export type Frame = Schemas['Region']
+/** A part of a picture that goes its own way. */
+export type Part = Schemas['PicturePart']
 export type Headline = Schemas['HeadlineRoom']
 /** What a press does: it adds a place, or brushes what belongs or does not. */
 export type Press = 'place' | 'adds' | 'takes'
@@ -33,6 +35,12 @@ export function stepped(place: Place, [across, down]: [number, number], by: numb
 }
 
 const LEAST = 0.04
+/** The frame between two places; nothing where it is too small to be meant. */
+export function between(one: Place, other: Place): Frame | undefined {
+  const [left, top] = [Math.min(one.x, other.x), Math.min(one.y, other.y)]
+  const [width, height] = [fine(Math.abs(one.x - other.x)), fine(Math.abs(one.y - other.y))]
+  return Math.min(width, height) < LEAST / 4 || Math.max(width, height) < LEAST ? undefined : { left, top, width, height }
+}
 /** A frame moved, or with its far corner moved, by parts of the picture. */
 export function movedFrame(frame: Frame, x: number, y: number, sized: boolean): Frame {
   return sized

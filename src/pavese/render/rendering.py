@@ -56,7 +56,7 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.linked import LinkedPaint, gathered
-from pavese.core.recolor.pointed import PointedAt
+from pavese.core.recolor.pointed import PictureParts, PointedAt
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.samples import MOST
@@ -161,6 +161,12 @@ def headroom(pool: DrawingPool, wanted: Wanted) -> Headroom | None:
 def thing(pool: DrawingPool, file: Came, wanted: PointedAt, side: int) -> bytes:
     """A PNG that covers all of a picture but a thing in it. Raises CannotDrawError."""
     made: bytes = pool.done(_thing, file, wanted, side, seconds=_seconds(file))
+    return made
+
+
+def photograph(pool: DrawingPool, file: Came, parts: PictureParts, side: int) -> bytes:
+    """A PNG that covers all of a picture but what is taken for a photograph. Raises CannotDrawError."""
+    made: bytes = pool.done(_photograph, file, parts, side, seconds=_seconds(file))
     return made
 
 
@@ -457,6 +463,13 @@ def _thing(file: Came, wanted: PointedAt, side: int) -> bytes:
     found = object_in(pixels, sought_of(wanted))
     parts = np.zeros(pixels.shape[:2], dtype=np.float32) if found is None else found.whole(pixels.shape)
     return png_of(covering(parts))
+
+
+def _photograph(file: Came, parts: PictureParts, side: int) -> bytes:
+    taken = cast(PictureDocument, _document(file)).photograph(parts)
+    shown = Image.fromarray(taken.astype(np.uint8) * 255)
+    shown.thumbnail((side, side))
+    return png_of(covering(np.asarray(shown, dtype=np.float32) / np.float32(255)))
 
 
 @lru_cache(maxsize=8)

@@ -307,7 +307,7 @@ def _counted(session: Session, row: SetRow, kit: Kit) -> Counter[Holds]:
     changes = plan.changes_by_file(ours)
     handed = (asset for asset in files.rows if asset.name not in left)
     becoming = (
-        (found, changes(one.name, one.paints).recoloring, plan.chosen_in(one.name, one.paints, found.selectors))
+        (found, changes(one.name, one.paints), plan.chosen_in(one.name, one.paints, found.selectors))
         for one, found in ((one, files.facts[one.id].inventory) for one in handed)
     )
     return held_by_files(becoming, ours)

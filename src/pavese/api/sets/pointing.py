@@ -1,10 +1,12 @@
-"""Routes for what is done where a person points in a picture: things in other colors, and room for a headline."""
+"""Routes for what is done where a person points in a picture: things in other colors, parts that go their own way, and
+room for a headline."""
 
 from __future__ import annotations
 
 import hashlib
 import uuid
-from typing import Annotated
+from collections.abc import Callable
+from typing import Annotated, TypeVar
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
@@ -20,14 +22,25 @@ from pavese.api.sets.views import OpenSet, open_set
 from pavese.core.color.contrast import shown
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
+from pavese.core.formats.intake import Came
 from pavese.core.recolor.act import Act
-from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors, PointedAt, PointedObject
+from pavese.core.recolor.pointed import (
+    MOST_PARTS,
+    HeadlineRoom,
+    ObjectColors,
+    PicturePart,
+    PictureParts,
+    PointedAt,
+    PointedObject,
+)
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render import rendering
 from pavese.render.rendering import Wanted
 from pavese.store import sets
 from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow
+
+_Told = TypeVar("_Told", bound=BaseModel)
 
 router = APIRouter(prefix="/api", tags=["sets"])
 
@@ -54,6 +67,7 @@ class PointedView(BaseModel):
     """What is done to a file where someone pointed."""
 
     things: list[ThingView]
+    parts: list[PicturePart]
     headline: HeadlineRoom | None
     headroom: HeadroomView | None
 
@@ -62,6 +76,12 @@ class Things(Sent):
     """All things of a file that get a color."""
 
     objects: Annotated[list[PointedObject], Field(max_length=8)]
+
+
+class Parts(Sent):
+    """All parts of a file that go their own way."""
+
+    parts: Annotated[list[PicturePart], Field(max_length=MOST_PARTS)]
 
 
 class Headline(Sent):
@@ -83,14 +103,15 @@ def get_pointed(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing
     """What is done to a picture where someone pointed, and what comes of it."""
     opened, asset = _opened(db, set_id, asset_id)
     acts = opened.plan.acts_of(asset.name)
-    things, headline = acts.get(ObjectColors.key), acts.get(HeadlineRoom.key)
+    things, parts, headline = (acts.get(kind.key) for kind in (ObjectColors, PictureParts, HeadlineRoom))
     views = [
         ThingView(thing=one, hex=color.hex, name=label(one.color, opened.kit))
         for one in (things.objects if isinstance(things, ObjectColors) else ())
         if (color := resolve_target(one.color, opened.kit)) is not None
     ]
+    own = list(parts.parts) if isinstance(parts, PictureParts) else []
     if not isinstance(headline, HeadlineRoom):
-        return PointedView(things=views, headline=None, headroom=None)
+        return PointedView(things=views, parts=own, headline=None, headroom=None)
     found = rendering.headroom(drawing, Wanted(sets.came(db, asset), opened.changes(asset)))
     room = found and HeadroomView(
         before=shown(found.before),
@@ -98,7 +119,7 @@ def get_pointed(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing
         reads=found.after >= headline.size.level,
         percent=None if found.thick is None else round(100 * found.thick, 1),
     )
-    return PointedView(things=views, headline=headline, headroom=room)
+    return PointedView(things=views, parts=own, headline=headline, headroom=room)
 
 
 @router.put("/sets/{set_id}/files/{asset_id}/things")
@@ -106,6 +127,13 @@ def set_things(set_id: uuid.UUID, asset_id: uuid.UUID, sent: Things, db: Db) -> 
     """Gives things of a picture colors of the kit; without any, it has them as it came."""
     act = ObjectColors(objects=tuple(sent.objects)) if sent.objects else None
     return _given(db, set_id, asset_id, ObjectColors, act)
+
+
+@router.put("/sets/{set_id}/files/{asset_id}/parts")
+def set_parts(set_id: uuid.UUID, asset_id: uuid.UUID, sent: Parts, db: Db) -> SetView:
+    """Lets parts of a picture go their own way; without any, it goes by the plan everywhere."""
+    act = PictureParts(parts=tuple(sent.parts)) if sent.parts else None
+    return _given(db, set_id, asset_id, PictureParts, act)
 
 
 @router.put("/sets/{set_id}/files/{asset_id}/headline")
@@ -132,22 +160,53 @@ def thing(
     size: Annotated[int, Query(ge=64, le=1024)] = 640,
 ) -> Response:
     """What belongs to a thing, told as `PointedAt` in JSON: a picture that covers all else."""
+    wanted = _read(PointedAt, "Thing", thing)
+    what = f"thing {size} {wanted.model_dump_json()}"
+    return _cover(request, readings, asset_id, what, lambda file: rendering.thing(drawing, file, wanted, size))
+
+
+@router.get("/assets/{asset_id}/photograph.png", response_class=Response)
+def photograph(
+    request: Request,
+    asset_id: uuid.UUID,
+    readings: Readings,
+    drawing: Drawing,
+    parts: Annotated[str, Query(max_length=8_000)] = "{}",
+    size: Annotated[int, Query(ge=64, le=1024)] = 640,
+) -> Response:
+    """What of a picture is taken for a photograph, with parts told as `PictureParts` in JSON: a picture that covers all
+    else."""
+    wanted = _read(PictureParts, "Parts", parts)
+    what = f"photograph {size} {wanted.model_dump_json()}"
+    return _cover(request, readings, asset_id, what, lambda file: rendering.photograph(drawing, file, wanted, size))
+
+
+def _read(kind: type[_Told], called: str, text: str) -> _Told:
     try:
-        wanted = PointedAt.model_validate_json(thing)
+        return kind.model_validate_json(text)
     except ValidationError as error:
         first = error.errors()[0]
-        raise InvalidPlanError(f"Thing: {'.'.join(map(str, first['loc']))}: {first['msg']}.") from error
+        raise InvalidPlanError(f"{called}: {'.'.join(map(str, first['loc']))}: {first['msg']}.") from error
+
+
+def _cover(
+    request: Request,
+    readings: Readings,
+    asset_id: uuid.UUID,
+    what: str,
+    draw: Callable[[Came], bytes],
+) -> Response:
+    """A picture that covers some of a file; `what` tells what, and is all that it depends on beside the file."""
     with readings() as db:
         asset = sets.asset(db, asset_id)
         if ObjectColors.key not in format_of(asset.name).acts:
             raise NotFoundError("This file is not made of pixels that can be pointed at.")
-        where = wanted.model_dump_json()
-        key = hashlib.sha256(f"thing {asset.digest} {size} {where}".encode()).hexdigest()
+        key = hashlib.sha256(f"{what} {asset.digest}".encode()).hexdigest()
         at_hand: PicturesAtHand = request.app.state.pictures
         png, reason = there(db, at_hand, key)
         file = None if png else sets.came(db, asset)
     if png is None:
         assert file is not None
-        png = drawn(readings, key, reason, lambda: rendering.thing(drawing, file, wanted, size))
+        png = drawn(readings, key, reason, lambda: draw(file))
         at_hand.put(key, png)
     return png_answer(png, FOREVER)

@@ -43,7 +43,6 @@ from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.reading import Reading, readings, readings_of_set
-from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.site import IN_PICTURE, Kind
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
@@ -394,7 +393,7 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
         results = {one for paint in came.paints for one in changes.recoloring.results(paint)}
         on_pixels = Can.PIXELS in format_of(asset.name).can
         strange = [
-            _strange(finding, asset, changes.recoloring, opened)
+            _strange(finding, asset, changes, opened)
             for finding in check_paints(inventory, opened.kit)
             if not left_by_coding(finding, inventory, results, on_pixels=on_pixels)
         ]
@@ -487,9 +486,11 @@ def _step(target: str, kit: Kit) -> int | None:
     return kit.color(token.color).ramp.base_step if token.step is None else token.step
 
 
-def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: OpenSet) -> StrangePaint:
-    sources = [key for key in asset.paints if finding.paint in recoloring.results(parse_key(key))]
+def _strange(finding: Finding, asset: AssetRow, changes: Changes, opened: OpenSet) -> StrangePaint:
+    sources = [key for key in asset.paints if finding.paint in changes.recoloring.results(parse_key(key))]
     inventory = opened.files.facts[asset.id].inventory
+    # Nothing becomes it: it stands in what a person has kept.
+    kept = not sources and finding.paint in inventory.sites and any(act.keeps for act in changes.acts)
     return StrangePaint(
         key=finding.paint.key,
         hex=finding.paint.rgb.hex,
@@ -500,6 +501,6 @@ def _strange(finding: Finding, asset: AssetRow, recoloring: Recoloring, opened: 
         nearest_hex=finding.nearest_color.hex if finding.nearest_color else None,
         difference=None if finding.difference is None else f"{finding.difference:.1f}",
         sources=sources,
-        chosen=bool(opened.plan.chosen_in(asset.name, sources, inventory.selectors)),
+        chosen=kept or bool(opened.plan.chosen_in(asset.name, sources, inventory.selectors)),
         natural=finding.natural(inventory),
     )

@@ -11,9 +11,9 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, members
 from pavese.core.kit.ours import Verdict, nearest, verdict
 from pavese.core.kit.token import Token
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.natural import natural_tone
-from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 
 
@@ -70,7 +70,7 @@ def holds(found: Iterable[tuple[bool, bool]]) -> Holds:
     return max(each, default=Holds.KIT)
 
 
-def held_by_files(files: Iterable[tuple[Inventory, Recoloring, Collection[str]]], kit: Kit) -> Counter[Holds]:
+def held_by_files(files: Iterable[tuple[Inventory, Changes, Collection[str]]], kit: Kit) -> Counter[Holds]:
     """How many files hold what; each is given as it came, with what becomes of it, and the keys of paints for which a
     person has chosen.
 
@@ -80,8 +80,10 @@ def held_by_files(files: Iterable[tuple[Inventory, Recoloring, Collection[str]]]
     for before, to, chosen in files:
         results: dict[Rgba, bool] = {}
         for paint in before.sites:
-            for one in to.results(paint):
+            for one in to.recoloring.results(paint):
                 results[one] = results.get(one, False) or paint.key in chosen
+        if any(act.keeps for act in to.acts):
+            results = dict.fromkeys(before.sites, True) | results
         becoming.append((before, results))
     all_of = Inventory({one: {} for _, results in becoming for one in results})
     strange = {finding.paint: finding for finding in check_paints(all_of, kit)}

@@ -40,6 +40,11 @@ class Act(BaseModel):
         return ()
 
     @property
+    def keeps(self) -> bool:
+        """Whether something in a file keeps, by it, colors that go elsewhere in the rest."""
+        return False
+
+    @property
     def ground(self) -> str | None:
         """The target that a drawing stands on after it, where that is another than before."""
         return None

@@ -16,7 +16,7 @@ from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.faces import KitTypefaces
 from pavese.core.recolor.pictures import PictureGrounds
 from pavese.core.recolor.pixels import PhotographTones, PictureGround, WithoutMetadata
-from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors
+from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors, PictureParts
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.typed import TypedCodes
 
@@ -44,6 +44,7 @@ ACTS: dict[str, type[Act]] = {
         TypedCodes,
         PhotographTones,
         ObjectColors,
+        PictureParts,
         PictureGround,
         HeadlineRoom,
         WithoutMetadata,

@@ -1,4 +1,5 @@
-"""What is done where a person points in a picture made of pixels: things in other colors, and room for a headline."""
+"""What is done where a person points in a picture made of pixels: things in other colors, parts that go their own way,
+and room for a headline."""
 
 from __future__ import annotations
 
@@ -12,6 +13,8 @@ from pavese.core.recolor.act import Act
 
 #: Things of one picture, presses on one, strokes, and places of a stroke.
 _THINGS, _PRESSES, _STROKES, _POINTS = 8, 20, 60, 400
+#: Parts of one picture that go their own way.
+MOST_PARTS = 12
 #: A part of a picture's width or height.
 _Part = Annotated[float, Field(ge=0, le=1)]
 
@@ -105,6 +108,43 @@ class Region(_Said):
         if self.left + self.width > 1.0001 or self.top + self.height > 1.0001:
             raise ValueError("it reaches beyond the picture")
         return self
+
+
+class PartWay(StrEnum):
+    """What becomes of a part of a picture."""
+
+    COLORS = "what stands in it keeps its colors"
+    WHOLE = "it stays as it came"
+    PHOTOGRAPH = "it is a photograph"
+    DRAWN = "it is drawn"
+
+
+class PicturePart(_Said):
+    """A part of a picture, and what becomes of it."""
+
+    region: Region
+    way: PartWay = PartWay.COLORS
+
+
+class PictureParts(Act):
+    """Parts of a picture that go their own way: a sign of a partner that keeps its colors on a ground that changes, a
+    panel that is no photograph, a sky that is part of one."""
+
+    key: ClassVar[str] = "parts"
+    title: ClassVar[str] = "Parts"
+    words: ClassVar[str] = "parts of a picture, framed, that keep their colors or are told as what they are"
+    offered: ClassVar[bool] = False
+    by_place: ClassVar[bool] = True
+
+    parts: tuple[PicturePart, ...] = Field(default_factory=tuple, max_length=MOST_PARTS, title="Parts")
+
+    @property
+    def told(self) -> str:
+        return f"{len(self.parts)} their own way"
+
+    @property
+    def keeps(self) -> bool:
+        return any(part.way is not PartWay.DRAWN for part in self.parts)
 
 
 class HeadlineRoom(Act):

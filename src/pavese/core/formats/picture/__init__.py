@@ -9,7 +9,7 @@ from pavese.core.formats.picture import avif, gif, jpeg, png, tiff, webp
 from pavese.core.formats.picture.container import Container
 from pavese.core.formats.picture.document import reader
 from pavese.core.recolor.pixels import PhotographTones, PictureGround, WithoutMetadata
-from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors
+from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors, PictureParts
 
 __all__ = ["FORMATS", "IMAGES"]
 
@@ -17,7 +17,14 @@ __all__ = ["FORMATS", "IMAGES"]
 IMAGES = "images"
 #: A large one takes a while.
 _SECONDS = 60.0
-_ACTS = (PhotographTones.key, ObjectColors.key, PictureGround.key, HeadlineRoom.key, WithoutMetadata.key)
+_ACTS = (
+    PhotographTones.key,
+    ObjectColors.key,
+    PictureParts.key,
+    PictureGround.key,
+    HeadlineRoom.key,
+    WithoutMetadata.key,
+)
 #: For containers from which what they say cannot be taken without coding their pixels anew.
 _BUT_METADATA = _ACTS[:-1]
 

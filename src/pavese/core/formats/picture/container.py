@@ -6,9 +6,10 @@ import io
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Protocol
+from typing import Any, Protocol, TypeVar
 
 import numpy as np
+import numpy.typing as npt
 from PIL import Image, UnidentifiedImageError
 
 from pavese.core import limits
@@ -18,6 +19,8 @@ from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import Fineness
 from pavese.core.recolor.pixels import TELLS
+
+_Value = TypeVar("_Value", bound="np.generic[Any]")
 
 #: Exif 2.32, tags: how a picture is turned for being seen, where it was taken, and with what.
 _ORIENTATION, _PLACE, _DEVICE = 0x0112, 0x8825, (0x010F, 0x0110)
@@ -103,13 +106,15 @@ def _too_large(have: str) -> str:
     return f"it has {have} million pixels; at most {limits.PICTURE_PIXELS // 1_000_000} million are recolored."
 
 
-def turned(pixels: Levels, turn: int) -> Levels:
-    """A picture as it is seen."""
-    return np.asarray(Image.fromarray(pixels).transpose(_TURNS[turn])) if turn in _TURNS else pixels
+def turned(pixels: npt.NDArray[_Value], turn: int) -> npt.NDArray[_Value]:
+    """A picture, or a mask of it, as it is seen."""
+    if turn not in _TURNS:
+        return pixels
+    return np.asarray(Image.fromarray(pixels).transpose(_TURNS[turn]), dtype=pixels.dtype)
 
 
-def unturned(pixels: Levels, turn: int) -> Levels:
-    """A picture that is seen so as it lies in its file."""
+def unturned(pixels: npt.NDArray[_Value], turn: int) -> npt.NDArray[_Value]:
+    """A picture, or a mask of it, that is seen so as it lies in its file."""
     back = {6: 8, 8: 6}.get(turn, turn)
     return turned(pixels, back)
 

@@ -15,6 +15,7 @@ from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, Preview
 from pavese.core.formats.picture.container import Container, alpha_of, turned, unturned, with_alpha
+from pavese.core.formats.picture.parts import Framed, framed, kept_in
 from pavese.core.formats.picture.pointing import Headroom, with_headline, with_objects
 from pavese.core.formats.picture.touching import measured_of
 from pavese.core.pictures.box import box_of, freed
@@ -27,7 +28,7 @@ from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.pixels import GroundKind, PhotographTones, PictureGround, Skin, Tones, WithoutMetadata
-from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors
+from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors, PartWay, PictureParts
 from pavese.core.recolor.site import Kind, Site
 
 #: From this alpha on a pixel is seen.
@@ -136,18 +137,18 @@ class PictureDocument:
     def _made(self, changes: Changes) -> tuple[Levels, Levels | None]:
         """Its colors after all changes, and its alpha where that is another; the very colors where nothing changes."""
         colors = self._colors
+        acts = {type(act): act for act in changes.acts}
+        parts = acts.get(PictureParts)
+        framed_parts = self._framed(parts) if isinstance(parts, PictureParts) else ()
         # What it is a mixture of is told only where its paints change.
         if not changes.recoloring.is_empty:
-            targets = self._targets(changes)
-            if (targets != self._mixture.paints).any():
-                colors = self._mixture.exchanged(colors, targets)
+            colors = self._exchanged(self._targets(changes), framed_parts)
             if (rest := changes.recoloring.rest) is not None and not self._mixture.known.all():
                 colors = np.where(self._mixture.known[..., None], colors, np.array(self._own(rest), dtype=np.uint8))
         alpha = None
-        acts = {type(act): act for act in changes.acts}
         # In whatever order they were chosen: what the picture is, what is in it, what it stands on, what lies over it.
         if isinstance(tones := acts.get(PhotographTones), PhotographTones):
-            colors = self._toned(colors, tones, changes.resolved)
+            colors = self._toned(colors, tones, changes.resolved, framed_parts)
         if isinstance(things := acts.get(ObjectColors), ObjectColors) and things.objects:
             colors = self._in_plain(colors, lambda seen: with_objects(self._came, seen, things, changes.resolved))
         if isinstance(ground := acts.get(PictureGround), PictureGround):
@@ -155,6 +156,39 @@ class PictureDocument:
         if isinstance(headline := acts.get(HeadlineRoom), HeadlineRoom):
             colors = self._in_plain(colors, lambda seen: self._with_room(seen, headline, changes.resolved)[0])
         return colors, alpha
+
+    def _framed(self, act: PictureParts) -> tuple[Framed, ...]:
+        turn = self._container.turn
+        seen = turned(self._colors[..., 0], turn).shape
+        return tuple(Framed(one.way, unturned(one.where, turn)) for one in framed(act, seen))
+
+    def _exchanged(self, targets: Levels, parts: Sequence[Framed]) -> Levels:
+        """Its colors with other paints, but for parts that keep theirs; the very colors where none changes."""
+        paints = self._mixture.paints
+        if (targets == paints).all():
+            return self._colors
+        colors = self._mixture.exchanged(self._colors, targets)
+        for part in parts:
+            if part.way is PartWay.COLORS:
+                own = np.where(kept_in(self._mixture, part.where)[:, None], paints, targets)
+                colors[part.where] = self._mixture.exchanged(self._colors, own)[part.where]
+            elif part.way is not PartWay.DRAWN:
+                colors[part.where] = self._colors[part.where]
+        return colors
+
+    def photograph(self, act: PictureParts | None = None) -> npt.NDArray[np.bool_]:
+        """What of it is taken for a photograph, shape (rows, columns), as it is seen, upright."""
+        taken = self._photograph(self._framed(act) if act else ())
+        return turned(taken, self._container.turn)
+
+    def _photograph(self, parts: Sequence[Framed]) -> npt.NDArray[np.bool_]:
+        taken = ~self._mixture.known & self._seen
+        for part in parts:
+            if part.way is PartWay.PHOTOGRAPH:
+                taken |= part.where & self._seen
+            elif part.way is not PartWay.COLORS:
+                taken &= ~part.where
+        return taken
 
     def headroom(self, wanted: Wanted) -> Headroom | None:
         """What its headline has under it; None where it has none."""
@@ -205,10 +239,12 @@ class PictureDocument:
         moved = unturned((before != after).any(axis=2), self._container.turn)
         return np.where(moved[..., None], self._own_of(after), colors)
 
-    def _toned(self, colors: Levels, act: PhotographTones, resolved: Mapping[str, Rgb]) -> Levels:
+    def _toned(
+        self, colors: Levels, act: PhotographTones, resolved: Mapping[str, Rgb], parts: Sequence[Framed]
+    ) -> Levels:
         """With what is a photograph in few tones."""
-        photograph = ~self._mixture.known & self._seen
-        if 1 - self._known_part < _SOME:
+        photograph = self._photograph(parts)
+        if photograph.sum() < _SOME * max(self._seen.sum(), 1):
             return colors
         dark, light = resolved[act.dark], resolved[act.light]
         ways = {

@@ -4,8 +4,9 @@ import { ref, watch } from 'vue'
 
 import { arrow, type Frame, inPicture, movedFrame, type Place } from './pointing'
 
-/** Where a headline stands: dragged, sized at its corner, or moved with the arrow keys, and sized with Shift. */
-const props = defineProps<{ region: Frame; paper: HTMLElement | null }>()
+/** A part of a picture: dragged, sized at its corner, or moved with the arrow keys, and sized with Shift. `label` says
+    what it is. */
+const props = defineProps<{ region: Frame; paper: HTMLElement | null; label: string }>()
 const emit = defineEmits<{ put: [region: Frame] }>()
 
 const frame = ref<Frame>({ ...props.region })
@@ -42,7 +43,7 @@ function key(event: KeyboardEvent): void {
     class="frame"
     role="group"
     tabindex="0"
-    aria-label="Where the headline stands. Arrow keys move it, with Shift its size"
+    :aria-label="`${label}. Arrow keys move it, with Shift its size`"
     :style="{ left: `${frame.left * 100}%`, top: `${frame.top * 100}%`, width: `${frame.width * 100}%`, height: `${frame.height * 100}%` }"
     @pointerdown.self="grab($event, false)"
     @pointermove="drag"

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import PickOne from '@/parts/PickOne.vue'
+import TickBox from '@/parts/TickBox.vue'
+import type { Part } from './pointing'
+
+/** The parts of a picture that go their own way, and what becomes of the one at hand. */
+const props = defineProps<{ parts: readonly Part[]; number: number | undefined; most: number }>()
+const covered = defineModel<boolean>('covered', { required: true })
+const emit = defineEmits<{ take: [at: number | undefined]; put: [parts: Part[]]; begin: [] }>()
+
+const WAYS: { value: NonNullable<Part['way']>; title: string }[] = [
+  { value: 'what stands in it keeps its colors', title: 'what stands in it keeps its colors' },
+  { value: 'it stays as it came', title: 'all of it stays as it came' },
+  { value: 'it is a photograph', title: 'it is a photograph' },
+  { value: 'it is drawn', title: 'it is drawn, no photograph' },
+]
+const WORDS: Record<NonNullable<Part['way']>, string> = {
+  'what stands in it keeps its colors': 'What runs through the frame, such as the ground under a sign, goes along with the rest.',
+  'it stays as it came': 'Nothing in the frame changes.',
+  'it is a photograph': 'Nothing in the frame goes by the plan; tones of the photograph count in it.',
+  'it is drawn': 'It goes by the plan as far as it has paints; tones of the photograph do not count in it.',
+}
+const part = computed(() => (props.number === undefined ? undefined : props.parts[props.number]))
+
+function choose(way: NonNullable<Part['way']>): void {
+  emit('put', props.parts.map((one, at) => (at === props.number ? { ...one, way } : one)))
+}
+</script>
+
+<template>
+  <p v-if="!parts.length" class="small">Draw a frame round a part that goes its own way: a sign that keeps its colors, a panel that is no photograph, a sky that is part of one.</p>
+  <ul v-else class="list" aria-label="Parts with a way of their own">
+    <li v-for="(one, at) in parts" :key="at">
+      <button type="button" class="row" :aria-pressed="at === number" @click="emit('take', at === number ? undefined : at)">
+        <span>Part {{ at + 1 }}</span> <span class="muted">{{ WAYS.find((way) => way.value === one.way)?.title }}</span>
+      </button>
+    </li>
+  </ul>
+  <template v-if="part">
+    <PickOne label="What becomes of this part" :model-value="part.way!" :options="WAYS" @update:model-value="choose" />
+    <p class="small">{{ WORDS[part.way!] }}</p>
+    <p class="muted small">Drag the frame round it, and its corner to its size.</p>
+  </template>
+  <div class="done">
+    <v-btn :disabled="parts.length >= most" @click="emit('begin')">Frame {{ parts.length ? 'another' : 'a' }} part</v-btn>
+    <v-btn v-if="part" @click="emit('put', parts.filter((_, at) => at !== number))">As the rest</v-btn>
+  </div>
+  <TickBox v-model="covered">Show what is taken for a photograph</TickBox>
+</template>
+
+<style scoped>
+.list {
+  display: grid;
+  gap: 2px;
+  padding: 0;
+  list-style: none;
+}
+.row {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  width: 100%;
+  padding: 4px 6px;
+  border: 1px solid var(--hair);
+  text-align: left;
+  cursor: pointer;
+}
+.row[aria-pressed='true'] {
+  outline: 2px solid var(--ink);
+  outline-offset: -1px;
+}
+.done {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+</style>
