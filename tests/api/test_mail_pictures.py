@@ -193,7 +193,11 @@ def test_a_picture_goes_by_the_plan_of_the_mails_that_show_it_or_keeps_its_color
     path = f"/api/sets/{mails['id']}"
     came = handed(client, mails)
     assert came["a/images/logo.png"] == boxed("PNG")
+    # A rule keeps every picture, and nothing else is said of any.
+    shown = client.get(f"{path}/pictures").json()
+    assert (shown["ruled"], shown["in_plan"], {one["kept"] for one in shown["pictures"]}) == (True, 0, {None})
     client.put(f"{path}/rules/picture", json={"target": None})
+    assert not client.get(f"{path}/pictures").json()["ruled"]
     view = client.get(path).json()
     [disc] = [one for one in view["paints"] if one["key"] == "#c81e1e"]
     assert (disc["kinds"], disc["files"]) == (["picture"], 2)

@@ -125,5 +125,43 @@ def test_things_and_a_headline_are_pointed_at(client: TestClient, kit: Json, ban
     assert "now.gif is not made of pixels that can be pointed at" in refused.json()["detail"]
     client.put(f"{at}/headline", json={"headline": None})
     client.put(f"{at}/things", json={"objects": []})
-    assert client.get(f"{at}/pointed").json() == {"things": [], "headline": None, "headroom": None}
+    assert client.get(f"{at}/pointed").json() == {"things": [], "parts": [], "headline": None, "headroom": None}
     assert client.get(f"/api/assets/{wall}/file", params={"of": row["id"]}).content == banners["harbor-wall.jpg"]
+
+
+def test_a_part_keeps_its_colors_and_check_says_that_it_is_wanted(client: TestClient, kit: Json) -> None:
+    drawn = np.full((120, 200, 3), (70, 140, 40), dtype=np.uint8)
+    drawn[40:80, 20:60] = drawn[40:80, 120:160] = (250, 120, 10)
+    row = start(client, kit, ("signs.png", saved(Image.fromarray(drawn), "PNG")))
+    [file] = files_of(client, row["id"])
+    at = f"/api/sets/{row['id']}/files/{file['id']}"
+    sign = {"left": 0.05, "top": 0.25, "width": 0.3, "height": 0.5}
+    changed = client.put(f"{at}/parts", json={"parts": [{"region": sign}]})
+    assert changed.json()["history"]["undo"] == "Parts: 1 their own way, for signs.png"
+    [told] = client.get(f"{at}/pointed").json()["parts"]
+    assert told == {"region": sign, "way": "what stands in it keeps its colors"}
+    with Image.open(
+        io.BytesIO(client.get(f"/api/assets/{file['id']}/file", params={"of": row["id"]}).content)
+    ) as image:
+        made = np.asarray(image.convert("RGB"))
+    assert (made[40:80, 20:60] == (250, 120, 10)).all()
+    assert not (made[40:80, 120:160] == (250, 120, 10)).all(axis=2).any()
+    assert (made[30:38, 15:65] == made[5, 195]).all(), "its ground goes along"
+    checked = client.get(f"/api/sets/{row['id']}/check").json()
+    assert (checked["wanted"], checked["off"]) == (1, 0)
+    assert "1 kept on purpose" in client.get(f"/api/kits/{kit['id']}").json()["stages"]["check"]
+    # What is taken for a photograph is shown, with what was said of parts.
+    cover = f"/api/assets/{file['id']}/photograph.png"
+    shares = []
+    for way in ("it is drawn", "it is a photograph"):
+        asked = {"parts": json.dumps({"parts": [{"region": sign, "way": way}]}), "size": 200}
+        with Image.open(io.BytesIO(client.get(cover, params=asked).content)) as image:
+            shares.append(float((np.asarray(image)[..., 3] == 0).mean()))
+    assert shares == [0, pytest.approx(0.15, abs=0.02)]
+    for wrong, status in (({"parts": "{"}, 422), ({"size": 4}, 422)):
+        assert client.get(cover, params=wrong).status_code == status
+    beyond = {"region": {**sign, "left": 0.9}}
+    assert client.put(f"{at}/parts", json={"parts": [beyond]}).status_code == 422
+    assert client.put(f"{at}/parts", json={"parts": [{"region": sign}] * 13}).status_code == 422
+    client.put(f"{at}/parts", json={"parts": []})
+    assert client.get(f"{at}/pointed").json()["parts"] == []

@@ -26,7 +26,7 @@ const listed = computed(() => data.value?.pictures ?? [])
 const head = computed(() => {
   const { standing = 0, in_plan = 0, pictures = [] } = data.value ?? {}
   const inside = `${pictures.length} ${pictures.length === 1 ? 'picture' : 'pictures'} inside`
-  const told = [in_plan && `${in_plan} by the plan`, standing && `${standing} in a box that shows`].filter(Boolean)
+  const told = [data.value?.ruled && 'all keep their colors', in_plan && `${in_plan} by the plan`, standing && `${standing} in a box that shows`].filter(Boolean)
   return [inside, told.join(', ')].filter(Boolean).join(': ')
 })
 const told = (one: Inside) => {

@@ -32,6 +32,7 @@ from pavese.core.pictures.motif import Motif
 from pavese.core.recolor.pictures import CLEAR, PICTURE, PictureGrounds
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.site import Kind
+from pavese.core.recolor.target import KEEP
 from pavese.jobs.again import read_once_more
 from pavese.render import rendering
 from pavese.render.pool import CannotDrawError, DrawingPool
@@ -62,8 +63,8 @@ class InsideView(BaseModel):
     those that show the same thing. The first of its `files`, at how many `places` they show it, and how many of those
     are `mended`; the color of its `box` (None: it has none) and those it stands on as they become. `stands` is whether
     the box shows on any of them, `before` whether it did as they came; `ways` are what can become of it, and `way` what
-    does. `kept` is whether it keeps its colors; None where none of them go by the plan. `reference` and `asset` are one
-    to see it by."""
+    does. `kept` is whether it keeps its colors; None where none of them go by the plan, or a rule keeps those of all.
+    `reference` and `asset` are one to see it by."""
 
     key: str
     reference: str
@@ -92,10 +93,12 @@ class RemoteView(BaseModel):
 
 class PicturesView(BaseModel):
     """The pictures inside of the files of a set that can be mended or go by its plan, those first whose box shows; how
-    many those are, and how many others are `in_plan`; and where others lie that are not here."""
+    many those are, and how many others are `in_plan`; whether a rule keeps the colors of all (`ruled`); and where
+    others lie that are not here."""
 
     standing: int
     in_plan: int
+    ruled: bool
     pictures: list[InsideView]
     remote: list[RemoteView]
 
@@ -160,7 +163,7 @@ def get_pictures(set_id: uuid.UUID, db: Db, drawing: Drawing) -> PicturesView:
     missing = Counter(host_of(address) for address in _missing(opened))
     remote = [RemoteView(host=host, missing=count) for host, count in missing.most_common()]
     standing, in_plan = sum(one.stands for one in views), sum(one.kept is False for one in views)
-    return PicturesView(standing=standing, in_plan=in_plan, pictures=views[:_MOST], remote=remote)
+    return PicturesView(standing=standing, in_plan=in_plan, ruled=_ruled(opened), pictures=views[:_MOST], remote=remote)
 
 
 @router.post("/sets/{set_id}/pictures/fetch")
@@ -355,8 +358,13 @@ def _view(opened: OpenSet, key: str, group: Sequence[_InFile]) -> InsideView:
         before=any(one.showed for one in group),
         ways=[one for one in Way if any(one in _ways(opened, other) for other in group)],
         way=way,
-        kept=named.issubset(opened.plan.kept_selectors) if named else None,
+        kept=named.issubset(opened.plan.kept_selectors) if named and not _ruled(opened) else None,
     )
+
+
+def _ruled(opened: OpenSet) -> bool:
+    """Whether a rule keeps the colors of every picture."""
+    return opened.plan.rules.get(Kind.PICTURE) == KEEP
 
 
 def _given(opened: OpenSet, one: _InFile) -> str | None:
