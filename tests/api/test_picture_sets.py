@@ -18,6 +18,7 @@ from pavese.render.draw import load_fonts
 from pavese.settings import Settings, settings
 from tests.api.test_exports import made
 from tests.api.test_sets import drop, files_of, kit, start
+from tests.core.test_again import with_sign
 from tests.formats.rasters import fields, saved
 
 Json = Any
@@ -165,3 +166,35 @@ def test_a_part_keeps_its_colors_and_check_says_that_it_is_wanted(client: TestCl
     assert client.put(f"{at}/parts", json={"parts": [{"region": sign}] * 13}).status_code == 422
     client.put(f"{at}/parts", json={"parts": []})
     assert client.get(f"{at}/pointed").json()["parts"] == []
+
+
+def test_a_part_is_found_in_the_other_pictures_and_goes_the_same_way_there(
+    client: TestClient, kit: Json, banners: dict[str, bytes]
+) -> None:
+    def post(ground: tuple[int, ...], wide: int, left: int) -> bytes:
+        return saved(with_sign(Image.new("RGB", (600, 400), ground), wide, left, 60), "PNG")
+
+    posts = {"a.png": post((238, 240, 236), 220, 60), "b.png": post((20, 70, 90), 120, 400)}
+    row = start(
+        client, kit, *posts.items(), ("wall.jpg", banners["harbor-wall.jpg"]), ("now.gif", banners["boarding-now.gif"])
+    )
+    ids = {one["name"]: one["id"] for one in files_of(client, row["id"])}
+    at = f"/api/sets/{row['id']}/files/{ids['a.png']}"
+    assert client.get(f"{at}/parts/0/elsewhere").status_code == 404
+    sign = {"left": 0.09, "top": 0.13, "width": 0.39, "height": 0.45}
+    way = "it stays as it came"
+    client.put(f"{at}/parts", json={"parts": [{"region": sign, "way": way}]})
+    looked = client.get(f"{at}/parts/0/elsewhere").json()
+    assert (looked["looked"], looked["total"], looked["failed"]) == (2, 2, []), "one that moves is not looked through"
+    [found] = looked["found"]
+    assert found["name"] == "b.png"
+    assert found["region"]["left"] + found["region"]["width"] / 2 == pytest.approx((400 + 60) / 600, abs=0.02)
+    assert client.get(f"{at}/parts/0/elsewhere", params={"start": 2}).json()["found"] == []
+    wanted = {"way": way, "found": {found["asset"]: found["region"]}}
+    for _ in range(2):
+        changed = client.put(f"/api/sets/{row['id']}/parts", json=wanted)
+    assert changed.json()["history"]["undo"] == "Parts: the same in 1 file"
+    told = client.get(f"/api/sets/{row['id']}/files/{ids['b.png']}/pointed").json()["parts"]
+    assert told == [{"region": found["region"], "way": way}], "what was there already is not there twice"
+    strange = {"way": way, "found": {ids["now.gif"]: sign}}
+    assert client.put(f"/api/sets/{row['id']}/parts", json=strange).status_code == 422

@@ -81,6 +81,8 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     choose(page, "What becomes of this part", "all of it stays as it came")
     table.get_by_label("Show what is taken for a photograph").check()
     expect(table.get_by_role("img", name="What is taken for a photograph")).to_be_visible()
+    table.get_by_role("button", name="Find it in the other pictures").click()
+    expect(table.get_by_text(re.compile(r"^It is in (none|\d) of 6 others"))).to_be_visible()
     table.get_by_role("button", name="As the rest").click()
     expect(framed).to_have_count(0)
     table.get_by_role("button", name="Close").click()

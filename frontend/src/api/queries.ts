@@ -149,6 +149,12 @@ export function thingUrl(asset: string, thing: Schemas['PointedObject'], size: n
   return `/api/assets/${asset}/thing.png?${new URLSearchParams({ thing: at, size: String(size) })}`
 }
 
+/** Where a part of a picture stands in the others of its set: in some of them, from `start` on. */
+export function partElsewhere(set: string, asset: string, number: number, start: number): Promise<Schemas['PartsElsewhere']> {
+  const path = { set_id: set, asset_id: asset, number }
+  return taken(client.GET('/api/sets/{set_id}/files/{asset_id}/parts/{number}/elsewhere', { params: { path, query: { start } } }))
+}
+
 /** A picture that covers all but what is taken for a photograph. */
 export function photographUrl(asset: string, parts: Schemas['PicturePart'][], size: number): string {
   return `/api/assets/${asset}/photograph.png?${new URLSearchParams({ parts: JSON.stringify({ parts }), size: String(size) })}`
@@ -234,6 +240,9 @@ export function useSetChanges(id: Id) {
     ),
     parts: change(({ asset, ...body }: Schemas['Parts'] & { asset: string }) =>
       taken(client.PUT('/api/sets/{set_id}/files/{asset_id}/parts', { params: { path: { ...path(), asset_id: asset } }, body })),
+    ),
+    samePart: change((body: Schemas['SamePart']) =>
+      taken(client.PUT('/api/sets/{set_id}/parts', { params: { path: path() }, body })),
     ),
     headline: change(({ asset, ...body }: Schemas['Headline'] & { asset: string }) =>
       taken(client.PUT('/api/sets/{set_id}/files/{asset_id}/headline', { params: { path: { ...path(), asset_id: asset } }, body })),

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import type { SetView } from '@/api/client'
 import PickOne from '@/parts/PickOne.vue'
 import TickBox from '@/parts/TickBox.vue'
+import PartElsewhere from './PartElsewhere.vue'
+import PointedRows from './PointedRows.vue'
 import type { Part } from './pointing'
 
 /** The parts of a picture that go their own way, and what becomes of the one at hand. */
-const props = defineProps<{ parts: readonly Part[]; number: number | undefined; most: number }>()
+const props = defineProps<{ set: SetView; asset: { id: string }; parts: readonly Part[]; number: number | undefined; most: number }>()
 const covered = defineModel<boolean>('covered', { required: true })
 const emit = defineEmits<{ take: [at: number | undefined]; put: [parts: Part[]]; begin: [] }>()
 
@@ -31,17 +34,14 @@ function choose(way: NonNullable<Part['way']>): void {
 
 <template>
   <p v-if="!parts.length" class="small">Draw a frame round a part that goes its own way: a sign that keeps its colors, a panel that is no photograph, a sky that is part of one.</p>
-  <ul v-else class="list" aria-label="Parts with a way of their own">
-    <li v-for="(one, at) in parts" :key="at">
-      <button type="button" class="row" :aria-pressed="at === number" @click="emit('take', at === number ? undefined : at)">
-        <span>Part {{ at + 1 }}</span> <span class="muted">{{ WAYS.find((way) => way.value === one.way)?.title }}</span>
-      </button>
-    </li>
-  </ul>
+  <PointedRows v-slot="{ at }" label="Parts with a way of their own" :count="parts.length" :number="number" @take="emit('take', $event)">
+    <span>Part {{ at + 1 }}</span> <span class="muted">{{ WAYS.find((way) => way.value === parts[at]!.way)?.title }}</span>
+  </PointedRows>
   <template v-if="part">
     <PickOne label="What becomes of this part" :model-value="part.way!" :options="WAYS" @update:model-value="choose" />
     <p class="small">{{ WORDS[part.way!] }}</p>
     <p class="muted small">Drag the frame round it, and its corner to its size.</p>
+    <PartElsewhere v-if="number !== undefined" :key="number" :set="set" :asset="asset" :part="part" :number="number" />
   </template>
   <div class="done">
     <v-btn :disabled="parts.length >= most" @click="emit('begin')">Frame {{ parts.length ? 'another' : 'a' }} part</v-btn>
@@ -51,26 +51,6 @@ function choose(way: NonNullable<Part['way']>): void {
 </template>
 
 <style scoped>
-.list {
-  display: grid;
-  gap: 2px;
-  padding: 0;
-  list-style: none;
-}
-.row {
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
-  width: 100%;
-  padding: 4px 6px;
-  border: 1px solid var(--hair);
-  text-align: left;
-  cursor: pointer;
-}
-.row[aria-pressed='true'] {
-  outline: 2px solid var(--ink);
-  outline-offset: -1px;
-}
 .done {
   display: flex;
   flex-wrap: wrap;

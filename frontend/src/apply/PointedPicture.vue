@@ -208,6 +208,8 @@ function clicked(event: MouseEvent): void {
       <PartsPanel
         v-else-if="what === 'parts'"
         v-model:covered="photographShown"
+        :set="set"
+        :asset="asset"
         :parts="parts"
         :number="partNumber"
         :most="MOST_PARTS"

@@ -9,6 +9,7 @@ import PickOne from '@/parts/PickOne.vue'
 import SlideField from '@/parts/SlideField.vue'
 import SwatchBox from '@/parts/SwatchBox.vue'
 import TickBox from '@/parts/TickBox.vue'
+import PointedRows from './PointedRows.vue'
 import type { Place, Press, Thing } from './pointing'
 
 /** The things of a picture that get a color, and what belongs to the one at hand. */
@@ -37,13 +38,9 @@ const CONTROLS = [
 </script>
 
 <template>
-  <ul v-if="things.length" class="list" aria-label="Things with a color">
-    <li v-for="(one, at) in things" :key="at">
-      <button type="button" class="row" :aria-pressed="at === number" @click="emit('take', at === number ? undefined : at)">
-        <SwatchBox :css="one.hex" :size="16" /> <span>Thing {{ at + 1 }}</span> <span class="muted">{{ one.name }}</span>
-      </button>
-    </li>
-  </ul>
+  <PointedRows v-slot="{ at }" label="Things with a color" :count="things.length" :number="number" @take="emit('take', $event)">
+    <SwatchBox :css="things[at]!.hex" :size="16" /> <span>Thing {{ at + 1 }}</span> <span class="muted">{{ things[at]!.name }}</span>
+  </PointedRows>
   <template v-if="!thing">
     <p class="small">Press a thing in the picture, such as a coat or a hull: what belongs to it is found, and you choose its color.</p>
     <v-btn @click="emit('point', { x: 0.5, y: 0.5 })">Pin in the middle</v-btn>
@@ -84,26 +81,6 @@ const CONTROLS = [
 </template>
 
 <style scoped>
-.list {
-  display: grid;
-  gap: 2px;
-  padding: 0;
-  list-style: none;
-}
-.row {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  width: 100%;
-  padding: 4px 6px;
-  border: 1px solid var(--hair);
-  text-align: left;
-  cursor: pointer;
-}
-.row[aria-pressed='true'] {
-  outline: 2px solid var(--ink);
-  outline-offset: -1px;
-}
 .control {
   display: grid;
   gap: 0;

@@ -44,7 +44,7 @@ _QUICKLY = 3
 #: No scaling or turning: the drawing has the wanted size already.
 _AS_IT_IS = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0)
 #: How far a child stands behind those that wait for nothing but the processor, as `nice` counts.
-_BEHIND = 5
+_BEHIND = 2
 _fonts: list[str] = []
 
 

@@ -43,11 +43,13 @@ from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.formats.picture.document import PictureDocument
-from pavese.core.formats.picture.pointing import Headroom, sought_of
+from pavese.core.formats.picture.pointing import Headroom, rectangle, sought_of
 from pavese.core.formats.slide_pictures import path_of_use
 from pavese.core.formats.told import is_svg
 from pavese.core.formats.written import written
 from pavese.core.handoff.file_proof import FileProof, SeenFile
+from pavese.core.pictures.again import Again
+from pavese.core.pictures.again import found_again as again
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.mend import Box, find_box, put_in_place
 from pavese.core.pictures.motif import Motif, motif_of
@@ -56,7 +58,7 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.linked import LinkedPaint, gathered
-from pavese.core.recolor.pointed import PictureParts, PointedAt
+from pavese.core.recolor.pointed import PictureParts, PointedAt, Region
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.samples import MOST
@@ -66,12 +68,14 @@ from pavese.core.recolor.texts import TextRun
 from pavese.render import browser, office
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, png_of, strip_png
 from pavese.render.marked import pictures_marked, texts_marked
-from pavese.render.pool import CannotDrawError, DrawingPool, Ticket
+from pavese.render.pool import CannotDrawError, ChildFailedError, DrawingPool, Ticket
 from pavese.render.slides import pictures_on_slides, seen_pages, slide_masks, slides_measured
 
 #: Bounds on one picture, and on a group of files, in seconds.
 _SECONDS, _GROUP_SECONDS = 8.0, 20.0
 _PROOF_SECONDS = 30.0
+#: The longer side of a picture from which a piece is taken that is looked for in others.
+_PIECE_SIDE = 1600
 #: What a proof says of where it looked, how high its pictures stand (in millimeters), and slides that it shows.
 _EVERY_LOOK, _EVERY_SLIDE = "in every way in which the mail is seen here", "on the slides"
 _MAIL_HIGH, _SLIDE_HIGH, _MOST_SLIDES = 86, 50, 100
@@ -168,6 +172,25 @@ def photograph(pool: DrawingPool, file: Came, parts: PictureParts, side: int) ->
     """A PNG that covers all of a picture but what is taken for a photograph. Raises CannotDrawError."""
     made: bytes = pool.done(_photograph, file, parts, side, seconds=_seconds(file))
     return made
+
+
+class LookedThrough(NamedTuple):
+    """Where a part of another picture stands in one, None where it does not; `failed` says why it is not known."""
+
+    found: Again | None
+    failed: str = ""
+
+
+def found_again(pool: DrawingPool, file: Came, region: Region, others: Sequence[Came]) -> list[LookedThrough]:
+    """Where a part of a picture stands in others, in their order."""
+    started = [pool.begin(_again, file, region, other, seconds=_seconds(other)) for other in others]
+    looked = []
+    for ticket in started:
+        try:
+            looked.append(LookedThrough(pool.result(ticket)))
+        except ChildFailedError as error:
+            looked.append(LookedThrough(None, error.words))
+    return looked
 
 
 def views(pool: DrawingPool, file: Came) -> Views:
@@ -470,6 +493,11 @@ def _photograph(file: Came, parts: PictureParts, side: int) -> bytes:
     shown = Image.fromarray(taken.astype(np.uint8) * 255)
     shown.thumbnail((side, side))
     return png_of(covering(np.asarray(shown, dtype=np.float32) / np.float32(255)))
+
+
+def _again(file: Came, region: Region, other: Came) -> Again | None:
+    pixels = _small(file, _PIECE_SIDE)
+    return again(rectangle(region, pixels.shape).of(pixels), _small(other, _PIECE_SIDE))
 
 
 @lru_cache(maxsize=8)

@@ -23,15 +23,19 @@ from pavese.core.color.contrast import shown
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
 from pavese.core.formats.intake import Came
+from pavese.core.formats.picture.pointing import region_of
 from pavese.core.recolor.act import Act
+from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.pointed import (
     MOST_PARTS,
     HeadlineRoom,
     ObjectColors,
+    PartWay,
     PicturePart,
     PictureParts,
     PointedAt,
     PointedObject,
+    Region,
 )
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render import rendering
@@ -41,6 +45,9 @@ from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow
 
 _Told = TypeVar("_Told", bound=BaseModel)
+
+#: Pictures that are looked through in one request; how much two regions share from which on they are the same.
+_AT_ONCE, _THE_SAME = 4, 0.5
 
 router = APIRouter(prefix="/api", tags=["sets"])
 
@@ -84,6 +91,31 @@ class Parts(Sent):
     parts: Annotated[list[PicturePart], Field(max_length=MOST_PARTS)]
 
 
+class PartElsewhere(BaseModel):
+    """Where a part of one picture stands in another one."""
+
+    asset: uuid.UUID
+    name: str
+    region: Region
+
+
+class PartsElsewhere(BaseModel):
+    """What was found of a part in some of the other pictures of a set: `looked` of `total` are looked through now, and
+    of these some last ones `failed`, by name."""
+
+    looked: int
+    total: int
+    found: list[PartElsewhere]
+    failed: list[str]
+
+
+class SamePart(Sent):
+    """What becomes of a part wherever it was found."""
+
+    way: PartWay
+    found: Annotated[dict[uuid.UUID, Region], Field(min_length=1, max_length=10_000)]
+
+
 class Headline(Sent):
     """Where a headline will stand on a file, and in what; None for no room."""
 
@@ -103,13 +135,13 @@ def get_pointed(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing
     """What is done to a picture where someone pointed, and what comes of it."""
     opened, asset = _opened(db, set_id, asset_id)
     acts = opened.plan.acts_of(asset.name)
-    things, parts, headline = (acts.get(kind.key) for kind in (ObjectColors, PictureParts, HeadlineRoom))
+    things, headline = acts.get(ObjectColors.key), acts.get(HeadlineRoom.key)
     views = [
         ThingView(thing=one, hex=color.hex, name=label(one.color, opened.kit))
         for one in (things.objects if isinstance(things, ObjectColors) else ())
         if (color := resolve_target(one.color, opened.kit)) is not None
     ]
-    own = list(parts.parts) if isinstance(parts, PictureParts) else []
+    own = list(_parts_of(opened, asset))
     if not isinstance(headline, HeadlineRoom):
         return PointedView(things=views, parts=own, headline=None, headroom=None)
     found = rendering.headroom(drawing, Wanted(sets.came(db, asset), opened.changes(asset)))
@@ -134,6 +166,61 @@ def set_parts(set_id: uuid.UUID, asset_id: uuid.UUID, sent: Parts, db: Db) -> Se
     """Lets parts of a picture go their own way; without any, it goes by the plan everywhere."""
     act = PictureParts(parts=tuple(sent.parts)) if sent.parts else None
     return _given(db, set_id, asset_id, PictureParts, act)
+
+
+@router.get("/sets/{set_id}/files/{asset_id}/parts/{number}/elsewhere")
+def get_part_elsewhere(
+    set_id: uuid.UUID,
+    asset_id: uuid.UUID,
+    number: int,
+    db: Db,
+    drawing: Drawing,
+    start: Annotated[int, Query(ge=0)] = 0,
+) -> PartsElsewhere:
+    """Where a part of a picture, by its number, stands in the other pictures of a set: in some of them, from `start`
+    on."""
+    opened, asset = _opened(db, set_id, asset_id)
+    parts = _parts_of(opened, asset)
+    if not 0 <= number < len(parts):
+        raise NotFoundError(f"{asset.name} has no part {number + 1}.")
+    others = [one for one in opened.handed if one.id != asset.id and PictureParts.key in format_of(one.name).acts]
+    some = others[start : start + _AT_ONCE]
+    came = [file for _, file in sets.files(db, some)]
+    looked = rendering.found_again(drawing, sets.came(db, asset), parts[number].region, came)
+    found = [
+        PartElsewhere(asset=other.id, name=other.name, region=region_of(one.found))
+        for other, one in zip(some, looked, strict=True)
+        if one.found is not None
+    ]
+    failed = [other.name for other, one in zip(some, looked, strict=True) if one.failed]
+    return PartsElsewhere(looked=start + len(some), total=len(others), found=found, failed=failed)
+
+
+@router.put("/sets/{set_id}/parts")
+def set_same_part(set_id: uuid.UUID, sent: SamePart, db: Db) -> SetView:
+    """Lets the same part of several pictures go its own way, in one change; what it lies upon there gives way to it."""
+    opened = open_set(db, sets.get(db, set_id))
+    by_id = {one.id: one for one in opened.assets}
+    made: list[tuple[str, PictureParts]] = []
+    for asset_id, region in sent.found.items():
+        asset = by_id.get(asset_id)
+        if asset is None or PictureParts.key not in format_of(asset.name).acts:
+            raise InvalidPlanError("One of the files is not of this set, or not made of pixels.")
+        others = [one for one in _parts_of(opened, asset) if one.region.shared(region) < _THE_SAME]
+        listed = (*others, PicturePart(region=region, way=sent.way))[-MOST_PARTS:]
+        made.append((asset.name, PictureParts(parts=listed)))
+
+    def with_all(plan: Plan) -> Plan:
+        for name, act in made:
+            plan = plan.with_act(PictureParts.key, act, [name])
+        return plan
+
+    return changed(db, opened, f"Parts: the same in {len(made)} {'file' if len(made) == 1 else 'files'}", with_all)
+
+
+def _parts_of(opened: OpenSet, asset: AssetRow) -> tuple[PicturePart, ...]:
+    act = opened.plan.acts_of(asset.name).get(PictureParts.key)
+    return act.parts if isinstance(act, PictureParts) else ()
 
 
 @router.put("/sets/{set_id}/files/{asset_id}/headline")

@@ -109,6 +109,13 @@ class Region(_Said):
             raise ValueError("it reaches beyond the picture")
         return self
 
+    def shared(self, other: Region) -> float:
+        """How much of what two cover is covered by both, 0 to 1."""
+        wide = min(self.left + self.width, other.left + other.width) - max(self.left, other.left)
+        tall = min(self.top + self.height, other.top + other.height) - max(self.top, other.top)
+        both = max(wide, 0) * max(tall, 0)
+        return both / (self.width * self.height + other.width * other.height - both)
+
 
 class PartWay(StrEnum):
     """What becomes of a part of a picture."""

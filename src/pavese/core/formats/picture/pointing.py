@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb
 from pavese.core.pictures import veil
+from pavese.core.pictures.again import Again
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.objects import Sought, Stroke, in_another_color, object_in
 from pavese.core.pictures.veil import STEPS, Rectangle, veil_needed, veiled, worst
@@ -60,6 +61,13 @@ def rectangle(region: Region, shape: tuple[int, ...]) -> Rectangle:
     bottom = min(max(round((region.top + region.height) * shape[0]), top + 1), shape[0])
     right = min(max(round((region.left + region.width) * shape[1]), left + 1), shape[1])
     return Rectangle(top, bottom, left, right)
+
+
+def region_of(found: Again) -> Region:
+    """The region where something was found, to a tenth of a thousandth."""
+    left, top = round(found.left, 4), round(found.top, 4)
+    width, height = min(round(found.width, 4), 1 - left), min(round(found.height, 4), 1 - top)
+    return Region(left=left, top=top, width=width, height=height)
 
 
 def with_headline(
