@@ -196,5 +196,9 @@ def test_a_part_is_found_in_the_other_pictures_and_goes_the_same_way_there(
     assert changed.json()["history"]["undo"] == "Parts: the same in 1 file"
     told = client.get(f"/api/sets/{row['id']}/files/{ids['b.png']}/pointed").json()["parts"]
     assert told == [{"region": found["region"], "way": way}], "what was there already is not there twice"
+    full = [{"region": {"left": 0.07 * n, "top": 0.9, "width": 0.05, "height": 0.05}} for n in range(12)]
+    client.put(f"/api/sets/{row['id']}/files/{ids['b.png']}/parts", json={"parts": full})
+    refused = client.put(f"/api/sets/{row['id']}/parts", json=wanted)
+    assert (refused.status_code, "12 parts already" in refused.json()["detail"]) == (422, True)
     strange = {"way": way, "found": {ids["now.gif"]: sign}}
     assert client.put(f"/api/sets/{row['id']}/parts", json=strange).status_code == 422

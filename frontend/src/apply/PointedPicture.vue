@@ -152,6 +152,7 @@ function clicked(event: MouseEvent): void {
         @pointerdown="startFrame"
         @pointermove="drawFrame"
         @pointerup="endFrame"
+        @pointercancel="corner = drawn = undefined"
       >
         <SteadyImage :src="pictureUrl(asset, { size: LARGE, of: set.id })" :alt="`${asset.name} after`" />
         <template v-if="what === 'things' && thing">

@@ -141,7 +141,7 @@ def get_pointed(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing
         for one in (things.objects if isinstance(things, ObjectColors) else ())
         if (color := resolve_target(one.color, opened.kit)) is not None
     ]
-    own = list(_parts_of(opened, asset))
+    own = list(_parts_of(opened.plan, asset.name))
     if not isinstance(headline, HeadlineRoom):
         return PointedView(things=views, parts=own, headline=None, headroom=None)
     found = rendering.headroom(drawing, Wanted(sets.came(db, asset), opened.changes(asset)))
@@ -180,7 +180,7 @@ def get_part_elsewhere(
     """Where a part of a picture, by its number, stands in the other pictures of a set: in some of them, from `start`
     on."""
     opened, asset = _opened(db, set_id, asset_id)
-    parts = _parts_of(opened, asset)
+    parts = _parts_of(opened.plan, asset.name)
     if not 0 <= number < len(parts):
         raise NotFoundError(f"{asset.name} has no part {number + 1}.")
     others = [one for one in opened.handed if one.id != asset.id and PictureParts.key in format_of(one.name).acts]
@@ -200,26 +200,26 @@ def get_part_elsewhere(
 def set_same_part(set_id: uuid.UUID, sent: SamePart, db: Db) -> SetView:
     """Lets the same part of several pictures go its own way, in one change; what it lies upon there gives way to it."""
     opened = open_set(db, sets.get(db, set_id))
-    by_id = {one.id: one for one in opened.assets}
-    made: list[tuple[str, PictureParts]] = []
-    for asset_id, region in sent.found.items():
-        asset = by_id.get(asset_id)
-        if asset is None or PictureParts.key not in format_of(asset.name).acts:
-            raise InvalidPlanError("One of the files is not of this set, or not made of pixels.")
-        others = [one for one in _parts_of(opened, asset) if one.region.shared(region) < _THE_SAME]
-        listed = (*others, PicturePart(region=region, way=sent.way))[-MOST_PARTS:]
-        made.append((asset.name, PictureParts(parts=listed)))
+    names = {one.id: one.name for one in opened.assets if PictureParts.key in format_of(one.name).acts}
+    if not sent.found.keys() <= names.keys():
+        raise InvalidPlanError("One of the files is not of this set, or not made of pixels.")
 
     def with_all(plan: Plan) -> Plan:
-        for name, act in made:
+        for asset_id, region in sent.found.items():
+            name = names[asset_id]
+            others = [one for one in _parts_of(plan, name) if one.region.shared(region) < _THE_SAME]
+            if len(others) == MOST_PARTS:
+                raise InvalidPlanError(f"{name} has {MOST_PARTS} parts already, and no more fit.")
+            act = PictureParts(parts=(*others, PicturePart(region=region, way=sent.way)))
             plan = plan.with_act(PictureParts.key, act, [name])
         return plan
 
-    return changed(db, opened, f"Parts: the same in {len(made)} {'file' if len(made) == 1 else 'files'}", with_all)
+    count = len(sent.found)
+    return changed(db, opened, f"Parts: the same in {count} {'file' if count == 1 else 'files'}", with_all)
 
 
-def _parts_of(opened: OpenSet, asset: AssetRow) -> tuple[PicturePart, ...]:
-    act = opened.plan.acts_of(asset.name).get(PictureParts.key)
+def _parts_of(plan: Plan, name: str) -> tuple[PicturePart, ...]:
+    act = plan.acts_of(name).get(PictureParts.key)
     return act.parts if isinstance(act, PictureParts) else ()
 
 
