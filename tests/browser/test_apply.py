@@ -37,8 +37,9 @@ def open_set(page: Page, name: str) -> None:
     expect(page.get_by_role("heading", name="Make files ours")).to_be_visible()
     drop(page, FILES)
     expect(page.get_by_role("button", name="look closer")).to_have_count(len(FILES))
-    # The files are seen while the drop still goes on; the paints are there once it is planned.
+    # Files and paints are seen while the drop still goes on; once all are here, nothing moves in the lists any more.
     expect(page.locator("button.paint").first).to_be_visible()
+    expect(page.get_by_role("contentinfo")).to_contain_text(f"{len(FILES)} files taken")
 
 
 def test_files_are_dropped_and_a_pennant_is_dragged_onto_a_paint(page: Page) -> None:
