@@ -14,9 +14,12 @@ from PIL import Image
 from pavese.core.color.extract import Finding
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats.intake import Came
 from pavese.core.pictures.board import Placed
+from pavese.core.recolor.pointed import Region
 from pavese.render.pixels import PixelCache
 from pavese.render.pool import DrawingPool
+from pavese.render.rendering import found_again
 from pavese.settings import Settings
 
 
@@ -94,3 +97,18 @@ def _colored(color: tuple[int, int, int]) -> bytes:
     out = BytesIO()
     Image.new("RGB", (90, 60), color).save(out, "PNG")
     return out.getvalue()
+
+
+def test_a_picture_that_cannot_be_read_leaves_the_others_be_when_a_part_is_looked_for(pool: DrawingPool) -> None:
+    drawn = np.full((120, 160, 3), 230, dtype=np.uint8)
+    drawn[30:60, 40:80], drawn[40:50, 50:70] = (20, 90, 120), (240, 180, 40)
+    out = BytesIO()
+    Image.fromarray(drawn).save(out, "PNG")
+    whole, cut = Came("whole.png", out.getvalue()), Came("cut.png", out.getvalue()[:90])
+    region = Region(left=0.2, top=0.2, width=0.35, height=0.35)
+    first, second, third = found_again(pool, whole, region, [cut, whole, Came("plain.png", encoded(100))])
+    assert first.found is None
+    assert "cut.png" in first.failed
+    assert second.found is not None
+    assert (second.found.left, second.found.top) == pytest.approx((0.2, 0.2), abs=0.02)
+    assert (third.found, third.failed) == (None, "")

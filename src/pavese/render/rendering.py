@@ -21,7 +21,7 @@ from PIL import Image
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.difference import difference
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.errors import RefusedFileError
+from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.formats import format_of, is_taken, read
 from pavese.core.formats.animation import animation
 from pavese.core.formats.document import (
@@ -68,7 +68,7 @@ from pavese.core.recolor.texts import TextRun
 from pavese.render import browser, office
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, png_of, strip_png
 from pavese.render.marked import pictures_marked, texts_marked
-from pavese.render.pool import CannotDrawError, ChildFailedError, DrawingPool, Ticket
+from pavese.render.pool import CannotDrawError, DrawingPool, Ticket
 from pavese.render.slides import pictures_on_slides, seen_pages, slide_masks, slides_measured
 
 #: Bounds on one picture, and on a group of files, in seconds.
@@ -182,14 +182,14 @@ class LookedThrough(NamedTuple):
 
 
 def found_again(pool: DrawingPool, file: Came, region: Region, others: Sequence[Came]) -> list[LookedThrough]:
-    """Where a part of a picture stands in others, in their order."""
+    """Where a part of a picture stands in others, in their order; one that cannot be read leaves the others be."""
     started = [pool.begin(_again, file, region, other, seconds=_seconds(other)) for other in others]
     looked = []
     for ticket in started:
         try:
-            looked.append(LookedThrough(pool.result(ticket)))
-        except ChildFailedError as error:
-            looked.append(LookedThrough(None, error.words))
+            looked.append(LookedThrough(pool.ended(ticket)))
+        except PaveseError as error:
+            looked.append(LookedThrough(None, str(error)))
     return looked
 
 

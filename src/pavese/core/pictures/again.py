@@ -47,7 +47,7 @@ def found_again(piece: Levels, picture: Levels) -> Again | None:
     """Where a piece, shape (rows, columns, 3), stands in a picture of that kind; None where it does not."""
     looked = _Looked(picture)
     best: Again | None = None
-    for size in _sizes(looked.lines.shape[0], piece.shape[0], _STEP):
+    for size in _sizes(looked.lines.shape[0], piece.shape[0]):
         best = looked.better(piece, size, best)
     if best is None:
         return None
@@ -57,11 +57,12 @@ def found_again(piece: Levels, picture: Levels) -> Again | None:
     return best if best and best.fits >= _SAME else None
 
 
-def _sizes(rows: int, had: int, step: float) -> Iterator[float]:
+def _sizes(rows: int, had: int) -> Iterator[float]:
+    """How high a piece of so many rows may stand in a picture of so many, the largest first."""
     size = float(min(rows, had * _LARGER))
     while size >= _LEAST:
         yield size
-        size /= step
+        size /= _STEP
 
 
 class _Looked:
