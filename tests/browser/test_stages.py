@@ -94,7 +94,7 @@ def test_a_check_remarks_on_what_cannot_be_recolored(page: Page, tmp_path: Path)
     page.get_by_test_id("files").set_input_files(write(tmp_path, {"photo.svg": PHOTO}))
     expect(paint(page, "#e53935")).to_be_visible()
     stage(page, "Check")
-    expect(page.get_by_text("It holds a picture, which keeps its colors.")).to_be_visible()
+    expect(page.get_by_text("It holds a picture that cannot be read here, which keeps its colors.")).to_be_visible()
     expect(page.get_by_role("heading", name="The file holds only colors of the kit")).to_be_visible()
 
 

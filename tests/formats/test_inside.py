@@ -1,8 +1,9 @@
-"""Pictures inside of mails and decks go by the plan of what shows them, as they would by themselves."""
+"""Pictures inside of other files go by the plan of what shows them, as they would by themselves."""
 
 from __future__ import annotations
 
 import io
+import json
 import zipfile
 from base64 import b64decode, b64encode
 from collections.abc import Callable, Mapping
@@ -21,7 +22,8 @@ from pptx.util import Inches
 from pavese.core.color.contrast import BLACK
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
-from pavese.core.formats.inside import PHOTOGRAPHS, TOO_LARGE
+from pavese.core.formats.archive import package
+from pavese.core.formats.inside import PHOTOGRAPHS, TOO_LARGE, UNKNOWN
 from pavese.core.formats.intake import Came
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
@@ -32,7 +34,7 @@ from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import IN_PICTURE, Kind
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.demo.load import demo_kit
-from pavese.render.draw import pixels_of
+from pavese.render.draw import draw, pixels_of
 from pavese.render.reading import measured
 from pavese.render.rendering import Wanted, _picture_beside
 from pavese.render.rendering import _inside as inside_of
@@ -85,6 +87,37 @@ def an_open_deck(*pictures: bytes) -> bytes:
     return open_deck([page_style("dp1", "")], pages, more=more)
 
 
+def address(picture: bytes, kind: str = "png") -> str:
+    return f"data:image/{kind};base64,{b64encode(picture).decode()}"
+
+
+def drawing(*pictures: str) -> bytes:
+    """Each as newer and as older programs name one."""
+    shown = "".join(
+        f'<image xlink:href="{one}" href="{one}" x="{200 * at}" width="200" height="70"/>'
+        for at, one in enumerate(pictures)
+    )
+    head = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 400 70">'
+    return f'{head}<rect width="9" height="70" fill="#222222"/>{shown}</svg>'.encode()
+
+
+def animation(*pictures: str, folder: str = "") -> bytes:
+    assets = [{"id": f"p{at}", "w": 9, "h": 9, "u": folder, "p": one} for at, one in enumerate(pictures)]
+    layers = [{"ty": 2, "refId": one["id"], "ip": 0, "op": 9, "st": 0, "ks": {}} for one in assets]
+    layers.append({"ty": 1, "sw": 9, "sh": 9, "sc": "#222222", "ip": 0, "op": 9, "st": 0, "ks": {}})
+    return json.dumps(
+        {"v": "5.7.4", "fr": 30, "ip": 0, "op": 9, "w": 9, "h": 9, "assets": assets, "layers": layers}, indent=1
+    ).encode()
+
+
+def animations(*pictures: bytes) -> bytes:
+    """A package whose animation names them in the way of its older version."""
+    named = {f"{at}.png": picture for at, picture in enumerate(pictures)}
+    played = animation(*named, folder="/images/")
+    shown = [(f"images/{name}", picture) for name, picture in named.items()]
+    return package([("manifest.json", b"{}"), ("animations/a.json", played), *shown])
+
+
 def pixels(data: bytes) -> _Levels:
     with Image.open(io.BytesIO(data)) as image:
         return np.asarray(image.convert("RGB"))
@@ -112,7 +145,43 @@ def _of_open_deck(picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
     return in_package(read("d.odp", an_open_deck(picture)).write(changes), "Pictures/")[0]
 
 
-@pytest.mark.parametrize("inside", [_of_mail, _written_in, _of_deck, _of_open_deck])
+def _of_drawing(picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
+    one, other = (
+        part.split(b'"')[0] for part in read("a.svg", drawing(address(picture))).write(changes).split(b"base64,")[1:]
+    )
+    assert one == other
+    return b64decode(one)
+
+
+def _beside_drawing(picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
+    document: Any = read("a.svg", drawing("a.png"), {"a.png": picture})
+    assert document.write(changes) == drawing("a.png")
+    return dict(document.beside(changes))["a.png"]
+
+
+def _of_animation(picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
+    return b64decode(
+        json.loads(read("a.json", animation(address(picture))).write(changes))["assets"][0]["p"].split(",")[1]
+    )
+
+
+def _of_package(picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
+    return in_package(read("a.lottie", animations(picture)).write(changes), "images/")[0]
+
+
+@pytest.mark.parametrize(
+    "inside",
+    [
+        _of_mail,
+        _written_in,
+        _of_deck,
+        _of_open_deck,
+        _of_drawing,
+        _beside_drawing,
+        _of_animation,
+        _of_package,
+    ],
+)
 @settings(max_examples=12, deadline=None)
 @given(st.lists(colors, min_size=2, max_size=4, unique=True), st.lists(colors, min_size=4, max_size=4))
 def test_a_picture_becomes_what_it_would_by_itself(
@@ -132,6 +201,9 @@ def test_a_picture_becomes_what_it_would_by_itself(
         ("m.html", mail("a.png", "b.png"), {"a.png": SIGN, "b.png": photograph()}),
         ("d.pptx", deck(SIGN, photograph(), SIGN), {}),
         ("d.odp", an_open_deck(SIGN, photograph(), SIGN), {}),
+        ("a.svg", drawing(address(SIGN), "b.png"), {"b.png": photograph()}),
+        ("a.json", animation(address(photograph()), "a.png"), {"a.png": SIGN}),
+        ("a.lottie", animations(SIGN, photograph(), SIGN), {}),
     ],
 )
 def test_its_paints_are_listed_kept_by_name_and_photographs_said(
@@ -284,6 +356,38 @@ def test_texts_stand_on_paints_of_pictures_and_masks_show_these() -> None:
     assert other[20, 150] == 255
 
 
+def test_only_the_picture_moves_in_a_drawing_and_an_animation() -> None:
+    photo = saved(Image.new("RGB", (40, 30), TEAL), "JPEG", quality=92)
+    came = address(photo, "jpg")
+    for name, data in (("a.svg", drawing(came)), ("a.json", animation(came))):
+        document: Any = read(name, data)
+        [paint] = [site.paint for site in document.sites() if site.kind is Kind.PICTURE]
+        [made] = document.pictures({paint: NEW}).values()
+        assert made != photo
+        assert document.write({paint: NEW}) == data.replace(came.encode(), address(made, "jpg").encode())
+        # Kept by a rule for pictures, it stays while the same color goes elsewhere.
+        assert document.write(Recoloring({paint: NEW}, {(paint, Kind.PICTURE): None})) == data
+        assert document.beside({paint: NEW}) == {}
+
+
+def test_a_drawing_in_a_drawing_goes_along_and_there_is_an_end_of_them() -> None:
+    inner = _DRAWING.format(TEAL.hex).encode()
+    nested = inner
+    for _ in range(5):
+        nested = drawing(address(nested, "svg+xml"))
+    document: Any = read("a.svg", drawing(address(inner, "svg+xml")))
+    made = document.write({Rgba(*TEAL): NEW})
+    assert b64encode(_DRAWING.format(NEW.hex).encode()) in made
+    assert Rgba(*TEAL) not in read("b.svg", nested).inventory().paints
+    assert UNKNOWN in read("c.svg", drawing(address(b"GIF8 no", "gif"))).inventory().remarks
+
+
+def test_pictures_in_drawings_are_shown_with_the_files_of_their_set() -> None:
+    for name, data in (("a.svg", drawing(address(SIGN))), ("a.lottie", animations(SIGN))):
+        [told] = inside_of(Came(name, data))
+        assert (told.box, told.box_paint, told.ground, bool(told.selector)) == (None, None, None, True)
+
+
 def test_what_no_paint_tells_is_in_no_mask() -> None:
     both = Image.new("RGB", (480, 240), TEAL)
     with Image.open(io.BytesIO(photograph())) as noise:
@@ -294,3 +398,9 @@ def test_what_no_paint_tells_is_in_no_mask() -> None:
     assert tuple(shown[100, 100]) == (255, 0, 0, 255)
     assert not shown[10:230, 290:470, :3].any()
     assert (pixels_of(document.preview(colors).content)[10:230, 290:470, :3]).any()
+    # Nor is it where a drawing shows it.
+    shown = pixels_of(
+        draw(read("a.svg", drawing(address(saved(both, "PNG")))).preview(Changes(Recoloring(colors, rest=BLACK))), 400)
+    )
+    assert tuple(shown[30, 60]) == (255, 0, 0, 255)
+    assert not shown[10:60, 130:190, :3].any()

@@ -14,6 +14,7 @@ from pavese.core import limits
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats.inside import UNKNOWN
 from pavese.core.formats.mail.code import MARKS, codes_in
 from pavese.core.formats.mail.document import BARE, DESKTOP, OPENED, Mail, read_mail
 from pavese.core.recolor.recoloring import Recoloring
@@ -194,7 +195,7 @@ def test_pictures_that_lie_beside_it_are_put_in() -> None:
     document = read_mail("m.html", data, {LOGO: b"\x89PNG"})
     assert b'src="data:image/png;base64,iVBORw=="' in document.preview({}).content
     assert b"data:image" not in document.write({})
-    assert document.inventory().remarks == ()
+    assert document.inventory().remarks == (UNKNOWN,)
 
 
 def test_a_part_by_kind_goes_its_own_way() -> None:

@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 from PIL import Image, ImageDraw, ImageSequence
 
-from pavese.core.color.contrast import contrast_ratio
+from pavese.core.color.contrast import FAINT, LARGE, contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
@@ -20,9 +20,14 @@ from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.picture import gif, png
 from pavese.core.formats.picture.touching import LETTERING
 from pavese.core.pictures.mixture import Levels
+from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.pixels import TELLS, WithoutMetadata
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.reading import readings
 from pavese.demo.banners import banner_files
+from pavese.demo.load import demo_kit
 from pavese.render.draw import draw, load_fonts, pixels_of
 from pavese.settings import settings
 from tests.formats.rasters import fields, palette, saved, wide_profile
@@ -81,6 +86,21 @@ def test_letters_are_told_by_what_is_thin_and_stands_out() -> None:
     pairs = {(run.text.text, run.text.ink.rgb, run.ground.rgb) for run in runs if run.ground}
     assert (LETTERING, INK, WHITE) in pairs
     assert all(contrast_ratio(ink, ground) >= 3 for _, ink, ground in pairs)
+
+
+def test_letters_that_read_badly_are_not_made_worse_by_the_plan_of_their_set() -> None:
+    files = {name: read(name, data) for name, data in banner_files().items()}
+    found = {name: file.measured() for name, file in files.items()}  # type: ignore[attr-defined]
+    paints = summarize((file.inventory() for file in files.values()), found.values(), files, set(files))
+    plan = assign(paints, demo_kit(), Plan())
+    seen = [
+        one
+        for name, measured in found.items()
+        for one in readings(measured.texts, plan.changes(demo_kit(), name), WHITE)
+        if FAINT <= one.before < LARGE
+    ]
+    assert {one.run.text.text for one in seen} == {LETTERING}
+    assert all(one.after >= FAINT for one in seen)
 
 
 def test_jpeg_keeps_what_it_says_of_itself_but_no_small_picture() -> None:

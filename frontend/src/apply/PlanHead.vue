@@ -22,6 +22,7 @@ const more = defineModel<boolean>('more', { required: true })
 const changes = useSetChanges(() => props.set.id)
 
 const recipe = computed(() => props.set.recipe)
+const pictured = computed(() => props.set.reading || props.set.paints.some((one) => one.kinds.includes('picture')))
 
 /** While nobody has chosen anything for these files, a saved plan that knows most of their paints is offered. */
 const { data: plans } = usePlans(() => props.set)
@@ -105,7 +106,7 @@ const POLICIES: Option<Recipe['policy']>[] = [
     </div>
     <PlanFigures v-if="!set.reading" :figures="set.figures" told />
     <DeckLinks v-if="set.themed" :set="set" @point="$emit('point', $event)" />
-    <PicturesInside v-if="set.reading" :set="set" @see="$emit('see', $event)" />
+    <PicturesInside v-if="pictured" :set="set" @see="$emit('see', $event)" />
     <PlanDoubts :set="set" :ground="ground" @see="$emit('see', $event)" @point="$emit('point', $event)" />
     <div class="row">
       <v-btn class="strong" :disabled="!set.paints.length" @click="$emit('compare')">Other plans…</v-btn>

@@ -412,6 +412,9 @@ def _inside(file: Came) -> tuple[Inside, ...]:
             told[reference] = Inside(reference, name, box, None, motif, (), selector, below, not is_svg(data))
     if not told:
         return ()
+    if Can.LAID_OUT not in can and Can.SLIDES not in can:
+        # In a drawing all goes by its plan together, whatever stands on what.
+        return tuple(one._replace(box=None, box_paint=None) for one in told.values() if one.selector)
     try:
         if Can.SLIDES in can:
             return tuple(_inside_slides(cast(Slided, document), list(pictures), told))

@@ -18,6 +18,8 @@ from pavese.core.color.srgb import LINEAR, Rgb
 TEXT = 4.5
 LARGE = 3.0
 ENHANCED = 7.0
+#: What is below does not read at any size. No level of a standard: a level is what it is not to lose.
+FAINT = 2.0
 
 WHITE = Rgb(255, 255, 255)
 BLACK = Rgb(0, 0, 0)

@@ -2,7 +2,14 @@
 
 from __future__ import annotations
 
-from base64 import b64encode
+import binascii
+import hashlib
+import re
+from base64 import b64decode, b64encode
+
+_INSIDE = re.compile(r"\s*data:image/([\w.+-]+);base64,", re.IGNORECASE)
+#: A kind that many name otherwise than its standard does.
+_ALSO = {"jpg": "jpeg"}
 
 #: Pictures that engines and players draw, by how they begin.
 _KINDS = {
@@ -19,3 +26,36 @@ def data_url(picture: bytes) -> str | None:
     """The address; None for a picture of a kind that is not drawn."""
     kind = next((kind for begins, kind in _KINDS.items() if picture.startswith(begins)), None)
     return None if kind is None else f"data:image/{kind};base64,{b64encode(picture).decode()}"
+
+
+def with_other(reference: str, picture: bytes) -> str:
+    """An address that holds a picture with another in its place; what it says of its kind stays where that is so."""
+    inside = _INSIDE.match(reference)
+    assert inside is not None
+    said, anew = inside[1].lower(), data_url(picture)
+    if anew is None or anew.startswith(f"data:image/{_ALSO.get(said, said)};"):
+        return f"{inside[0]}{b64encode(picture).decode()}"
+    return anew
+
+
+def is_inside(reference: str) -> bool:
+    """Whether what names a picture holds it."""
+    return _INSIDE.match(reference) is not None
+
+
+def called(reference: str) -> str:
+    """What a picture is called wherever it is spoken of: as it is named, or by its content where that holds it."""
+    if is_inside(reference):
+        return f"data:{hashlib.sha256(reference.encode()).hexdigest()[:24]}"
+    return reference
+
+
+def picture_in(reference: str) -> bytes | None:
+    """The picture that what names it holds; None where it holds none, or one that is broken."""
+    inside = _INSIDE.match(reference)
+    if inside is None:
+        return None
+    try:
+        return b64decode(re.sub(r"\s", "", reference[inside.end() :]))
+    except (binascii.Error, ValueError):
+        return None

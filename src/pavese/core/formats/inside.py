@@ -11,8 +11,6 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import Beside
 from pavese.core.formats.format import Format
 from pavese.core.formats.painted import Met, Painted, as_png, in_colors, met, painted
-from pavese.core.formats.picture import FORMATS as PIXELS
-from pavese.core.formats.svg import SVG_FORMAT
 from pavese.core.pictures.wrapped import in_one_color, outline_of
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.pictures import changed_picture, wanted_pictures
@@ -25,7 +23,8 @@ _LARGEST, _TOGETHER = 2_200_000, 6_000_000
 #: What is said of pictures that are not recolored.
 TOO_LARGE = "Pictures in it that are too large to be recolored with it keep their colors; drop them by themselves."
 PHOTOGRAPHS = "It holds photographs, which keep their colors."
-_FORMATS: Sequence[Format] = (*PIXELS, SVG_FORMAT)
+#: What is said of those of which it is not known how they are read.
+UNKNOWN = "It holds a picture that cannot be read here, which keeps its colors."
 
 
 class PicturesInside:
@@ -36,11 +35,14 @@ class PicturesInside:
         shown: Mapping[str, Sequence[str]],
         content: Callable[[str], bytes | None],
         beside: Beside,
+        formats: Sequence[Format],
         most: int = _TOGETHER,
     ) -> None:
         """`shown` gives the selectors of what shows each; `content` its bytes, where they are at hand; `beside` holds
-        what is put in the place of others. At most so many pixels are taken apart."""
+        what is put in the place of others; `formats` are those that are opened. At most so many pixels are taken apart.
+        """
         self._shown, self._content, self._beside, self._most = shown, content, beside, most
+        self._formats = formats
 
     def sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """Where their paints stand; `within` are selectors of what the file itself stands in."""
@@ -73,6 +75,8 @@ class PicturesInside:
             yield TOO_LARGE
         if any(one.photograph for one in self._each):
             yield PHOTOGRAPHS
+        if any(one.format is None for one in self._met.values()):
+            yield UNKNOWN
 
     def selector(self, reference: str) -> str:
         """By what a picture is named that has paints; "" for any other."""
@@ -99,7 +103,7 @@ class PicturesInside:
 
     def as_shown_by(self, reference: str, drawing: bytes, to: Recoloring) -> bytes | None:
         """A drawing of what a picture shows, as the picture becomes; None where it has other paints than that."""
-        one = met(drawing, (SVG_FORMAT,))
+        one = met(drawing, self._formats)
         own = painted(one, lambda: drawing).paints
         if reference not in self._opened or not own or not set(own) <= set(self._painted(reference).paints):
             return None
@@ -123,7 +127,7 @@ class PicturesInside:
     @cached_property
     def _met(self) -> dict[str, Met]:
         found = ((reference, self._content(reference)) for reference in self._shown)
-        return {reference: met(data, _FORMATS) for reference, data in found if data}
+        return {reference: met(data, self._formats) for reference, data in found if data}
 
     @cached_property
     def _opened(self) -> dict[str, Met]:

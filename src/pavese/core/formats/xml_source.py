@@ -153,11 +153,11 @@ class XmlSource:
         if len(spans) == 1:
             return spans[0]
         # Of two with one name in two namespaces, the one that says this.
-        return next(span for span in spans if self._decoded(*span).text == value)
+        return next(span for span in spans if self.decoded(*span).text == value)
 
     def spaced_text(self, element: Element, attribute: str) -> SourceText:
         """The decoded value of an attribute of a namespace (`uri name`) that the element has."""
-        return self._decoded(*self.spaced_span(element, attribute))
+        return self.decoded(*self.spaced_span(element, attribute))
 
     def setting(self, element: Element, values: Mapping[str, str]) -> Iterator[Edit]:
         """The edits that give an element attributes in place of those it has; none of the values needs escaping."""
@@ -193,7 +193,7 @@ class XmlSource:
         encoded = self.bom + encoded
         return gzip.compress(encoded, mtime=0) if self.gzipped else encoded
 
-    def _decoded(self, start: int, end: int) -> SourceText:
+    def decoded(self, start: int, end: int) -> SourceText:
         text = SourceText()
         self._decode(text, start, end)
         return text

@@ -60,6 +60,7 @@ class Inventory:
         selectors: dict[Rgba, dict[str, None]] = {}
         remarks: dict[str, None] = {}
         blends: set[tuple[Rgba, Rgba]] = set()
+        pictures: dict[tuple[Rgba, ...], None] = {}
         for part in parts:
             for paint, sites in part.sites.items():
                 counted.setdefault(paint, Counter()).update(sites)
@@ -67,8 +68,13 @@ class Inventory:
                 selectors.setdefault(paint, {}).update(dict.fromkeys(named))
             remarks.update(dict.fromkeys(part.remarks))
             blends |= part.blends
+            pictures.update(dict.fromkeys(part.pictures))
         return cls(
-            counted, tuple(remarks), {paint: tuple(named) for paint, named in selectors.items()}, frozenset(blends)
+            counted,
+            tuple(remarks),
+            {paint: tuple(named) for paint, named in selectors.items()},
+            frozenset(blends),
+            pictures=tuple(pictures),
         )
 
     @classmethod

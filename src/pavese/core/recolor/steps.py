@@ -13,7 +13,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_table
+from pavese.core.color.contrast import ENHANCED, FAINT, LARGE, TEXT, contrast_table
 from pavese.core.color.difference import differences
 from pavese.core.color.neighbors import shares
 from pavese.core.color.oklab import Array
@@ -42,6 +42,7 @@ class Term(IntEnum):
     TWO_RAMPS = 7
     APART = 8
     BESIDE = 9
+    BELOW_FAINT = 10
 
 
 class Step(NamedTuple):
@@ -78,7 +79,13 @@ def tables(lighter: Sequence[Step], darker: Sequence[Step], *, charts: bool = Tr
     found[Term.MERGED] = np.where(same, 1.0, np.clip((_SIMILAR - apart) / (_SIMILAR - _ALIKE), 0, 1) * 0.5)
     found[Term.TURNED] = np.where(same, 0.0, turned)
     found[Term.TURNED_ON_RAMP] = np.where(same_group & ~same, turned, 0.0)
-    for term, needed in ((Term.BELOW_LARGE, LARGE), (Term.BELOW_TEXT, TEXT), (Term.BELOW_ENHANCED, ENHANCED)):
+    levels = {
+        Term.BELOW_FAINT: FAINT,
+        Term.BELOW_LARGE: LARGE,
+        Term.BELOW_TEXT: TEXT,
+        Term.BELOW_ENHANCED: ENHANCED,
+    }
+    for term, needed in levels.items():
         # A pair that hardly misses its level is nearer to it than one that melts away.
         found[term] = np.where(ratio < needed, 0.5 + 0.5 * (needed - ratio) / (needed - 1), 0.0)
     found[Term.ONE_RAMP] = same_ramp

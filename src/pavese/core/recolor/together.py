@@ -24,6 +24,7 @@ from pavese.core.recolor.colorfulness import colorfulness, turns
 from pavese.core.recolor.inventory import FilePaints
 from pavese.core.recolor.near import NEAR_EQUAL
 from pavese.core.recolor.search import Ints, Pairs
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.steps import SEEN, Term
 from pavese.core.recolor.texts import BARE, TextRun
 
@@ -53,13 +54,14 @@ _STEPS = 10 / np.log(16.4)
 @dataclass
 class Ties:
     """Pairs of colors that something ties beside that they share a drawing: the longest border they share in any file
-    that holds both, the level of contrast that letters need, whether they run into one another, and whether they stand
-    beside each other in a chart."""
+    that holds both, the level of contrast that letters need, whether they run into one another, whether they stand
+    beside each other in a chart, and whether one is faint on the other, and may be letters."""
 
     borders: dict[tuple[int, int], float]
     levels: dict[tuple[int, int], float]
     blends: set[tuple[int, int]]
     beside: set[tuple[int, int]]
+    faint: set[tuple[int, int]]
 
 
 def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[TextRun, Rgba, float]]:
@@ -77,7 +79,7 @@ def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[TextRun, Rgba
 
 def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Ties:
     """What ties colors, by their numbers; a color that has none is left out."""
-    ties = Ties({}, defaultdict(float), set(), set())
+    ties = Ties({}, defaultdict(float), set(), set(), set())
 
     def pair(one: Rgba, other: Rgba) -> tuple[int, int] | None:
         first, second = row.get(one.rgb), row.get(other.rgb)
@@ -90,7 +92,12 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> 
             if (both := pair(one, other)) is not None:
                 ties.borders[both] = max(ties.borders.get(both, 0.0), border)
         for run, ground, level in text_levels(file, shown_on):
-            if (both := pair(run.text.ink, ground)) is not None:
+            if (both := pair(run.text.ink, ground)) is None:
+                continue
+            if level < LARGE and (file.on_pixels or run.kind is Kind.PICTURE):
+                # No letters were recognized there: it is kept, and not brought to a level.
+                ties.faint.add(both)
+            else:
                 ties.levels[both] = max(ties.levels[both], level)
         neighbors = (both for chart in file.charts for both in chart.neighbors())
         paints = ((one.site.paint, other.site.paint) for one, other in neighbors)
@@ -132,7 +139,7 @@ def _meeting(
                     if other != at:
                         both = (min(at, other), max(at, other))
                         met[both] = met.get(both, 0.0) + count / 2
-    for both in (*ties.borders, *ties.levels, *ties.blends, *ties.beside):
+    for both in (*ties.borders, *ties.levels, *ties.blends, *ties.beside, *ties.faint):
         met.setdefault(both, 0.0)
     if len(small) == 1:
         [(group, count)] = small
@@ -172,6 +179,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
     level = np.array([ties.levels.get(both, 0.0) for both in keys])
     blend = np.array([both in ties.blends for both in keys], dtype=bool)
     beside = np.array([both in ties.beside for both in keys], dtype=bool)
+    faint = np.array([both in ties.faint for both in keys], dtype=bool)
     touches = border > 0
     counts = _RARE + (1 - _RARE) * share
     near = apart < NEAR_EQUAL
@@ -193,6 +201,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
         if needed != ENHANCED:
             # What misses a level is brought to it rather than away from it.
             found[:, term] += np.where((level > 1) & (level < needed), _UNREAD * _MISSED, 0.0)
+    found[:, Term.BELOW_FAINT] = np.where(faint, _BELOW, 0.0)
     found[:, Term.BESIDE] = np.where(beside, _ALIKE_IN_CHART, 0.0)
     both_hued, both_quiet = one * other, (1 - one) * (1 - other)
     of_two = np.clip((turn - _TWO_HUES[0]) / (_TWO_HUES[1] - _TWO_HUES[0]), 0, 1)

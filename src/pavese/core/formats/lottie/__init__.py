@@ -9,7 +9,7 @@ from pavese.core.formats.told import is_dotlottie, is_lottie
 
 __all__ = ["DOTLOTTIE", "LOTTIE", "DotLottieDocument", "LottieDocument", "read_dotlottie", "read_lottie"]
 
-_CAN = frozenset((Can.EXACT, Can.VECTOR, Can.ANIMATED, Can.TEXTS))
+_CAN = frozenset((Can.EXACT, Can.VECTOR, Can.ANIMATED, Can.TEXTS, Can.PICTURES))
 
 LOTTIE = Format(
     key="lottie",

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
+from itertools import chain
+
+import orjson
 
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats.data_url import with_other
 from pavese.core.formats.document import (
     ALONE,
     NOT_FETCHED,
@@ -21,14 +25,14 @@ from pavese.core.formats.document import (
 )
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.json_source import JsonSource
-from pavese.core.formats.lottie.pictures import with_pictures
-from pavese.core.formats.lottie.places import LottiePlace, pictures_of, places_of, theme_places
+from pavese.core.formats.lottie.pictures import PlayedPictures
+from pavese.core.formats.lottie.places import LottiePlace, places_of, theme_places
 from pavese.core.formats.lottie.texts import inked, texts_of
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.texts import Text
+from pavese.core.recolor.texts import Text, TextRun
 
 _NUMBER = re.compile(rb"[-+0-9.eE]+")
 #: Digits of a component: 8 bits come back, and no more is written than that takes.
@@ -44,45 +48,53 @@ def read_lottie(name: str, data: bytes, beside: Beside = ALONE, within: tuple[st
     if within:
         places = tuple(replace(place, selectors=(*place.selectors, *within)) for place in places)
     remarks = list(found.remarks)
-    if any(reference not in beside for reference in pictures_of(source.tree)):
+    pictures = PlayedPictures(source.tree, beside, within)
+    remarks += pictures.inside.remarks
+    if pictures.missing:
         remarks.append(NOT_FETCHED)
-    return LottieDocument(source, places, tuple(remarks), within, beside)
+    return LottieDocument(source, places, tuple(remarks), within, pictures)
 
 
 def read_theme(name: str, data: bytes) -> LottieDocument:
     """Reads a theme of a dotLottie. Raises RefusedFileError as `read_lottie`."""
     source = JsonSource(name, data)
-    return LottieDocument(source, tuple(theme_places(source.tree)), ())
+    return LottieDocument(source, tuple(theme_places(source.tree)), (), (), PlayedPictures({}, ALONE))
 
 
 class LottieDocument:
     """See `pavese.core.formats.document.Document`."""
 
     looks: tuple[Look, ...] = (PLAIN,)
+    #: Those that lie on the web are not fetched: they are said to be missing.
+    remote: tuple[str, ...] = ()
 
     def __init__(
         self,
         source: JsonSource,
         places: tuple[LottiePlace, ...],
         remarks: tuple[str, ...],
-        within: tuple[str, ...] = (),
-        beside: Beside = ALONE,
+        within: tuple[str, ...],
+        pictures: PlayedPictures,
     ) -> None:
         self._within = within
-        self._beside = beside
+        self._pictures = pictures
         self._source = source
         self._places = places
         self._remarks = remarks
         # Told when the file is read, so that one whose places cannot be told apart is refused then.
-        self._spans = source.spans([place.spot for place in places])
+        written_in = (spot for _, spot in pictures.written_in)
+        self._spans = source.spans([*(place.spot for place in places), *written_in])
 
     def sites(self) -> Iterator[Site]:
         for place in self._places:
             for paint in place.paints:
                 yield Site(paint, place.kind, place.selectors)
+        yield from self._pictures.inside.sites(self._within)
 
     def inventory(self) -> Inventory:
-        return Inventory.count(self.sites(), self._remarks, self._blends())
+        inside = self._pictures.inside
+        found = Inventory.count(self.sites(), self._remarks, chain(self._blends(), inside.blends))
+        return replace(found, pictures=inside.paints)
 
     @property
     def pages(self) -> tuple[Page, ...]:
@@ -92,7 +104,23 @@ class LottieDocument:
 
     @property
     def refers(self) -> tuple[str, ...]:
-        return pictures_of(self._source.tree)
+        return self._pictures.refers
+
+    def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
+        return {**self._pictures.came(), **self._changed(Changes.of(wanted))}
+
+    def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
+        changed = self._changed(Changes.of(wanted))
+        return {reference: data for reference, data in changed.items() if reference in self.refers}
+
+    def stands_in_pictures(self) -> Iterator[TextRun]:
+        return self._pictures.inside.stands(self._within)
+
+    def picture_selector(self, reference: str) -> str:
+        return self._pictures.inside.selector(reference)
+
+    def _changed(self, changes: Changes) -> Mapping[str, bytes]:
+        return self._pictures.inside.changed(changes, self._within)
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -108,11 +136,22 @@ class LottieDocument:
         return self.preview({})
 
     def write(self, wanted: Wanted) -> bytes:
-        return splice(self._source.data, self._edits(Changes.of(wanted).recoloring))
+        return self._written(Changes.of(wanted), self._changed(Changes.of(wanted)))
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
-        data = self.write(wanted)
-        return Preview(Notation.MOTION, with_pictures(data, self._beside) if self._beside else data)
+        changes = Changes.of(wanted)
+        changed = self._changed(changes)
+        return Preview(Notation.MOTION, self._pictures.shown(self._written(changes, changed), changed))
+
+    def _written(self, changes: Changes, changed: Mapping[str, bytes]) -> bytes:
+        edits = chain(self._edits(changes.recoloring), self._picture_edits(changed))
+        return splice(self._source.data, edits)
+
+    def _picture_edits(self, changed: Mapping[str, bytes]) -> Iterator[Edit]:
+        spans = self._spans[len(self._places) :]
+        for (reference, spot), (start, end) in zip(self._pictures.written_in, spans, strict=True):
+            if reference in changed:
+                yield Edit(start, end, orjson.dumps(with_other(spot.value, changed[reference])))
 
     def _blends(self) -> Iterator[tuple[Rgba, Rgba]]:
         for place in self._places:
@@ -121,7 +160,7 @@ class LottieDocument:
 
     def _edits(self, recoloring: Recoloring) -> Iterator[Edit]:
         # The array of a property may be two sites' when the file shares it; each place is rewritten once.
-        for place, (start, end) in zip(self._places, self._spans, strict=True):
+        for place, (start, end) in zip(self._places, self._spans, strict=False):
             targets = [recoloring.at(paint, place.kind, place.selectors) for paint in place.paints]
             changed = {
                 offset: target

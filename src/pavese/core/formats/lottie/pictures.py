@@ -1,22 +1,78 @@
-"""The pictures that came with an animation, put into it, so that engines and players show them."""
+"""The pictures that an animation shows: written into it as addresses, or lying beside it (Lottie 1.0, "Image")."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from functools import cached_property
 from typing import Any
 
 import orjson
 
-from pavese.core.formats.data_url import data_url
+from pavese.core.formats.data_url import called, data_url, is_inside, picture_in
 from pavese.core.formats.document import Beside
-from pavese.core.formats.lottie.places import reference_of
+from pavese.core.formats.inside import PicturesInside
+from pavese.core.formats.json_source import Spot
+from pavese.core.formats.lottie.places import dicts
+from pavese.core.formats.picture_formats import FORMATS
 
 
-def with_pictures(data: bytes, beside: Beside) -> bytes:
-    """The animation with every picture that is known inside of it (Lottie 1.0, "Image": `e` says so)."""
-    tree: dict[str, Any] = orjson.loads(data.removeprefix(b"\xef\xbb\xbf"))
-    for asset in tree.get("assets") or ():
-        reference = reference_of(asset)
-        inside = data_url(beside[reference]) if reference in beside else None
-        if inside is not None:
-            asset |= {"u": "", "p": inside, "e": 1}
-    return orjson.dumps(tree)
+class PlayedPictures:
+    """Those of one animation; `within` are selectors of all its sites."""
+
+    def __init__(self, tree: Any, beside: Beside, within: tuple[str, ...] = ()) -> None:
+        self._beside, self._within = beside, within
+        assets = tree.get("assets") if isinstance(tree, dict) else None
+        named = ((reference_of(asset), asset) for asset in dicts(assets))
+        self._named = tuple((said, asset) for said, asset in named if said)
+
+    @property
+    def refers(self) -> tuple[str, ...]:
+        """Those that lie beside it: folder and name."""
+        return tuple(dict.fromkeys(said for said, _ in self._named if not said.startswith("data:")))
+
+    @property
+    def missing(self) -> bool:
+        """Whether one that lies beside it did not come."""
+        return any(reference not in self._beside for reference in self.refers)
+
+    @cached_property
+    def written_in(self) -> tuple[tuple[str, Spot], ...]:
+        """Those that are written into it: what each is called, and where it stands."""
+        return tuple((called(said), Spot(asset, "p")) for said, asset in self._named if is_inside(said))
+
+    @cached_property
+    def inside(self) -> PicturesInside:
+        """All that are at hand."""
+        said = {called(one): one for one, _ in self._named}
+        shown = dict.fromkeys(said, self._within)
+        return PicturesInside(shown, lambda reference: self._content(said[reference]), self._beside, FORMATS)
+
+    def came(self) -> dict[str, bytes]:
+        """Those that are at hand, by what they are called."""
+        found = ((called(said), self._content(said)) for said, _ in self._named)
+        return {reference: data for reference, data in found if data is not None}
+
+    def shown(self, data: bytes, made: Mapping[str, bytes]) -> bytes:
+        """The animation, which holds those that are written into it, with every other that is known inside of it, so
+        that engines and players show them (`e` says so); `made` are those that become others."""
+        beside = {reference: made.get(reference) or self._beside.get(reference) for reference in self.refers}
+        if not any(beside.values()):
+            return data
+        tree: dict[str, Any] = orjson.loads(data.removeprefix(b"\xef\xbb\xbf"))
+        for asset in tree.get("assets") or ():
+            picture = beside.get(reference_of(asset))
+            address = data_url(picture) if picture is not None else None
+            if address is not None:
+                asset |= {"u": "", "p": address, "e": 1}
+        return orjson.dumps(tree)
+
+    def _content(self, said: str) -> bytes | None:
+        return picture_in(said) if is_inside(said) else self._beside.get(said)
+
+
+def reference_of(asset: Any) -> str:
+    """How an asset names a picture: the address that holds it, or folder and name; "" for an asset that is none."""
+    path, folder = (asset.get(name) if isinstance(asset, dict) else None for name in ("p", "u"))
+    if not isinstance(path, str) or "layers" in asset:
+        return ""
+    return path if path.startswith("data:") else f"{folder if isinstance(folder, str) else ''}{path}"

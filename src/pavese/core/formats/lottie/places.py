@@ -53,20 +53,6 @@ def places_of(name: str, tree: Any) -> Found:
     return _Walk(name).run(tree)
 
 
-def pictures_of(tree: Any) -> tuple[str, ...]:
-    """The pictures outside of an animation, as it names them: folder and name (Lottie 1.0, "Image")."""
-    found = (reference_of(asset) for asset in dicts(_of(tree, "assets")))
-    return tuple(dict.fromkeys(filter(None, found)))
-
-
-def reference_of(asset: Any) -> str:
-    """The reference of an asset that is a picture outside; "" for any other."""
-    path, folder = _of(asset, "p"), _of(asset, "u")
-    if not isinstance(path, str) or path.startswith("data:") or "layers" in asset:
-        return ""
-    return f"{folder if isinstance(folder, str) else ''}{path}"
-
-
 def theme_places(tree: Any) -> list[LottiePlace]:
     """The places of a dotLottie theme: https://dotlottie.io/spec/2.0/#themes ."""
     walk = _Walk("theme")
@@ -97,8 +83,6 @@ class _Walk:
         self._layers(tree["layers"])
         for asset in dicts(tree.get("assets")):
             self._layers(asset.get("layers"))
-            if isinstance(asset.get("p"), str) and "layers" not in asset and asset["p"].startswith("data:"):
-                self._remark("It holds a picture, which keeps its colors.")
         for glyph in dicts(tree.get("chars")):
             data = glyph.get("data")
             if isinstance(data, dict):

@@ -3,18 +3,16 @@ changed."""
 
 from __future__ import annotations
 
-import binascii
-import hashlib
 import re
-from base64 import b64decode
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import NamedTuple
 
-from pavese.core.formats.data_url import data_url
+from pavese.core.formats.data_url import called, data_url, is_inside, picture_in, with_other
 from pavese.core.formats.document import Beside, is_remote
 from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.mail.tags import Piece, Tag
+from pavese.core.formats.picture_formats import FORMATS
 
 #: Attributes that name pictures, and the elements on which they do.
 _PICTURED = frozenset(("src", "background"))
@@ -23,8 +21,6 @@ _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.I
 _ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
 #: Pixels of all pictures of one mail that are taken apart.
 _MOST_PIXELS = 3_000_000
-#: A picture that is written into the mail itself (RFC 2397).
-_INSIDE = re.compile(r"data:image/[\w.+-]+;base64,", re.IGNORECASE)
 
 
 class Named(NamedTuple):
@@ -40,9 +36,7 @@ class Named(NamedTuple):
     @property
     def reference(self) -> str:
         """What it is called wherever it is spoken of; one that is written into the mail by its content."""
-        if _INSIDE.match(self.said):
-            return f"data:{hashlib.sha256(self.said.encode()).hexdigest()[:24]}"
-        return self.said
+        return called(self.said)
 
 
 class MailPictures:
@@ -97,13 +91,7 @@ class MailPictures:
 
     def data(self, one: Named) -> bytes | None:
         """The content of a picture that came with the mail or is written into it."""
-        inside = _INSIDE.match(one.said)
-        if inside is None:
-            return self._beside.get(one.said)
-        try:
-            return b64decode(re.sub(r"\s", "", one.said[inside.end() :]))
-        except (binascii.Error, ValueError):
-            return None
+        return picture_in(one.said) if is_inside(one.said) else self._beside.get(one.said)
 
     def shown(self) -> Mapping[str, bytes]:
         """The content of those that are shown themselves, by reference."""
@@ -123,13 +111,13 @@ class MailPictures:
                 first.setdefault(one.reference, one)
                 within.setdefault(one.reference, {}).update(dict.fromkeys(self._within(one.start)))
         shown = {reference: tuple(selectors) for reference, selectors in within.items()}
-        return PicturesInside(shown, lambda reference: self.data(first[reference]), self._beside, _MOST_PIXELS)
+        return PicturesInside(shown, lambda reference: self.data(first[reference]), self._beside, FORMATS, _MOST_PIXELS)
 
     def written(self, made: Mapping[str, bytes]) -> Iterator[tuple[int, int, str]]:
         """Edits of those that are written into the mail, of such as become others."""
         for one in self.named if made else ():
             if one.reference.startswith("data:") and (data := made.get(one.reference)) is not None:
-                yield one.start, one.end, data_url(data) or one.said
+                yield one.start, one.end, with_other(one.said, data)
 
     def put_in(self, made: Mapping[str, bytes]) -> Iterator[tuple[int, int, str]]:
         """Edits that put every picture that came with it into the mail, for a picture of it; `made` are those that

@@ -6,8 +6,9 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 import numpy.typing as npt
+from scipy import ndimage
 
-from pavese.core.color.contrast import LARGE, contrast_ratio
+from pavese.core.color.contrast import FAINT, LARGE, contrast_ratio
 from pavese.core.color.srgb import Rgba
 from pavese.core.pictures.mixture import OTHER, Mixture
 from pavese.core.recolor.measure import Measured
@@ -20,7 +21,7 @@ _Floats = npt.NDArray[np.float64]
 _SHORT, _SMALL_PART = 10, 0.002
 #: What is no wider than this, in pixels, may be letters; how large these then are, and how large all else is for
 #: reading it (both in CSS pixels).
-_THIN, _LETTERS, _SHAPES = 7.0, 16.0, 32.0
+_THIN, _LETTERS, _SHAPES = 7, 16.0, 32.0
 #: What is said of the two.
 LETTERING, SHAPES = "lettering or thin lines", "shapes"
 
@@ -40,7 +41,7 @@ def measured_of(mixture: Mixture, paints: Sequence[Rgba], alpha: npt.NDArray[np.
     names = list(number)
     shares = np.zeros(len(names)) + np.bincount(told[: len(paints)], mixture.shares(), len(names))
     seen = max(float((labels != _CLEAR).sum()), 1.0)
-    lengths = _borders(labels, len(names))
+    lengths, thin = _borders(labels, len(names))
     whole = max(lengths.sum(), 1.0)
     outline = lengths[:-2, -1]
     between = lengths[:-2, :-2]
@@ -51,7 +52,7 @@ def measured_of(mixture: Mixture, paints: Sequence[Rgba], alpha: npt.NDArray[np.
             for a, b in np.argwhere(np.triu(between) > 0).tolist()
         },
         {names[at]: round(float(outline[at] / whole), 5) for at in np.flatnonzero(outline).tolist()},
-        tuple(_standing(names, shares, between)),
+        tuple(_standing(names, shares, between, thin)),
     )
 
 
@@ -69,26 +70,37 @@ def _labels(mixture: Mixture) -> npt.NDArray[np.int64]:
     return labels
 
 
-def _borders(labels: npt.NDArray[np.int64], count: int) -> _Floats:
+def _borders(labels: npt.NDArray[np.int64], count: int) -> tuple[_Floats, _Floats]:
     """How long each two border on each other, in pixels, shape (n + 2, n + 2), symmetric; what is unknown and what is
-    clear come last."""
+    clear come last. And how long the first is thin where they do."""
     kinds = count + 2
     numbers = labels % kinds
-    lengths = np.zeros((kinds, kinds))
-    for first, second in ((numbers[:, :-1], numbers[:, 1:]), (numbers[:-1], numbers[1:])):
-        differing = first != second
-        lengths += np.bincount(first[differing] * kinds + second[differing], minlength=kinds**2).reshape(kinds, kinds)
-    return lengths + lengths.T
+    narrow = ~_wide(numbers)
+    lengths, thin = np.zeros((2, kinds, kinds))
+    for before, behind in ((np.s_[:, :-1], np.s_[:, 1:]), (np.s_[:-1], np.s_[1:])):
+        differing = numbers[before] != numbers[behind]
+        for one, other in ((before, behind), (behind, before)):
+            pairs = numbers[one][differing] * kinds + numbers[other][differing]
+            lengths += np.bincount(pairs, minlength=kinds**2).reshape(kinds, kinds)
+            thin += np.bincount(pairs[narrow[one][differing]], minlength=kinds**2).reshape(kinds, kinds)
+    return lengths, thin
 
 
-def _standing(names: Sequence[Rgba], shares: _Floats, between: _Floats) -> Iterator[TextRun]:
+def _wide(numbers: npt.NDArray[np.int64]) -> npt.NDArray[np.bool_]:
+    """What lies in a square of one number that is wider than letters are."""
+    small, side = numbers.astype(np.int16), _THIN + 1
+    even = ndimage.maximum_filter(small, side) == ndimage.minimum_filter(small, side)
+    # A square of an even side has no middle: the way back goes to the other side of it.
+    return np.asarray(ndimage.maximum_filter(even, side, origin=-1))
+
+
+def _standing(names: Sequence[Rgba], shares: _Floats, between: _Floats, narrow: _Floats) -> Iterator[TextRun]:
     """What stands on what: of two that touch, the smaller on the larger."""
-    around = between.sum(axis=1)
     long_ = max(_SHORT, _SMALL_PART * between.sum() / 2)
     for a, b in np.argwhere(np.triu(between) >= long_).tolist():
         ink, ground = (a, b) if shares[a] < shares[b] else (b, a)
-        if contrast_ratio(names[ink].rgb, names[ground].rgb) < LARGE:
+        thin = narrow[ink, ground] > between[ink, ground] / 2
+        if contrast_ratio(names[ink].rgb, names[ground].rgb) < (FAINT if thin else LARGE):
             continue
-        thin = 2 * shares[ink] / max(around[ink], 1) <= _THIN
         text = Text(LETTERING if thin else SHAPES, names[ink], 1.0, _LETTERS if thin else _SHAPES, False, (), Kind.FILL)
         yield TextRun(text, names[ground], Kind.FILL)

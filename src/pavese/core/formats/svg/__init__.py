@@ -17,6 +17,6 @@ SVG_FORMAT = Format(
     media_type="image/svg+xml",
     matches=is_svg,
     read=read_svg,
-    can=frozenset((Can.EXACT, Can.VECTOR, Can.STILL, Can.MOTION, Can.PAGES, Can.TEXTS, Can.LINKS)),
+    can=frozenset((Can.EXACT, Can.VECTOR, Can.STILL, Can.MOTION, Can.PAGES, Can.TEXTS, Can.LINKS, Can.PICTURES)),
     acts=tuple(DONE),
 )

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 from functools import cached_property
+from itertools import chain
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
@@ -21,26 +23,44 @@ from pavese.core.formats.document import (
     Preview,
 )
 from pavese.core.formats.edits import Edit, splice
+from pavese.core.formats.format import Can, Format
+from pavese.core.formats.picture import FORMATS as PIXELS
 from pavese.core.formats.svg.acts import done
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.engine import engine_edits, sprite_symbols
 from pavese.core.formats.svg.implied import implied_colors
+from pavese.core.formats.svg.pictures import DrawnPictures
 from pavese.core.formats.svg.places import SvgPlace, place_color, selectors_of, written_colors
 from pavese.core.formats.svg.properties import SVG, XLINK_HREF
 from pavese.core.formats.svg.size import extent
 from pavese.core.formats.svg.texts import inked, texts_of, unlettered
 from pavese.core.formats.svg.variables import can_link, linked, with_variables
+from pavese.core.formats.told import is_svg
 from pavese.core.formats.xml_source import Element, XmlSource, read_xml, without_entities
 from pavese.core.recolor.acts import Namespace
 from pavese.core.recolor.changes import Changes, Links, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.texts import Text
+from pavese.core.recolor.texts import Text, TextRun
 
 
 def read_svg(name: str, data: bytes, beside: Beside = ALONE) -> SvgDocument:
     """Reads an SVG, gzipped or not. Raises RefusedFileError with the file's name and the reason."""
+    return _read(name, data, beside, (*PIXELS, _SHOWN_IN_ONE))
+
+
+def _read_shown(name: str, data: bytes, beside: Beside = ALONE) -> SvgDocument:
+    """Reads one that another shows: no drawing that it shows itself is opened, or there would be no end of them."""
+    return _read(name, data, beside, PIXELS)
+
+
+_SHOWN_IN_ONE = Format(
+    "svg", "SVG", "drawings in drawings", (".svg",), "image/svg+xml", is_svg, _read_shown, frozenset((Can.VECTOR,))
+)
+
+
+def _read(name: str, data: bytes, beside: Beside, formats: Sequence[Format]) -> SvgDocument:
     source = read_xml(name, data)
     root = source.root
     if root.name != "svg":
@@ -48,7 +68,7 @@ def read_svg(name: str, data: bytes, beside: Beside = ALONE) -> SvgDocument:
     if root.namespace not in (SVG, ""):
         raise RefusedFileError(name, f"its svg element is of another namespace, “{root.namespace[:60]}”.")
     try:
-        document = SvgDocument(source, beside)
+        document = SvgDocument(source, beside, formats)
     except UnreadableCssError as error:
         raise RefusedFileError(name, str(error)) from error
     return document
@@ -65,9 +85,13 @@ class SvgDocument:
     """See `pavese.core.formats.document.Document`."""
 
     looks: tuple[Look, ...] = (PLAIN,)
+    #: Those that lie on the web are not fetched: they are said to be missing.
+    remote: tuple[str, ...] = ()
 
-    def __init__(self, source: XmlSource, beside: Beside = ALONE) -> None:
+    def __init__(self, source: XmlSource, beside: Beside, formats: Sequence[Format]) -> None:
+        """`formats` are those of pictures in it that are opened."""
         self._source = source
+        self._pictures = DrawnPictures(source, beside, formats)
         self._beside = beside
         self._undeclared = not source.root.namespace
         if self._undeclared:
@@ -82,13 +106,18 @@ class SvgDocument:
         for found in self._implied:
             if found.mask is None:
                 yield Site(found.paint, found.kind, selectors_of(found.element))
+        yield from self._pictures.inside.sites()
 
     def inventory(self) -> Inventory:
-        return Inventory.count(self.sites(), self._remarks, self._blends())
+        inside = self._pictures.inside
+        found = Inventory.count(self.sites(), self._remarks, chain(self._blends(), inside.blends))
+        return replace(found, pictures=inside.paints)
 
     def write(self, wanted: Wanted) -> bytes:
         changes = Changes.of(wanted)
-        data = self._source.pack(splice(self._source.utf8, self._edits(changes.recoloring, changes.links)))
+        pictures = self._pictures.written(self._pictures.inside.changed(changes))
+        edits = chain(self._edits(changes.recoloring, changes.links), pictures)
+        data = self._source.pack(splice(self._source.utf8, edits))
         data = done(data, changes)
         return with_variables(data, changes.links) if changes.links else data
 
@@ -100,8 +129,20 @@ class SvgDocument:
 
     @cached_property
     def refers(self) -> tuple[str, ...]:
-        pictures = self._source.named("image", "feImage")
-        return tuple(dict.fromkeys(href for element in pictures if (href := _outside(element))))
+        return self._pictures.refers
+
+    def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
+        return {**self._pictures.came(), **self._pictures.inside.changed(Changes.of(wanted))}
+
+    def beside(self, wanted: Wanted) -> Mapping[str, bytes]:
+        changed = self._pictures.inside.changed(Changes.of(wanted))
+        return {reference: data for reference, data in changed.items() if reference in self._beside}
+
+    def stands_in_pictures(self) -> Iterator[TextRun]:
+        return self._pictures.inside.stands()
+
+    def picture_selector(self, reference: str) -> str:
+        return self._pictures.inside.selector(reference)
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -131,7 +172,7 @@ class SvgDocument:
                         element: {name: declared.color for name, declared in colors.items()}
                         for element, colors in self._implied_changes(changes.recoloring).items()
                     },
-                    self._beside,
+                    self._pictures.shown(self._pictures.inside.changed(changes)),
                     page,
                 ),
                 *((self._source.setting(self._source.root, {"xmlns": SVG})) if self._undeclared else ()),
@@ -211,10 +252,9 @@ class SvgDocument:
 
     @cached_property
     def _remarks(self) -> tuple[str, ...]:
-        remarks = []
+        remarks: list[str] = []
         names = {element.name for element in self._source.elements if element.namespace == SVG}
-        if names & {"image", "feImage"}:
-            remarks.append("It holds a picture, which keeps its colors.")
+        remarks += self._pictures.inside.remarks
         if self._written.computing or "feComponentTransfer" in names:
             remarks.append("It holds a filter that computes colors, which stays as it is and may turn them.")
         if self._undeclared:

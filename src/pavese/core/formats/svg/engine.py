@@ -13,12 +13,10 @@ from math import ceil, sqrt
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Value, read_declarations
-from pavese.core.formats.data_url import data_url
-from pavese.core.formats.document import Beside
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import SvgPlace, place_color
-from pavese.core.formats.svg.properties import PROPERTIES, SVG, XLINK_HREF
+from pavese.core.formats.svg.properties import HREF, PROPERTIES, SVG
 from pavese.core.formats.xml_source import Element, XmlSource
 from pavese.core.kit.typefaces import BASIC, stand_in
 from pavese.core.recolor.inventory import recolored
@@ -33,7 +31,6 @@ _CELL, _MOST_SYMBOLS = 26, 400
 _COMPUTED = re.compile(r"color-mix\(|light-dark\(|var\(", re.IGNORECASE)
 #: What a `font` shorthand says before its typefaces: the size last, perhaps with the height of lines.
 _UP_TO_SIZE = re.compile(r".*?[0-9.]+(?:px|pt|pc|em|rem|ex|%|mm|cm|in|q)(?:\s*/\s*\S+)?\s+", re.IGNORECASE | re.DOTALL)
-_HREF = re.compile(r"(?:[\w.-]+:)?href")
 
 
 def engine_edits(
@@ -42,13 +39,13 @@ def engine_edits(
     cascade: Cascade,
     recoloring: Recoloring,
     implied: Mapping[Element, Mapping[str, Rgb]],
-    beside: Beside,
+    pictures: Iterable[Edit],
     part: int | None = None,
 ) -> Iterator[Edit]:
     """The edits that make the notation plain and recolor at once; `implied` is what nothing in the file names.
 
-    Pictures that came with the drawing are put into it. Of a sprite, `part` shows one symbol (by its place) and not all
-    of them.
+    `pictures` are the edits of those that it shows. Of a sprite, `part` shows one symbol (by its place) and not all of
+    them.
     """
     inline = dict(_resolved_variables(source, cascade, recoloring))
     for element, colors in implied.items():
@@ -57,8 +54,9 @@ def engine_edits(
         if element.index in inline:
             yield _restyle(source, element, inline[element.index])
         yield from _lettered(source, element)
-        if element.name in ("image", "feImage", "use", "script", "style"):
-            yield from _closed(source, element, beside)
+        if element.name in ("use", "script", "style"):
+            yield from _closed(source, element)
+    yield from pictures
     yield from _unfolded(source, part)
     for place in places:
         target = place_color(place, recoloring)
@@ -150,18 +148,11 @@ def _fallback(at: int, families: str, quote: str) -> Edit:
     return Edit(at, at, f", {quote}{shown.face if shown else BASIC}{quote}".encode())
 
 
-def _closed(source: XmlSource, element: Element, beside: Beside) -> Iterator[Edit]:
-    """Puts in the pictures that references lead to, and empties those that lead out of what came with the file."""
+def _closed(source: XmlSource, element: Element) -> Iterator[Edit]:
+    """Empties references that lead out of the file."""
     for name, (start, end) in source.attribute_spans(element).items():
-        if _HREF.fullmatch(name) and not source.utf8[start:end].strip().startswith((b"#", b"data:")):
-            found = beside.get(source.attribute_text(element, _full(element, name)).text.strip()) if beside else None
-            inside = data_url(found) if found is not None and element.name != "use" else None
-            yield Edit(start, end, (inside or "").encode())
-
-
-def _full(element: Element, name: str) -> str:
-    """The name of an attribute as elements know it, from the one that is written."""
-    return name if name in element.attributes else XLINK_HREF
+        if HREF.fullmatch(name) and not source.utf8[start:end].strip().startswith((b"#", b"data:")):
+            yield Edit(start, end, b"")
 
 
 def sprite_symbols(source: XmlSource) -> list[Element]:

@@ -72,7 +72,7 @@ class SvgPlace(NamedTuple):
 
 def place_color(place: SvgPlace, recoloring: Recoloring) -> Rgb | None:
     """What a place becomes; its selectors are only looked up where something depends on them."""
-    if not recoloring.parts and not recoloring.kept:
+    if not (recoloring.parts or recoloring.rules or recoloring.kept):
         return recoloring.colors.get(place.paint)
     return recoloring.at(place.paint, place.kind, place.selectors)
 

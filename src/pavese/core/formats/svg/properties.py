@@ -5,6 +5,7 @@ SVG 2, appendix G (property index) and section 13; Filter Effects 1; CSS Color 4
 
 from __future__ import annotations
 
+import re
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgba
@@ -12,6 +13,9 @@ from pavese.core.recolor.site import Kind
 
 SVG = "http://www.w3.org/2000/svg"
 XLINK_HREF = "http://www.w3.org/1999/xlink href"
+#: The attribute that refers to something, as it is written, and that of older programs; many drawings bear both
+#: (SVG 2, section 16.1.6).
+HREF = re.compile(r"(?:[\w.-]+:)?href")
 
 BLACK = Rgba(0, 0, 0)
 WHITE = Rgba(255, 255, 255)
