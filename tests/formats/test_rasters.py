@@ -314,16 +314,6 @@ def _claiming(width: int, height: int) -> bytes:
         ("cut.png", saved(fields([SEA, BUOY]), "PNG")[:-30], "cut short"),
         ("cut.jpg", saved(fields([SEA, BUOY]), "JPEG")[:300], "broken"),
         ("few.png", _claiming(400, 400), "broken"),
-        (
-            "moves.png",
-            saved(fields([SEA, BUOY]), "PNG", save_all=True, append_images=[fields([BUOY, SEA])]),
-            "PNG that moves",
-        ),
-        (
-            "moves.webp",
-            saved(fields([SEA, BUOY]), "WEBP", save_all=True, append_images=[fields([BUOY, SEA])]),
-            "WebP that moves",
-        ),
     ],
 )
 def test_what_cannot_be_taken_says_why(name: str, data: bytes, reason: str) -> None:

@@ -489,6 +489,11 @@ export function besideUrl(one: Schemas['InsideView'], of: string): string {
   return `/api/assets/${asset}/beside.png?${new URLSearchParams({ reference, of, fingerprint })}`
 }
 
+/** A picture that moves, as it came or as it is handed over: browsers show how. */
+export function playedUrl(asset: { id: string; fingerprint: string }, side: 'before' | 'after', of: string): string {
+  return `/api/assets/${asset.id}/file?${new URLSearchParams({ side, of, fingerprint: asset.fingerprint })}`
+}
+
 /** What planning anew would change, while that is asked. */
 export function usePlanAnew(set: MaybeRefOrGetter<SetView>, asked: Ref<boolean>) {
   return useQuery({

@@ -3,7 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import type { AssetView, FileView, KitView, PaintView, SetView } from '@/api/client'
-import { paintAt, pictureUrl, sourceOf, useGroundsAndInks, useSetChanges } from '@/api/queries'
+import { paintAt, pictureUrl, playedUrl, sourceOf, useGroundsAndInks, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
@@ -64,9 +64,19 @@ const slide = defineModel<number>('slide', { default: 0 })
 watch(() => props.asset.id, () => (slide.value = 0))
 const shownPage = computed(() => (slides.value ? slide.value : undefined))
 const large = computed(() => (slides.value ? 900 : 560))
-const before = computed(() => pictureUrl(props.asset, { size: large.value, side: 'before', look: inLook.value, page: shownPage.value }))
-const after = computed(() =>
-  pictureUrl(props.asset, { size: large.value, of: props.set.id, spot: spot.value, look: inLook.value, page: shownPage.value }),
+/** A picture that moves is played, for those who did not ask for less of that, and as long as no paint is pointed at. */
+const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
+const played = (side: 'before' | 'after') =>
+  props.asset.plays && !still && !spot.value && how.value === 'beside' ? playedUrl(props.asset, side, props.set.id) : undefined
+const before = computed(
+  () =>
+    played('before') ??
+    pictureUrl(props.asset, { size: large.value, side: 'before', look: inLook.value, page: shownPage.value }),
+)
+const after = computed(
+  () =>
+    played('after') ??
+    pictureUrl(props.asset, { size: large.value, of: props.set.id, spot: spot.value, look: inLook.value, page: shownPage.value }),
 )
 /** What stands behind the slides of a deck, by its names; drawn once it is opened. */
 const behind = computed(() => (props.file?.pages ?? []).slice(props.asset.slides).map((one) => one.title))
@@ -96,8 +106,8 @@ const slideKept = computed(() => grounding.value?.parts.find((one) => one.part =
 const keepSlide = () =>
   changes.groundAndInk.mutateAsync({ part: page.value, file: props.asset.name, kept: !slideKept.value }).catch(complain)
 
-/** Things in a picture made of pixels can be pointed at. */
-const pointable = computed(() => props.asset.can.includes('pixels') && 'photograph' in props.asset.acts)
+/** Things in a still picture made of pixels can be pointed at; one that moves is given no ground either. */
+const pointable = computed(() => props.asset.can.includes('pixels') && 'picture-ground' in props.asset.acts)
 const views = computed<{ value: How; label: string }[]>(() => [
   ...(laidOut.value ? [{ value: 'devices' as const, label: 'as readers see it' }] : []),
   { value: 'beside' as const, label: laidOut.value ? 'before and after' : 'side by side' },

@@ -18,10 +18,9 @@ from pavese.api.files.drawn import FOREVER, drawn, png_answer, there
 from pavese.api.schemas import Sent
 from pavese.api.sets.routes import changed
 from pavese.api.sets.schemas import SetView
-from pavese.api.sets.views import OpenSet, open_set
+from pavese.api.sets.views import OpenSet, acts_for, open_set
 from pavese.core.color.contrast import shown
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats import format_of
 from pavese.core.formats.intake import Came
 from pavese.core.formats.picture.pointing import region_of
 from pavese.core.recolor.act import Act
@@ -125,7 +124,7 @@ class Headline(Sent):
 def _opened(db: Db, set_id: uuid.UUID, asset_id: uuid.UUID) -> tuple[OpenSet, AssetRow]:
     opened, asset = open_set(db, sets.get(db, set_id)), sets.asset(db, asset_id)
     opened.place_of(asset)
-    if ObjectColors.key not in format_of(asset.name).acts:
+    if ObjectColors.key not in acts_for(asset):
         raise InvalidPlanError(f"{asset.name} is not made of pixels that can be pointed at.")
     return opened, asset
 
@@ -183,7 +182,7 @@ def get_part_elsewhere(
     parts = _parts_of(opened.plan, asset.name)
     if not 0 <= number < len(parts):
         raise NotFoundError(f"{asset.name} has no part {number + 1}.")
-    others = [one for one in opened.handed if one.id != asset.id and PictureParts.key in format_of(one.name).acts]
+    others = [one for one in opened.handed if one.id != asset.id and PictureParts.key in acts_for(one)]
     some = others[start : start + _AT_ONCE]
     came = [file for _, file in sets.files(db, some)]
     looked = rendering.found_again(drawing, sets.came(db, asset), parts[number].region, came)
@@ -200,7 +199,7 @@ def get_part_elsewhere(
 def set_same_part(set_id: uuid.UUID, sent: SamePart, db: Db) -> SetView:
     """Lets the same part of several pictures go its own way, in one change; what it lies upon there gives way to it."""
     opened = open_set(db, sets.get(db, set_id))
-    names = {one.id: one.name for one in opened.assets if PictureParts.key in format_of(one.name).acts}
+    names = {one.id: one.name for one in opened.assets if PictureParts.key in acts_for(one)}
     if not sent.found.keys() <= names.keys():
         raise InvalidPlanError("One of the files is not of this set, or not made of pixels.")
 
@@ -286,7 +285,7 @@ def _cover(
     """A picture that covers some of a file; `what` tells what, and is all that it depends on beside the file."""
     with readings() as db:
         asset = sets.asset(db, asset_id)
-        if ObjectColors.key not in format_of(asset.name).acts:
+        if ObjectColors.key not in acts_for(asset):
             raise NotFoundError("This file is not made of pixels that can be pointed at.")
         key = hashlib.sha256(f"{what} {asset.digest}".encode()).hexdigest()
         at_hand: PicturesAtHand = request.app.state.pictures

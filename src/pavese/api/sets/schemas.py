@@ -93,13 +93,15 @@ class FigureContrastView(BaseModel):
 class AssetView(BaseModel):
     """A file of a set; `fingerprint` changes whenever its recolored picture does. `acts` are those that it can be
     given, each with its settings, or None where it is not. What has no outline has no contrast to its ground. `title`
-    and `preview` are what it calls itself and how it begins, as mails do; `slides` is how many a deck has."""
+    and `preview` are what it calls itself and how it begins, as mails do; `slides` is how many a deck has, and `plays`
+    whether it is a picture that moves: then the file itself shows how."""
 
     id: uuid.UUID
     name: str
     title: str
     preview: str
     slides: int
+    plays: bool
     fingerprint: str
     can: list[Can]
     paints: dict[str, int]

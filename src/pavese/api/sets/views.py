@@ -34,13 +34,14 @@ from pavese.core.formats import format_of
 from pavese.core.formats.document import PagePaints
 from pavese.core.formats.format import Can
 from pavese.core.kit.kit import Kit
-from pavese.core.recolor.acts import ACTS
+from pavese.core.recolor.acts import ACTS, suited
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.figure_contrast import FigureContrast, figure_contrast
 from pavese.core.recolor.figures import Figures, figures
 from pavese.core.recolor.inventory import THEME, PaintUse, SetPaints
 from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
+from pavese.core.recolor.pixels import MOVES
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.reading import Reading, readings, readings_of_set
 from pavese.core.recolor.samples import Samples
@@ -273,6 +274,7 @@ def asset_view(seen: SeenFile) -> AssetView:
         title=facts.title,
         preview=facts.preview,
         slides=facts.slides,
+        plays=MOVES in asset.remarks,
         fingerprint=fingerprint(asset, opened.changes(asset)),
         can=sorted(format_of(asset.name).can),
         paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
@@ -332,12 +334,17 @@ def _ruled(part_rules: Mapping[str, Mapping[Kind, str]], pages: Iterable[PagePai
                 yield f"{paint.key}@{page.selector}", choice
 
 
+def acts_for(asset: AssetRow) -> tuple[str, ...]:
+    """The acts that a file can be given, remedies for what nothing is said of among them."""
+    return suited(format_of(asset.name).acts, asset.remarks)
+
+
 def _acts(asset: AssetRow, plan: Plan) -> dict[str, ActSettings | None]:
     """The acts that a file can be given, with those that it is; remedies for what nothing is said of are none."""
     given = plan.acts_of(asset.name)
     return {
         key: given[key].model_dump(mode="json") if key in given else None
-        for key in format_of(asset.name).acts
+        for key in acts_for(asset)
         if ACTS[key].offered
         if not ACTS[key].remedies or ACTS[key].remedies in asset.remarks
     }

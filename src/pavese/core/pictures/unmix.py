@@ -62,6 +62,8 @@ _MANY = 400_000
 _BESIDE_PHOTO, _FEW_PIXELS = 27, 40
 #: Up to which part of a lossy picture a paint may be noise, beside how many times as much of what it is noise of.
 _NOISE_PART, _NOISE_BESIDE = 0.006, 3
+#: By chance a mix comes again in every frame; from so many on it is left out of account, for what is in few of them.
+_AGAIN = 8
 #: Paints that are tried for pixels near which nothing explains them.
 _FAR = 12
 #: How wide a paint is somewhere, in pixels, that is no ring of another; how far from that it is at most, in levels, and
@@ -83,10 +85,10 @@ _PHOTOGRAPH, _LITTLE_FLAT = 0.45, 0.3
 _GRADIENTS, _NONE = 256, -1
 
 
-def unmixed(pixels: Levels, how: Fineness) -> Mixture:
-    """The mixture that a picture is, shape (rows, columns, 3) or with alpha (rows, columns, 4); the same picture, the
-    same mixture. A photograph has no paints."""
-    return _Unmixing(pixels, how).found()
+def unmixed(pixels: Levels, how: Fineness, frames: int = 1) -> Mixture:
+    """The mixture that a picture is, shape (rows, columns, 3) or with alpha (rows, columns, 4), or that its frames are
+    together; the same picture, the same mixture. A photograph has no paints."""
+    return _Unmixing(pixels, how, min(frames, _AGAIN)).found()
 
 
 class _Ring(NamedTuple):
@@ -104,7 +106,9 @@ class _Unmixing:
     """One picture. `area` is what each pixel belongs to: a paint by its number, a gradient, or nothing that is known
     (yet)."""
 
-    def __init__(self, pixels: Levels, how: Fineness) -> None:
+    def __init__(self, pixels: Levels, how: Fineness, again: int) -> None:
+        """`again` is how often a pixel is counted on to come in what may be a paint: as often as there are frames."""
+        self.again = again
         self.colors = np.ascontiguousarray(pixels[..., :3])
         self.flat = self.colors.reshape(-1, 3)
         self.how = how
@@ -332,7 +336,7 @@ class _Unmixing:
         whole = np.concatenate([area[area >= 0], beneath[beneath >= 0]])
         weight = np.concatenate([np.ones((area >= 0).sum()), fitted.parts.ravel()[beneath >= 0]])
         much = np.bincount(whole, weight, _GRADIENTS).astype(np.float64)
-        least = max(_LEAST_PAINT, _LEAST_PAINT_PART * area.size) if self.how.exact else self._least_thin
+        least = max(_LEAST_PAINT * self.again, _LEAST_PAINT_PART * area.size) if self.how.exact else self._least_thin
         knots = {int(one) for blend in self.blends.values() for one in np.unique(blend.of)}
         lost = np.zeros(area.size, dtype=np.bool_)
         for paint in sorted(set(range(len(self.paints))) - knots, key=lambda one: (much[one], one)):
@@ -456,7 +460,7 @@ class _Unmixing:
     def _is_mix(self, paint: int, places: Places) -> bool:
         """Whether a thin paint is a mix of what is around it and another, of which there is not much less: letters
         are often so thin that few of their pixels are the ink itself."""
-        if len(places) > _FEW_PIXELS or not len(places):
+        if len(places) > _FEW_PIXELS * self.again or not len(places):
             return not len(places)
         names, near = near_places(self.area, places, 2)
         other = np.where(names[0] == paint, near[1], near[0])
@@ -471,7 +475,7 @@ class _Unmixing:
     @property
     def _least_thin(self) -> float:
         """How many pixels a thin paint has to explain."""
-        return _LEAST_THIN if self.how.exact else max(_LEAST_THIN_LOSSY, _LEAST_THIN_PART * self.area.size)
+        return _LEAST_THIN * self.again if self.how.exact else max(_LEAST_THIN_LOSSY, _LEAST_THIN_PART * self.area.size)
 
     def _thin_paint(self, left: Places) -> Levels | None:
         """The color of which most of some pixels are mixes, with what is around each; None where it is too few."""

@@ -11,10 +11,11 @@ class Act(BaseModel):
     """The settings of an act; each kind is a class of its own, and an entry of `acts.ACTS`.
 
     `title` and `words` say what it is; `shows` whether pictures tell it from a file without it; `remedies` is the
-    remark on a file that it answers, "" for one that any file can be given. `offered` ones are chosen field by field,
-    others have a place of their own; `darkens` says that what everything looks like in the dark is said anew;
-    `by_place` that it goes by places of a picture, and not by its colors, so that what paints become is seen without
-    it. `without` is what a file is called that is not given it, where "no" and the title do not say it.
+    remark on a file that it answers, "" for one that any file can be given. `offered` ones are chosen field by
+    field, others have a place of their own; `darkens` says that what everything looks like in the dark is said
+    anew; `by_place` that it goes by places of a picture, and not by its colors, so that what paints become is seen
+    without it; `still` that it is for pictures of one frame and page. `without` is what a file is called that is
+    not given it, where "no" and the title do not say it.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -27,6 +28,7 @@ class Act(BaseModel):
     offered: ClassVar[bool] = True
     darkens: ClassVar[bool] = False
     by_place: ClassVar[bool] = False
+    still: ClassVar[bool] = False
     without: ClassVar[str] = ""
 
     @property

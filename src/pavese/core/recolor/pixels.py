@@ -95,6 +95,7 @@ class PictureGround(Act):
     title: ClassVar[str] = "Ground"
     words: ClassVar[str] = "the even ground round what a picture shows, in a kit color or clear; JPEG cannot be clear"
     without: ClassVar[str] = "ground as it is"
+    still: ClassVar[bool] = True
 
     kind: GroundKind = Field(default=GroundKind.COLOR, title="Ground")
     color: TokenText = Field(title="Color", json_schema_extra={"role": Role.BACKGROUND})
@@ -107,6 +108,12 @@ class PictureGround(Act):
     def targets(self) -> tuple[str, ...]:
         return (self.color,)
 
+
+#: What is said of one that moves, and of one of several pages.
+MOVES = "It moves: its colors change in every frame; things, parts, headlines and its ground are for still pictures."
+PAGED = "It has several pages, of which the first is seen here; all are recolored, by their colors alone."
+#: Either.
+OF_SEVERAL = frozenset((MOVES, PAGED))
 
 #: What is said of a picture that tells more than its colors.
 TELLS = "It says where, or with what, it was made, and goes on saying so when it is handed over."

@@ -64,6 +64,7 @@ class ObjectColors(Act):
     words: ClassVar[str] = "things of a picture, pointed at, in kit colors"
     offered: ClassVar[bool] = False
     by_place: ClassVar[bool] = True
+    still: ClassVar[bool] = True
 
     objects: tuple[PointedObject, ...] = Field(default_factory=tuple, max_length=_THINGS, title="Things")
 
@@ -142,6 +143,7 @@ class PictureParts(Act):
     words: ClassVar[str] = "parts of a picture, framed, that keep their colors or are told as what they are"
     offered: ClassVar[bool] = False
     by_place: ClassVar[bool] = True
+    still: ClassVar[bool] = True
 
     parts: tuple[PicturePart, ...] = Field(default_factory=tuple, max_length=MOST_PARTS, title="Parts")
 
@@ -162,6 +164,7 @@ class HeadlineRoom(Act):
     words: ClassVar[str] = "a veil in a kit color, as thin as a headline needs to read on it"
     offered: ClassVar[bool] = False
     by_place: ClassVar[bool] = True
+    still: ClassVar[bool] = True
 
     region: Region = Field(default_factory=lambda: Region(left=0, top=0, width=1, height=1))
     ink: TokenText = Field(title="Ink")

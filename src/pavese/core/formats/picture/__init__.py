@@ -53,7 +53,7 @@ def _format(
 
 
 FORMATS = (
-    _format("PNG", (".png",), lambda data: data.startswith(png.SIGNATURE), png.PngPicture),
+    _format("PNG", (".png",), lambda data: data.startswith(png.SIGNATURE), png.png_picture),
     _format(
         "JPEG",
         (".jpg", ".jpeg", ".jpe", ".jfif"),
@@ -62,7 +62,7 @@ FORMATS = (
     ),
     # Its colors stand in tables; there is no room for what an act would add.
     _format("GIF", (".gif",), lambda data: data.startswith(gif.SIGNATURES), gif.GifPicture, ()),
-    _format("WebP", (".webp",), webp.is_webp, webp.WebpPicture),
-    _format("AVIF", (".avif",), avif.is_avif, avif.AvifPicture, _BUT_METADATA),
+    _format("WebP", (".webp",), webp.is_webp, webp.webp_picture),
+    _format("AVIF", (".avif",), avif.is_avif, avif.avif_picture, _BUT_METADATA),
     _format("TIFF", (".tif", ".tiff"), lambda data: data.startswith(tiff.SIGNATURES), tiff.TiffPicture, _BUT_METADATA),
 )

@@ -7,7 +7,6 @@ from typing import Any, ClassVar
 
 from PIL import Image
 
-from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import (
     alpha_of,
     opened,
@@ -21,26 +20,28 @@ from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
 
 
+def told_by(image: Image.Image) -> dict[str, Any]:
+    """What a picture says of itself, as it is saved again."""
+    profile, exif, xmp = (image.info.get(key) for key in ("icc_profile", "exif", "xmp"))
+    kept = {"icc_profile": profile, "exif": without_small_picture(exif) if exif else None, "xmp": xmp}
+    return {key: value for key, value in kept.items() if value}
+
+
 class CodedPicture:
-    """See `container.Container`. `kind` is Pillow's name of the format, `called` the one that people know."""
+    """See `container.Container`. `kind` is Pillow's name of the format."""
 
     clears = True
     square = 0
     kind: ClassVar[str]
-    called: ClassVar[str]
 
     def __init__(self, name: str, data: bytes) -> None:
         with opened(name, data, self.kind) as image:
-            if getattr(image, "n_frames", 1) > 1:
-                raise RefusedFileError(name, f"it is {self.called} that moves; these are not recolored yet. A GIF is.")
             image.load()
             self.pixels = pixels_of(image)
             self.turn = turn_of(image)
             self.remarks = tuple(remarks_on(image))
-            profile, exif, xmp = (image.info.get(key) for key in ("icc_profile", "exif", "xmp"))
-        kept = {"icc_profile": profile, "exif": without_small_picture(exif) if exif else None, "xmp": xmp}
-        self._told = {key: value for key, value in kept.items() if value}
-        self.profile = Profile(profile)
+            self._told = told_by(image)
+        self.profile = Profile(self._told.get("icc_profile"))
         self.seen_rows = self.pixels.shape[0]
 
     @property

@@ -65,7 +65,8 @@ class PictureDocument:
 
     @cached_property
     def _mixture(self) -> Mixture:
-        return unmixed(self._container.pixels, self._container.fineness)
+        pixels = self._container.pixels
+        return unmixed(pixels, self._container.fineness, -(-len(pixels) // self._container.seen_rows))
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -96,6 +97,11 @@ class PictureDocument:
     def is_photograph(self) -> bool:
         """Whether nothing in it, or next to nothing, is flat."""
         return 1 - self._known_part >= _MOST
+
+    @property
+    def _several(self) -> bool:
+        """Whether it is of several frames or pages."""
+        return self._container.seen_rows != len(self._container.pixels)
 
     def _kept(self) -> Iterator[str]:
         """What is said of what no paint is."""
@@ -137,7 +143,7 @@ class PictureDocument:
     def _made(self, changes: Changes) -> tuple[Levels, Levels | None]:
         """Its colors after all changes, and its alpha where that is another; the very colors where nothing changes."""
         colors = self._colors
-        acts = {type(act): act for act in changes.acts}
+        acts = {type(act): act for act in changes.acts if not (act.still and self._several)}
         parts = acts.get(PictureParts)
         framed_parts = self._framed(parts) if isinstance(parts, PictureParts) else ()
         # What it is a mixture of is told only where its paints change.
@@ -194,7 +200,7 @@ class PictureDocument:
         """What its headline has under it; None where it has none."""
         changes = Changes.of(wanted)
         act = next((act for act in changes.acts if isinstance(act, HeadlineRoom)), None)
-        if act is None:
+        if act is None or self._several:
             return None
         others = replace(changes, acts=tuple(one for one in changes.acts if one is not act))
         return self._with_room(self._upright(self._made(others)[0]), act, changes.resolved)[1]
@@ -268,10 +274,10 @@ class PictureDocument:
         return made
 
     def _grounded(self, colors: Levels, act: PictureGround, color: Rgb) -> tuple[Levels, Levels | None]:
-        """With another ground round what it shows; as it is where it has none that is even, or moves."""
+        """With another ground round what it shows; as it is where it has none that is even."""
         had = alpha_of(self._container.pixels)
         whole = with_alpha(colors, np.full(colors.shape[:2], 255, dtype=np.uint8) if had is None else had)
-        if self._container.seen_rows != len(whole) or box_of(whole) is None:
+        if box_of(whole) is None:
             return colors, None
         shown = freed(whole, inside=is_drawn(whole))
         if act.kind is GroundKind.CLEAR and self._container.clears:

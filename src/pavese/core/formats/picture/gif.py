@@ -10,12 +10,14 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.picture.container import exchanged_codes, opened
+from pavese.core.formats.picture.frames import stacked
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import PALETTE
+from pavese.core.recolor.pixels import MOVES
 
-#: Rows between frames, so that none is an edge of another; frames that are looked at.
-_BETWEEN, _FRAMES = 6, 48
+#: Frames that are looked at.
+_FRAMES = 48
 
 
 def tables(name: str, data: bytes) -> Iterator[tuple[int, int]]:
@@ -73,10 +75,10 @@ class GifPicture:
             frames: list[Levels] = []
             for at in range(0, count, max(-(-count // most), 1)):
                 image.seek(at)
-                frames += [np.asarray(image.convert("RGBA")), np.zeros((_BETWEEN, image.width, 4), dtype=np.uint8)]
-        self.pixels = np.concatenate(frames[:-1])
-        self.seen_rows = frames[0].shape[0]
-        self.remarks: tuple[str, ...] = ()
+                frames.append(np.asarray(image.convert("RGBA")))
+        stack = stacked(frames)
+        self.pixels, self.seen_rows = stack.pixels, stack.first_rows
+        self.remarks: tuple[str, ...] = (MOVES,) if count > 1 else ()
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         seen = self.pixels[..., 3] > 0

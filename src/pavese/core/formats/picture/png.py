@@ -6,7 +6,7 @@ from __future__ import annotations
 import io
 import struct
 import zlib
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -14,6 +14,7 @@ from PIL import Image
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import (
+    Container,
     alpha_of,
     exchanged_codes,
     only_turned,
@@ -24,6 +25,7 @@ from pavese.core.formats.picture.container import (
     with_alpha,
     without_small_picture,
 )
+from pavese.core.formats.picture.frames import MovingPicture, Piece, with_all
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import LOSSLESS, PALETTE
@@ -32,6 +34,13 @@ SIGNATURE = b"\x89PNG\r\n\x1a\n"
 #: Chunks that say something of pixels as they were written before.
 _OF_PIXELS = frozenset((b"IHDR", b"PLTE", b"IDAT", b"tRNS", b"hIST", b"sBIT", b"bKGD", b"IEND"))
 _PALETTE, _DEEP = 3, 16
+#: Kinds that are grey, without and with alpha (section 11.2.1).
+_GREYS = (0, 4)
+#: What says where, how long and how a frame stands (section 11.3.4.2): number, width, height, left, top, time as a
+#: fraction, how it goes, and whether it is laid over what was there.
+_CONTROL, _OVER = struct.Struct(">IIIIIHHBB"), 1
+#: What is said of one that has more bits.
+IN_EIGHT_BITS = "It has 16 bits a channel; recolored it is handed over with 8."
 #: Chunks in which a picture says something of itself (section 11.3).
 _TELLING = frozenset((b"tEXt", b"zTXt", b"iTXt", b"tIME", b"eXIf"))
 
@@ -69,6 +78,13 @@ def chunks(name: str, data: bytes) -> Iterator[Chunk]:
     raise RefusedFileError(name, "the picture is broken: its end is missing.")
 
 
+def png_picture(name: str, data: bytes) -> Container:
+    """A PNG, still or moving. Raises RefusedFileError."""
+    # What says that it moves stands before the pixels (section 11.3.4.1).
+    moves = b"acTL" in data[: max(data.find(b"IDAT"), 0)]
+    return MovingPngPicture(name, data) if moves else PngPicture(name, data)
+
+
 class PngPicture:
     """See `container.Container`."""
 
@@ -79,13 +95,7 @@ class PngPicture:
         self._data = data
         with opened(name, data, "PNG") as image:
             self._chunks = list(chunks(name, data))
-            kinds = {chunk.kind for chunk in self._chunks}
-            if b"acTL" in kinds:
-                raise RefusedFileError(name, "it is a PNG that moves; these are not recolored yet. A GIF is.")
-            head = self._chunks[0].data
-            if self._chunks[0].kind != b"IHDR" or len(head) != 13:
-                raise RefusedFileError(name, "the picture is broken: it does not begin with its size.")
-            self._depth, self._type = head[8], head[9]
+            self._depth, self._type = _how(name, self._chunks)
             image.load()
             self._grey = image.mode in ("1", "L", "LA", "I;16", "I")
             self.pixels = pixels_of(_eight_bits(image))
@@ -95,21 +105,14 @@ class PngPicture:
         self.fineness = PALETTE if self._type == _PALETTE else LOSSLESS
         self.seen_rows = self.pixels.shape[0]
         if self._depth == _DEEP:
-            said.append("It has 16 bits a channel; recolored it is handed over with 8.")
+            said.append(IN_EIGHT_BITS)
         self.remarks = tuple(said)
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         if self._type == _PALETTE and alpha is None and not by_place:
-            return _file(
-                Chunk(one.kind, self._entries(one.data, colors)) if one.kind == b"PLTE" else one for one in self._chunks
-            )
-        target = io.BytesIO()
+            return _file(_with_entries(self._chunks, self.pixels[..., :3], colors))
         whole = with_alpha(colors, alpha_of(self.pixels) if alpha is None else alpha)
-        image = Image.fromarray(whole)
-        if self._grey and (colors == colors[..., :1]).all():
-            image = image.convert("LA" if whole.shape[2] == 4 else "L")
-        image.save(target, "PNG")
-        made = list(chunks("", target.getvalue()))
+        made = _coded(whole, grey=self._grey and bool((colors == colors[..., :1]).all()))
         pixels = [one for one in made if one.kind == b"IDAT"]
         kept: list[Chunk] = [made[0]]
         for one in self._chunks:
@@ -123,14 +126,122 @@ class PngPicture:
         return _file([*kept, made[-1]])
 
     def bare(self, data: bytes) -> bytes:
-        said = [one for one in chunks("", data) if one.kind not in _TELLING]
-        turn = only_turned(self.turn)
-        return _file([said[0], *([Chunk(b"eXIf", turn)] if turn else []), *said[1:]])
+        return _bare(data, self.turn)
 
-    def _entries(self, palette: bytes, colors: Levels) -> bytes:
-        """The palette in the colors that its entries have become."""
-        entries = np.frombuffer(palette, dtype=np.uint8).reshape(-1, 3)
-        return exchanged_codes(self.pixels[..., :3], colors, entries).tobytes()
+
+class MovingPngPicture(MovingPicture):
+    """A PNG that moves (section 11.3.4): its frames stay the pieces that they are, and stand where, when and how they
+    stood."""
+
+    def __init__(self, name: str, data: bytes) -> None:
+        with opened(name, data, "PNG") as image:
+            self._chunks = list(chunks(name, data))
+            depth, self._type = _how(name, self._chunks)
+            super().__init__(name, image)
+        self._pieces = list(_pieces(name, self._chunks))
+        self.check(name, self._pieces)
+        if depth == _DEEP:
+            self.remarks = (*self.remarks, IN_EIGHT_BITS)
+        self.fineness = PALETTE if self._type == _PALETTE else LOSSLESS
+
+    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
+        """See `container.Container`; no more than colors is changed in one that moves."""
+        if self._type == _PALETTE:
+            seen = self.pixels[..., 3] > 0
+            return _file(_with_entries(self._chunks, self.pixels[seen][None, :, :3], colors[seen][None]))
+        made = self.changed(self._pieces, colors)
+        grey = self._type in _GREYS and all((one[..., :3] == one[..., :1]).all() for one in made)
+        clear = any((one[..., 3] < 255).any() for one in made)
+        coded = [_coded(one if clear else one[..., :3], grey=grey) for one in made]
+        return _file(self._with_pixels(coded))
+
+    def _with_pixels(self, coded: Sequence[Sequence[Chunk]]) -> Iterator[Chunk]:
+        """Its chunks with other pixels for each piece, numbered anew: each piece is one chunk now."""
+        frames = iter(coded)
+        number, waiting = 0, True
+        yield coded[0][0]
+        for one in self._chunks[1:]:
+            if one.kind == b"fcTL":
+                yield Chunk(one.kind, struct.pack(">I", number) + one.data[4:])
+                number += 1
+                waiting = True
+            elif one.kind in (b"IDAT", b"fdAT"):
+                if waiting:
+                    pixels = b"".join(part.data for part in next(frames) if part.kind == b"IDAT")
+                    yield Chunk(one.kind, pixels if one.kind == b"IDAT" else struct.pack(">I", number) + pixels)
+                    number += one.kind == b"fdAT"
+                waiting = False
+            elif one.kind == b"eXIf":
+                yield Chunk(one.kind, without_small_picture(one.data))
+            elif one.kind not in _OF_PIXELS or one.kind == b"IEND":
+                yield one
+
+    def bare(self, data: bytes) -> bytes:
+        return _bare(data, self.turn)
+
+
+def _pieces(name: str, all_: Sequence[Chunk]) -> Iterator[Piece]:
+    """What a file that moves holds of each frame, in their order; one that only programs show that know of no frames
+    stands for itself."""
+    held: list[tuple[bytes, bytearray]] = []
+    control = b""
+    for one in all_:
+        if one.kind == b"fcTL":
+            if len(one.data) != _CONTROL.size:
+                raise RefusedFileError(name, "the picture is broken: a frame does not say where it stands.")
+            control = one.data
+            held.append((control, bytearray()))
+        elif one.kind == b"IDAT":
+            if not held:
+                held.append((control, bytearray()))
+            held[-1][1].extend(one.data)
+        elif one.kind == b"fdAT" and held:
+            held[-1][1].extend(one.data[4:])
+    head = all_[0].data
+    shared = [one for one in all_ if one.kind in (b"PLTE", b"tRNS")]
+    for control, data in held:
+        size, left, top, over = head[:8], 0, 0, False
+        if control:
+            _, width, height, left, top, _, _, _, blend = _CONTROL.unpack(control)
+            size, over = struct.pack(">II", width, height), blend == _OVER
+        parts = [Chunk(b"IHDR", size + head[8:]), *shared, Chunk(b"IDAT", bytes(data)), Chunk(b"IEND", b"")]
+        with opened(name, _file(parts), "PNG") as image:
+            image.load()
+            yield Piece(left, top, with_all(pixels_of(_eight_bits(image))), over)
+
+
+def _how(name: str, all_: Sequence[Chunk]) -> tuple[int, int]:
+    """Bits and kind of a file's colors (section 11.2.1)."""
+    head = all_[0].data
+    if all_[0].kind != b"IHDR" or len(head) != 13:
+        raise RefusedFileError(name, "the picture is broken: it does not begin with its size.")
+    return head[8], head[9]
+
+
+def _coded(pixels: Levels, grey: bool) -> list[Chunk]:
+    """The chunks of a PNG of pixels, shape (rows, columns, 3), or with alpha (rows, columns, 4)."""
+    target = io.BytesIO()
+    image = Image.fromarray(np.ascontiguousarray(pixels))
+    if grey:
+        image = image.convert("LA" if pixels.shape[2] == 4 else "L")
+    image.save(target, "PNG")
+    return list(chunks("", target.getvalue()))
+
+
+def _bare(data: bytes, turn: int) -> bytes:
+    said = [one for one in chunks("", data) if one.kind not in _TELLING]
+    exif = only_turned(turn)
+    return _file([said[0], *([Chunk(b"eXIf", exif)] if exif else []), *said[1:]])
+
+
+def _with_entries(all_: Iterable[Chunk], before: Levels, after: Levels) -> Iterator[Chunk]:
+    """Chunks with the palette in the colors that its entries have become, by the pixels of the picture."""
+    for one in all_:
+        if one.kind == b"PLTE":
+            entries = np.frombuffer(one.data, dtype=np.uint8).reshape(-1, 3)
+            yield Chunk(one.kind, exchanged_codes(before, after, entries).tobytes())
+        else:
+            yield one
 
 
 def _file(wanted: Iterable[Chunk]) -> bytes:

@@ -1,19 +1,22 @@
-"""TIFF (6.0) of one page: its pixels are packed anew as they were packed; its profile, density, and what its own tags
-say stay."""
+"""TIFF (6.0), of one page or several: pixels are packed anew as they were packed; profile, density, and what its own
+tags say stay."""
 
 from __future__ import annotations
 
 import io
+from typing import Any, NamedTuple
 
 import numpy as np
 from PIL import Image, TiffImagePlugin
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import alpha_of, opened, pixels_of, remarks_on, turn_of, unturned, with_alpha
+from pavese.core.formats.picture.frames import check_frames, stacked, with_all
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import LOSSLESS, LOSSY
+from pavese.core.recolor.pixels import PAGED
 
 #: How one begins (section 2), in either order of bytes.
 SIGNATURES = (b"II*\0", b"MM\0*")
@@ -27,6 +30,19 @@ _PACKED = "tiff_lzw"
 _KEPT_PACKING = frozenset(("raw", "tiff_lzw", "tiff_adobe_deflate", "packbits", "jpeg"))
 
 
+class _Page(NamedTuple):
+    """A page: its pixels as they lie in it, shape (rows, columns, 3 or 4), how it is turned, the tags it says something
+    by, how it is saved, the bytes of its profile, and what is to be said of it."""
+
+    pixels: Levels
+    turn: int
+    told: dict[int, Any]
+    options: dict[str, Any]
+    packing: str
+    profile: bytes | None
+    said: tuple[str, ...]
+
+
 class TiffPicture:
     """See `container.Container`."""
 
@@ -36,42 +52,74 @@ class TiffPicture:
     def __init__(self, name: str, data: bytes) -> None:
         with opened(name, data, "TIFF") as image:
             assert isinstance(image, TiffImagePlugin.TiffImageFile)
-            if image.n_frames > 1:
-                raise RefusedFileError(name, "it has several pages; a TIFF of one page is recolored.")
-            # Reading the pixels turns them, and takes the tag away that says so.
-            self.turn = turn_of(image)
-            self._told = {tag: image.tag_v2[tag] for tag in _TELLING if tag in image.tag_v2}
-            self._told |= {_ORIENTATION: self.turn} if self.turn != 1 else {}
-            image.load()
-            said = list(remarks_on(image))
-            self.profile = Profile(image.info.get("icc_profile"))
-            packing = str(image.info.get("compression", "raw"))
-            self._options = {key: image.info[key] for key in ("dpi", "icc_profile") if image.info.get(key)}
-            if image.mode == "CMYK":
-                self.pixels = decode_picture(name, data).pixels[..., :3]
-                self.profile, self.turn = Profile(None), 1
-                self._options.pop("icc_profile", None)
-                self._told.pop(_ORIENTATION, None)
-                said.append("It is in CMYK; recolored it is handed over in RGB (sRGB).")
-            elif image.mode in _PLAIN:
-                self.pixels = unturned(pixels_of(image), self.turn)
-            elif image.mode in ("I;16", "I;16B", "I;16L"):
-                self.pixels = unturned(pixels_of(Image.fromarray((np.asarray(image) >> 8).astype(np.uint8))), self.turn)
-            else:
-                raise RefusedFileError(name, f"its pixels are of a kind ({image.mode}) that is not recolored.")
-            if max(image.tag_v2.get(_BITS, (8,))) > 8:
-                said.append("It has 16 bits a channel; recolored it is handed over with 8.")
-        self._packing = packing if packing in _KEPT_PACKING else _PACKED
-        self.fineness = LOSSY if self._packing == "jpeg" else LOSSLESS
+            count, pixels = image.n_frames, 0
+            self._pages: list[_Page] = []
+            for number in range(count):
+                image.seek(number)
+                pixels += image.width * image.height
+                check_frames(name, count, pixels)
+                self._pages.append(_page(name, image, data if count == 1 else None))
+        first = self._pages[0]
+        if any((page.profile, page.turn) != (first.profile, first.turn) for page in self._pages):
+            raise RefusedFileError(name, "its pages have different color profiles, or are turned differently.")
+        self.profile, self.turn = Profile(first.profile), first.turn
+        self.fineness = LOSSY if any(page.packing == "jpeg" for page in self._pages) else LOSSLESS
+        said = dict.fromkeys(words for page in self._pages for words in page.said)
+        if len(self._pages) == 1:
+            self.pixels = first.pixels
+            self.seen_rows = self.pixels.shape[0]
+        else:
+            self._stack = stacked([with_all(page.pixels) for page in self._pages])
+            self.pixels, self.seen_rows = self._stack.pixels, self._stack.first_rows
+            said[PAGED] = None
         self.remarks = tuple(said)
-        self.seen_rows = self.pixels.shape[0]
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
-        whole = with_alpha(colors, alpha_of(self.pixels) if alpha is None else alpha)
+        """See `container.Container`; no more than colors is changed in one of several pages."""
         target = io.BytesIO()
-        packing = self._packing if self._packing != "raw" else None
-        Image.fromarray(whole).save(target, "TIFF", compression=packing, tiffinfo=self._told, **self._options)
-        return target.getvalue()
+        if len(self._pages) == 1:
+            _save(with_alpha(colors, alpha_of(self.pixels) if alpha is None else alpha), self._pages[0], target)
+            return target.getvalue()
+        with TiffImagePlugin.AppendingTiffWriter(target, True) as writer:
+            for page, made in zip(self._pages, self._stack.each(colors), strict=True):
+                _save(made[..., : page.pixels.shape[2]], page, writer)
+                writer.newFrame()
+            return target.getvalue()
 
     def bare(self, data: bytes) -> bytes:
         return data
+
+
+def _page(name: str, image: TiffImagePlugin.TiffImageFile, data: bytes | None) -> _Page:
+    """A page of an opened file; `data` is the file, where it is its only one."""
+    # Reading the pixels turns them, and takes the tag away that says so.
+    turn = turn_of(image)
+    told = {tag: image.tag_v2[tag] for tag in _TELLING if tag in image.tag_v2}
+    told |= {_ORIENTATION: turn} if turn != 1 else {}
+    image.load()
+    said = list(remarks_on(image))
+    options = {key: image.info[key] for key in ("dpi", "icc_profile") if image.info.get(key)}
+    profile = options.get("icc_profile")
+    packing = str(image.info.get("compression", "raw"))
+    if image.mode == "CMYK" and data is not None:
+        pixels = decode_picture(name, data).pixels[..., :3]
+        profile, turn = None, 1
+        options.pop("icc_profile", None)
+        told.pop(_ORIENTATION, None)
+        said.append("It is in CMYK; recolored it is handed over in RGB (sRGB).")
+    elif image.mode in _PLAIN:
+        pixels = unturned(pixels_of(image), turn)
+    elif image.mode in ("I;16", "I;16B", "I;16L"):
+        pixels = unturned(pixels_of(Image.fromarray((np.asarray(image) >> 8).astype(np.uint8))), turn)
+    else:
+        raise RefusedFileError(name, f"its pixels are of a kind ({image.mode}) that is not recolored.")
+    if max(image.tag_v2.get(_BITS, (8,))) > 8:
+        said.append("It has 16 bits a channel; recolored it is handed over with 8.")
+    return _Page(pixels, turn, told, options, packing if packing in _KEPT_PACKING else _PACKED, profile, tuple(said))
+
+
+def _save(pixels: Levels, page: _Page, target: Any) -> None:
+    """Saves pixels as a page was."""
+    packing = page.packing if page.packing != "raw" else None
+    image = Image.fromarray(np.ascontiguousarray(pixels))
+    image.save(target, "TIFF", compression=packing, tiffinfo=page.told, **page.options)
