@@ -92,6 +92,15 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     expect(banner.get_by_text(re.compile(r"A photograph fills \d+% of it"))).to_be_visible()
     expect(banner.get_by_text("lettering or thin lines").first).to_be_visible()
     banner.get_by_role("button", name="Close").click()
+    # One that moves is seen moving, before and after.
+    page.get_by_role("button", name="boarding-now.gif").click()
+    moving = page.get_by_role("dialog", name="boarding-now.gif")
+    for side in ("before", "after"):
+        shown = moving.get_by_alt_text(f"boarding-now.gif {side}", exact=True)
+        expect(shown).to_have_attribute("src", re.compile(f"/file.*side={side}"))
+        expect(shown).to_have_js_property("naturalWidth", 360)
+    expect(moving.get_by_text("It moves: its colors change in every frame")).to_be_visible()
+    moving.get_by_role("button", name="Close").click()
     stage(page, "Hand over")
     with page.expect_download() as coming:
         page.get_by_role("link", name="Download the package").click()
