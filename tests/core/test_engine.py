@@ -375,6 +375,24 @@ def test_hue_is_kept_by_shades_of_a_ramp() -> None:
     assert all(hue_distance(float(hue[2]), float(base)) < 12 for hue in hues)
 
 
+@given(
+    st.lists(st.lists(st.sampled_from("abcdefgh"), min_size=1, max_size=5, unique=True), min_size=1, max_size=8),
+    st.dictionaries(st.sampled_from("abcdefgh"), st.sampled_from("xyz")),
+)
+def test_what_melts_together_is_counted_drawing_by_drawing(drawings: list[list[str]], targets: dict[str, str]) -> None:
+    codes = dict(zip("abcdefgh", range(0, 256, 32), strict=True))
+    files = [Inventory.count((Rgba(codes[one], 255 - codes[one], 90), Kind.FILL) for one in held) for held in drawings]
+    goals = {"x": Rgb(0, 0, 0), "y": Rgb(250, 0, 0), "z": Rgb(0, 0, 250)}
+    resolved = {Rgba(codes[one], 255 - codes[one], 90): goals[goal] for one, goal in targets.items()}
+    found = summarize(files)
+    pairs = {(one, other) for held in drawings for one in held for other in held if one < other}
+    merged = sum(1 for one, other in pairs if targets.get(one, one) == targets.get(other, other))
+    counted = sum(len(held) * (len(held) - 1) // 2 for held in {tuple(sorted(held)) for held in drawings})
+    # The same whether it is told of the whole set at once, or of drawings with exceptions.
+    for own in ({}, {"nobody.svg": {}}):
+        assert figures(found, resolved, demo_kit(), own).distinct == (1 - merged / counted if counted else 1)
+
+
 @settings(max_examples=40)
 @given(sets(), st.sampled_from(["deep-water.base", "fog.base", "hull.base", "lamp.base"]), st.sampled_from(list(Mode)))
 def test_figures_stand_out_from_their_backing(found: SetPaints, color: str, mode: Mode) -> None:

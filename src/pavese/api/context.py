@@ -17,9 +17,10 @@ from pavese.store import records
 
 
 def _session(request: Request) -> Iterator[Session]:
-    with request.app.state.sessions.begin() as session:
+    with request.app.state.sessions() as session:
         records.work_as(session, getattr(request.state, "author", records.NOBODY))
         yield session
+        session.commit()
 
 
 #: Begins a transaction in the name of whoever asks.

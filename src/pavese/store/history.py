@@ -127,14 +127,9 @@ def redo(session: Session, subject: Subject) -> str:
 
 def state(session: Session, subject: Subject) -> HistoryState:
     """Where the subject stands in its history."""
-    around = {
-        revision.number: revision
-        for revision in session.scalars(
-            select(Revision).where(
-                Revision.subject_id == subject.id, Revision.number.between(subject.head - 1, subject.head + 1)
-            )
-        )
-    }
+    while subject.head not in (around := _around(session, subject)):
+        # Somebody else went back behind it meanwhile.
+        session.refresh(subject)
     now = around[subject.head]
     following = around.get(subject.head + 1)
     return HistoryState(
@@ -143,6 +138,12 @@ def state(session: Session, subject: Subject) -> HistoryState:
         saved_at=now.made_at,
         revision=subject.head,
     )
+
+
+def _around(session: Session, subject: Subject) -> dict[int, Revision]:
+    near = Revision.number.between(subject.head - 1, subject.head + 1)
+    found = session.scalars(select(Revision).where(Revision.subject_id == subject.id, near))
+    return {revision.number: revision for revision in found}
 
 
 def _revision(subject: Subject, number: int) -> Select[Revision]:

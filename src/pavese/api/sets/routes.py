@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable, Collection
+from dataclasses import replace
 from functools import partial
 from typing import Annotated
 
@@ -49,7 +50,6 @@ from pavese.api.sets.views import (
     fingerprint,
     open_set,
     reading_views,
-    replanned,
     set_view,
 )
 from pavese.core.color.parse import parse_color
@@ -377,8 +377,10 @@ def _view(db: Session, row: SetRow) -> SetView:
 
 def changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan]) -> SetView:
     """The set after a change of its plan."""
-    sets.change_plan(db, opened.row, opened.own_kit, opened.paints, what[:200], made)
-    return set_view(db, replanned(db, opened))
+    plan = sets.change_plan(db, opened.row, opened.own_kit, opened.paints, what[:200], made)
+    # Whoever waits to change it, too, does not wait for what is said of this change.
+    db.commit()
+    return set_view(db, replace(opened, plan=plan))
 
 
 def _with_states(plan: Plan, sent: FileStates, names: list[str]) -> Plan:

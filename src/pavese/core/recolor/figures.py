@@ -76,7 +76,7 @@ def figures(
                 was = shown(contrast_ratio(one.rgb, other.rgb))
                 remarks[f"{one.key} on {other.key} had {was}:1 and would have {shown(ratio)}:1."] = None
     remarks |= dict.fromkeys(_turned(paints, after))
-    merged, pairs = _merged(paints, after, own or {})
+    merged = _merged(paints, after, own or {})
     if merged:
         remarks[f"{merged} pairs of different paints would look the same."] = None
     ordered = agreeing + disagreeing
@@ -84,7 +84,7 @@ def figures(
         inside / total if total else 1.0,
         (agreeing - disagreeing) / ordered if ordered else 1.0,
         kept / keepable if keepable else 1.0,
-        1 - merged / pairs if pairs else 1.0,
+        1 - merged / paints.pairs if paints.pairs else 1.0,
         tuple(remarks),
     )
 
@@ -105,22 +105,21 @@ def _bordering(
             yield *pair, border, after
 
 
-def _merged(paints: SetPaints, after: Mapping[Rgba, Rgb], own: Mapping[str, Mapping[Rgba, Rgb]]) -> tuple[int, int]:
-    """Pairs of colors of one drawing that are two and become one, each counted once; and all pairs of one drawing."""
+def _merged(paints: SetPaints, after: Mapping[Rgba, Rgb], own: Mapping[str, Mapping[Rgba, Rgb]]) -> int:
+    """How many pairs of colors of one drawing are two and become one, each counted once."""
+    together = paints.together
+    colors: dict[Rgb, Rgb] = {}
+    if together is not None and not own and all(colors.setdefault(paint.rgb, to) == to for paint, to in after.items()):
+        return sum(1 for _ in became_one(colors, together))
     merged: set[tuple[Rgb, Rgb]] = set()
-    pairs: set[tuple[Rgb, ...]] = set()
-    count = 0
-    for file in paints.by_file:
-        became = {**after, **own[file.name]} if file.name in own else after
-        colors = {paint.rgb: became[paint] for paint in file.paints if paint in became}
-        held = tuple(sorted(colors))
-        if held not in pairs:
-            pairs.add(held)
-            count += len(held) * (len(held) - 1) // 2
-        elif file.name not in own:
-            continue
-        merged.update(became_one(colors))
-    return len(merged), count
+    for drawing in paints.drawings:
+        alone = [name for name in drawing.names if name in own]
+        ways: list[Mapping[Rgba, Rgb]] = [{**after, **own[name]} for name in alone]
+        if len(alone) < len(drawing.names):
+            ways.append(after)
+        for became in ways:
+            merged.update(became_one({paint.rgb: became[paint] for paint in drawing.paints if paint in became}))
+    return len(merged)
 
 
 def _step(one: Rgb, other: Rgb) -> int:

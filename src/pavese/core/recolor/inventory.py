@@ -6,6 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import combinations
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
@@ -15,6 +16,8 @@ from pavese.core.recolor.near import rows
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
 
+#: Pairs of colors that are listed of one set.
+_MOST_PAIRS = 1_000_000
 #: How the selectors begin of sites that are places of a theme, or point to one, see `theme`.
 THEME = "/theme."
 
@@ -139,6 +142,13 @@ class FilePaints(NamedTuple):
     on_pixels: bool = False
 
 
+class Drawing(NamedTuple):
+    """The paints that some drawings of a set hold, and no others; these by the names of their files."""
+
+    paints: tuple[Rgba, ...]
+    names: tuple[str, ...]
+
+
 @dataclass(frozen=True)
 class SetPaints:
     """The paints of a set: in most files first, then at most sites, then by code.
@@ -178,6 +188,28 @@ class SetPaints:
         """Whether it has grounds and texts that are told from each other, as mails and decks have."""
         found = {kind for use in self.uses for kind in use.kinds}
         return Kind.GROUND in found and not found.isdisjoint((Kind.TEXT, Kind.LINK))
+
+    @cached_property
+    def drawings(self) -> tuple[Drawing, ...]:
+        """What drawings hold, each once: a set of thousands of icons has few that differ in it."""
+        found: dict[frozenset[Rgba], tuple[tuple[Rgba, ...], list[str]]] = {}
+        for file in self.by_file:
+            found.setdefault(frozenset(file.paints), (file.paints, []))[1].append(file.name)
+        return tuple(Drawing(paints, tuple(names)) for paints, names in found.values())
+
+    @cached_property
+    def together(self) -> frozenset[tuple[Rgb, Rgb]] | None:
+        """Pairs of colors, in order, that some drawing holds both of; None where they are too many to be listed."""
+        held = {tuple(sorted({paint.rgb for paint in drawing.paints})) for drawing in self.drawings}
+        if sum(len(colors) ** 2 for colors in held) > _MOST_PAIRS:
+            return None
+        return frozenset(pair for colors in held for pair in combinations(colors, 2))
+
+    @cached_property
+    def pairs(self) -> int:
+        """How many pairs of colors its drawings hold, each set of colors once."""
+        held = {frozenset(paint.rgb for paint in drawing.paints) for drawing in self.drawings}
+        return sum(len(colors) * (len(colors) - 1) // 2 for colors in held)
 
     @property
     def by_file(self) -> tuple[FilePaints, ...]:

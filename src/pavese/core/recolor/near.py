@@ -24,13 +24,18 @@ _ROW = 3.0
 _WITHIN = 0.03
 
 
-def became_one(after: Mapping[Rgb, Rgb]) -> Iterator[tuple[Rgb, Rgb]]:
-    """Pairs of colors of one drawing, in order, that are two and became one; near-equals may."""
+def became_one(
+    after: Mapping[Rgb, Rgb], together: Collection[tuple[Rgb, Rgb]] | None = None
+) -> Iterator[tuple[Rgb, Rgb]]:
+    """Pairs of colors of one drawing, in order, that are two and became one; near-equals may. Of a whole set,
+    `together` are those that meet in a drawing."""
     groups: dict[Rgb, list[Rgb]] = {}
     for color in sorted(after):
         groups.setdefault(after[color], []).append(color)
     for group in groups.values():
-        yield from (pair for pair in combinations(group, 2) if _apart(*pair) >= NEAR_EQUAL)
+        for pair in combinations(group, 2):
+            if (together is None or pair in together) and _apart(*pair) >= NEAR_EQUAL:
+                yield pair
 
 
 @lru_cache(maxsize=65_536)
