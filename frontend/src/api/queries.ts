@@ -441,12 +441,17 @@ const planKey = (set: SetView) => [set.id, set.history.revision, set.files_key] 
 
 /** What in the plan deserves a look, on a ground. */
 export function useDoubts(set: MaybeRefOrGetter<SetView>, ground: MaybeRefOrGetter<string>) {
+  // Behind the pictures of a change, which are looked at first.
+  const settled = refDebounced(
+    computed(() => toValue(set)),
+    BEHIND,
+  )
   return useQuery({
-    queryKey: computed(() => ['doubts', ...planKey(toValue(set)), toValue(ground)]),
+    queryKey: computed(() => ['doubts', ...planKey(settled.value), toValue(ground)]),
     queryFn: () =>
       taken(
         client.GET('/api/sets/{set_id}/doubts', {
-          params: { path: { set_id: toValue(set).id }, query: { ground: toValue(ground) } },
+          params: { path: { set_id: settled.value.id }, query: { ground: toValue(ground) } },
         }),
       ),
     placeholderData: (before) => before,

@@ -25,7 +25,6 @@ from pavese.core.recolor.ends import end_of
 from pavese.core.recolor.families import split
 from pavese.core.recolor.family_ramps import family_ramps, main_color
 from pavese.core.recolor.inventory import FilePaints, PaintUse, SetPaints
-from pavese.core.recolor.natural import natural_in_set
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.proposed_theme import with_proposed_theme
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
@@ -162,7 +161,7 @@ def _left_alone(colors: Sequence[Rgb], paints: SetPaints, kit: Kit, recipe: Reci
     left: dict[Rgb, Choice] = {}
     # Grounds and texts of mails are never skin or sky.
     if recipe.natural and recipe.mode is Mode.KIT and not paints.lettered:
-        tones = natural_in_set(paints.by_file)
+        tones = paints.natural
         for color in colors:
             if color in tones and color not in own:
                 left[color] = Choice(target=KEEP, reason=f"natural tone: may be {tones[color]}")

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
+from functools import lru_cache
 
 import numpy as np
 
@@ -23,7 +24,7 @@ from pavese.core.recolor.charts import Chart
 from pavese.core.recolor.colorfulness import colorfulness, hue_seen, turns
 from pavese.core.recolor.figure_contrast import figure_contrast
 from pavese.core.recolor.inventory import FilePaints, SetPaints
-from pavese.core.recolor.natural import natural_in_set, natural_tone
+from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Mode
 from pavese.core.recolor.target import KEEP, label, ramp_of
@@ -101,12 +102,26 @@ def doubts(paints: SetPaints, plan: Plan, kit: Kit, shown_on: Rgb) -> list[Doubt
     return sorted(found, key=lambda one: (order.index(one.kind), -one.weight, one.paints))
 
 
+@lru_cache(maxsize=32_768)
+def _contrast(one: Rgba | Rgb, other: Rgba | Rgb) -> float:
+    """The contrast of two colors whatever their alpha, kept since few meet in thousands of files."""
+    return contrast_ratio(Rgb(*one[:3]), Rgb(*other[:3]))
+
+
+@lru_cache(maxsize=32_768)
+def _apart(one: Rgba, other: Rgba) -> float:
+    """CIEDE2000, kept for the same."""
+    return difference(one.rgb, other.rgb)
+
+
 class _Teller:
     def __init__(self, paints: SetPaints, plan: Plan, kit: Kit, shown_on: Rgb) -> None:
         self._paints, self._plan, self._kit, self._shown_on = paints, plan, kit, shown_on
         changes_of = plan.changes_by_file(kit)
+        keys = {use.paint: use.paint.key for use in paints.uses}
         self._files: list[tuple[FilePaints, Changes]] = [
-            (file, changes_of(file.name, [paint.key for paint in file.paints])) for file in paints.files
+            (file, changes_of(file.name, [keys.get(paint) or paint.key for paint in file.paints]))
+            for file in paints.files
         ]
         self._areas = {use.paint: use.area or use.sites * 1e-4 for use in paints.uses}
 
@@ -130,11 +145,12 @@ class _Teller:
                 after = contrast_ratio(ink, behind or ground.rgb)
                 if after < level:
                     unread[run.text.ink, ground].add(file.name, 1.0, before, after, level)
-            for (one, other), border in file.measured.touching.items():
-                before = contrast_ratio(one.rgb, other.rgb)
-                after = contrast_ratio(self._became(changes, one), self._became(changes, other))
-                if after < LARGE <= before:
-                    below[one, other].add(file.name, border, before, after, LARGE)
+            for both, border in file.measured.touching.items():
+                if (before := _contrast(*both)) < LARGE:
+                    continue
+                after = _contrast(*(self._became(changes, one) for one in both))
+                if after < LARGE:
+                    below[both].add(file.name, border, before, after, LARGE)
         for kind, listed in ((DoubtKind.UNREAD, unread), (DoubtKind.BELOW, below)):
             for (one, other), found in listed.items():
                 if not self._by_person(one, other):
@@ -212,7 +228,7 @@ class _Teller:
         """Tones that may be skin and were recolored, or may be none and were kept."""
         if not self._plan.recipe.natural or self._plan.recipe.mode is not Mode.KIT or self._paints.lettered:
             return
-        told = natural_in_set(self._paints.files)
+        told = self._paints.natural
         for use in self._paints.uses:
             paint = use.paint
             choice = self._plan.choices.get(paint.key)
@@ -258,7 +274,7 @@ class _Teller:
             for group in groups.values():
                 for at, one in enumerate(group):
                     for other in group[at + 1 :]:
-                        if difference(one.rgb, other.rgb) >= _TWO:
+                        if _apart(one, other) >= _TWO:
                             areas = file.measured.areas
                             melted[one, other].add(file.name, min(areas.get(one, 0.0), areas.get(other, 0.0)))
         for (one, other), found in melted.items():

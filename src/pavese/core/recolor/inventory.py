@@ -12,6 +12,7 @@ from typing import NamedTuple
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.charts import Chart
 from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.natural import natural_in_set
 from pavese.core.recolor.near import rows
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
@@ -188,6 +189,11 @@ class SetPaints:
         """Whether it has grounds and texts that are told from each other, as mails and decks have."""
         found = {kind for use in self.uses for kind in use.kinds}
         return Kind.GROUND in found and not found.isdisjoint((Kind.TEXT, Kind.LINK))
+
+    @cached_property
+    def natural(self) -> dict[Rgb, str]:
+        """The colors that are natural tones in more of the set than they are something else in."""
+        return natural_in_set(self.by_file)
 
     @cached_property
     def drawings(self) -> tuple[Drawing, ...]:

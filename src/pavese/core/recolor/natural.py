@@ -11,11 +11,13 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from functools import lru_cache
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.srgb import Rgb
-from pavese.core.recolor.inventory import FilePaints
+
+if TYPE_CHECKING:
+    from pavese.core.recolor.inventory import FilePaints
 
 SKIN, HAIR = "skin", "hair"
 
