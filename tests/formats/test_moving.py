@@ -174,6 +174,17 @@ def test_what_is_for_still_pictures_leaves_one_that_moves_as_it_is() -> None:
     assert read("a.png", data).write(changes) == data
 
 
+def test_more_frames_than_it_says_are_not_unpacked() -> None:
+    """A bomb: it says that it has two frames, and holds many large ones."""
+    listed = list(png.chunks("", moving("a.png", [frame(at, {}) for at in range(2)])))
+    control = next(one for one in listed if one.kind == b"fcTL")
+    large = png.Chunk(b"fcTL", control.data[:4] + struct.pack(">II", 4_000, 4_000) + control.data[12:])
+    for more, count in ((control, 400), (large, 1)):
+        held = [*listed[:-1], *[more] * count, listed[-1]]
+        with pytest.raises(RefusedFileError, match="does not hold the frames"):
+            read("a.png", png.SIGNATURE + b"".join(one.written for one in held))
+
+
 def broken(name: str) -> bytes:
     data = moving(name, [frame(at, {}) for at in range(5)])
     if name == "a.png":

@@ -37,6 +37,15 @@ class Stack(NamedTuple):
         return [np.dstack([colors[place], self.pixels[place][..., 3]]) for place in self.places]
 
 
+class Box(NamedTuple):
+    """Where a piece lies in its frame, in pixels."""
+
+    left: int
+    top: int
+    width: int
+    height: int
+
+
 class Piece(NamedTuple):
     """What a file holds of a frame: a rectangle of its own pixels, shape (rows, columns, 4), which takes the place of
     what was there, or is laid over it."""
@@ -45,11 +54,6 @@ class Piece(NamedTuple):
     top: int
     pixels: Levels
     over: bool
-
-    def beyond(self, frame: Levels) -> bool:
-        """Whether it reaches out of a frame."""
-        rows, columns = self.pixels.shape[:2]
-        return bool(self.top + rows > frame.shape[0] or self.left + columns > frame.shape[1])
 
     def changed(self, before: Levels, after: Levels) -> Levels:
         """It in the colors of the whole frame, shape (rows, columns, 4), as this was and as it becomes."""
@@ -78,10 +82,12 @@ class MovingPicture:
         self.stack = stacked(frames_of(name, image))
         self.pixels, self.seen_rows = self.stack.pixels, self.stack.first_rows
 
-    def check(self, name: str, pieces: Sequence[Piece]) -> None:
-        """Raises RefusedFileError where what the file holds of its frames is not what they are made of."""
-        first = self.stack.each(self.pixels[..., :3])[0]
-        if len(pieces) != len(self.stack.places) or any(piece.beyond(first) for piece in pieces):
+    def check(self, name: str, boxes: Sequence[Box]) -> None:
+        """Raises RefusedFileError where the pieces that a file holds are not what its frames are made of; before any of
+        them is decoded."""
+        rows, columns = self.stack.pixels[self.stack.places[0]].shape[:2]
+        beyond = any(box.left + box.width > columns or box.top + box.height > rows for box in boxes)
+        if beyond or len(boxes) != len(self.stack.places):
             raise RefusedFileError(name, "the picture is broken: it does not hold the frames that it says.")
 
     def changed(self, pieces: Sequence[Piece], colors: Levels) -> list[Levels]:

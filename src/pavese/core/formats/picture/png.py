@@ -25,7 +25,7 @@ from pavese.core.formats.picture.container import (
     with_alpha,
     without_small_picture,
 )
-from pavese.core.formats.picture.frames import MovingPicture, Piece, with_all
+from pavese.core.formats.picture.frames import Box, MovingPicture, Piece, with_all
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import LOSSLESS, PALETTE
@@ -138,8 +138,11 @@ class MovingPngPicture(MovingPicture):
             self._chunks = list(chunks(name, data))
             depth, self._type = _how(name, self._chunks)
             super().__init__(name, image)
-        self._pieces = list(_pieces(name, self._chunks))
-        self.check(name, self._pieces)
+        held = _held(name, self._chunks)
+        self.check(name, [one.box for one in held])
+        if held[0].box != Box(0, 0, *struct.unpack_from(">II", self._chunks[0].data)):
+            raise RefusedFileError(name, "the picture is broken: its first frame is not as large as it is.")
+        self._pieces = [_piece(name, one, self._chunks) for one in held]
         if depth == _DEEP:
             self.remarks = (*self.remarks, IN_EIGHT_BITS)
         self.fineness = PALETTE if self._type == _PALETTE else LOSSLESS
@@ -180,34 +183,43 @@ class MovingPngPicture(MovingPicture):
         return _bare(data, self.turn)
 
 
-def _pieces(name: str, all_: Sequence[Chunk]) -> Iterator[Piece]:
-    """What a file that moves holds of each frame, in their order; one that only programs show that know of no frames
-    stands for itself."""
-    held: list[tuple[bytes, bytearray]] = []
-    control = b""
+class _Held(NamedTuple):
+    """What a file that moves holds of a frame: where it lies, whether it is laid over what was there, and its pixels,
+    packed."""
+
+    box: Box
+    over: bool
+    data: bytearray
+
+
+def _held(name: str, all_: Sequence[Chunk]) -> list[_Held]:
+    """The frames that a file holds, in their order; one that only programs show that know of no frames stands for
+    itself."""
+    found: list[_Held] = []
     for one in all_:
         if one.kind == b"fcTL":
             if len(one.data) != _CONTROL.size:
                 raise RefusedFileError(name, "the picture is broken: a frame does not say where it stands.")
-            control = one.data
-            held.append((control, bytearray()))
+            _, width, height, left, top, _, _, _, blend = _CONTROL.unpack(one.data)
+            found.append(_Held(Box(left, top, width, height), blend == _OVER, bytearray()))
         elif one.kind == b"IDAT":
-            if not held:
-                held.append((control, bytearray()))
-            held[-1][1].extend(one.data)
-        elif one.kind == b"fdAT" and held:
-            held[-1][1].extend(one.data[4:])
-    head = all_[0].data
+            if not found:
+                found.append(_Held(Box(0, 0, *struct.unpack_from(">II", all_[0].data)), False, bytearray()))
+            found[-1].data.extend(one.data)
+        elif one.kind == b"fdAT" and found:
+            found[-1].data.extend(one.data[4:])
+    return found
+
+
+def _piece(name: str, held: _Held, all_: Sequence[Chunk]) -> Piece:
+    """A frame with its pixels; `all_` are the chunks of its file."""
+    box = held.box
+    head = Chunk(b"IHDR", struct.pack(">II", box.width, box.height) + all_[0].data[8:])
     shared = [one for one in all_ if one.kind in (b"PLTE", b"tRNS")]
-    for control, data in held:
-        size, left, top, over = head[:8], 0, 0, False
-        if control:
-            _, width, height, left, top, _, _, _, blend = _CONTROL.unpack(control)
-            size, over = struct.pack(">II", width, height), blend == _OVER
-        parts = [Chunk(b"IHDR", size + head[8:]), *shared, Chunk(b"IDAT", bytes(data)), Chunk(b"IEND", b"")]
-        with opened(name, _file(parts), "PNG") as image:
-            image.load()
-            yield Piece(left, top, with_all(pixels_of(_eight_bits(image))), over)
+    parts = [head, *shared, Chunk(b"IDAT", bytes(held.data)), Chunk(b"IEND", b"")]
+    with opened(name, _file(parts), "PNG") as image:
+        image.load()
+        return Piece(box.left, box.top, with_all(pixels_of(_eight_bits(image))), held.over)
 
 
 def _how(name: str, all_: Sequence[Chunk]) -> tuple[int, int]:

@@ -20,7 +20,7 @@ from pavese.core.formats.picture.container import (
     pixels_of,
     without_small_picture,
 )
-from pavese.core.formats.picture.frames import MovingPicture, Piece, with_all
+from pavese.core.formats.picture.frames import Box, MovingPicture, Piece, with_all
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.regions import LOSSLESS, LOSSY
 
@@ -66,8 +66,9 @@ class MovingWebpPicture(MovingPicture):
         self._data = data
         with opened(name, data, "WEBP") as image:
             super().__init__(name, image)
-        self._frames = [_frame(name, part) for kind, part in _chunks(data, _FIRST) if kind == b"ANMF"]
-        self.check(name, [frame.piece for frame in self._frames])
+        held = [part for kind, part in _chunks(data, _FIRST) if kind == b"ANMF"]
+        self.check(name, [_box(name, part) for part in held])
+        self._frames = [_frame(name, part) for part in held]
         self.fineness = LOSSLESS if all(frame.lossless for frame in self._frames) else LOSSY
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
@@ -94,19 +95,26 @@ class _Frame(NamedTuple):
     lossless: bool
 
 
-def _frame(name: str, part: bytes) -> _Frame:
-    """A frame from what holds it: where it lies, how long and how (section 2.7.1.1), and its pixels."""
+def _box(name: str, part: bytes) -> Box:
+    """Where a frame lies, from what holds it (section 2.7.1.1). Raises RefusedFileError."""
     if len(part) < _HEAD:
         raise RefusedFileError(name, "the picture is broken: a frame does not say where it stands.")
-    left, top = (2 * int.from_bytes(part[at : at + 3], "little") for at in (0, 3))
-    size = part[6:12]
+    left, top, width, height = (int.from_bytes(part[at : at + 3], "little") for at in (0, 3, 6, 9))
+    return Box(2 * left, 2 * top, width + 1, height + 1)
+
+
+def _frame(name: str, part: bytes) -> _Frame:
+    """A frame with its pixels. Raises RefusedFileError."""
+    box, size = _box(name, part), part[6:12]
     inner = [(kind, data) for kind, data in _chunks(part, _HEAD) if kind in _PIXELS]
     body = b"".join(_chunk(kind, data) for kind, data in inner)
     if any(kind == b"ALPH" for kind, _ in inner):
         body = _chunk(b"VP8X", bytes([_HAS_ALPHA, 0, 0, 0]) + size) + body
     with opened(name, _riff(body), "WEBP") as image:
+        if image.size != (box.width, box.height):
+            raise RefusedFileError(name, "the picture is broken: a frame is not as large as it says.")
         image.load()
-        piece = Piece(left, top, with_all(pixels_of(image)), not part[15] & _IN_ITS_PLACE)
+        piece = Piece(box.left, box.top, with_all(pixels_of(image)), not part[15] & _IN_ITS_PLACE)
     return _Frame(piece, any(kind == b"VP8L" for kind, _ in inner))
 
 
