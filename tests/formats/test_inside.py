@@ -379,7 +379,17 @@ def test_a_drawing_in_a_drawing_goes_along_and_there_is_an_end_of_them() -> None
     made = document.write({Rgba(*TEAL): NEW})
     assert b64encode(_DRAWING.format(NEW.hex).encode()) in made
     assert Rgba(*TEAL) not in read("b.svg", nested).inventory().paints
-    assert UNKNOWN in read("c.svg", drawing(address(b"GIF8 no", "gif"))).inventory().remarks
+    for broken in (address(b"GIF8 no", "gif"), "data:image/png;base64,A", "data:text/plain,words"):
+        assert UNKNOWN in read("c.svg", drawing(broken)).inventory().remarks
+        assert UNKNOWN in read("c.json", animation(broken)).inventory().remarks
+
+
+def test_a_drawing_that_is_written_into_an_address_as_it_is_goes_along() -> None:
+    said = _DRAWING.format(TEAL.hex).replace("#", "%23").replace('"', "'").replace("<", "%3C")
+    for head in ("data:image/svg+xml;utf8,", "data:image/svg+xml,"):
+        made = read("a.svg", drawing(head + said)).write({Rgba(*TEAL): NEW})
+        [[inner]] = [{part.split(b'"')[0] for part in made.split(b"base64,")[1:]}]
+        assert b64decode(inner) == _DRAWING.format(NEW.hex).replace('"', "'").encode()
 
 
 def test_pictures_in_drawings_are_shown_with_the_files_of_their_set() -> None:

@@ -7,7 +7,10 @@ import hashlib
 import re
 from base64 import b64decode, b64encode
 
+#: A picture in base64; and a drawing as it is written, with what an address may not hold percent-encoded.
 _INSIDE = re.compile(r"\s*data:image/([\w.+-]+);base64,", re.IGNORECASE)
+_DRAWN = re.compile(r"\s*data:image/svg\+xml(?:;[\w=-]+)*,", re.IGNORECASE)
+_ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
 #: A kind that many name otherwise than its standard does.
 _ALSO = {"jpg": "jpeg"}
 
@@ -30,9 +33,10 @@ def data_url(picture: bytes) -> str | None:
 
 def with_other(reference: str, picture: bytes) -> str:
     """An address that holds a picture with another in its place; what it says of its kind stays where that is so."""
-    inside = _INSIDE.match(reference)
-    assert inside is not None
-    said, anew = inside[1].lower(), data_url(picture)
+    inside, anew = _INSIDE.match(reference), data_url(picture)
+    if inside is None:
+        return anew or f"data:image/svg+xml;base64,{b64encode(picture).decode()}"
+    said = inside[1].lower()
     if anew is None or anew.startswith(f"data:image/{_ALSO.get(said, said)};"):
         return f"{inside[0]}{b64encode(picture).decode()}"
     return anew
@@ -40,7 +44,7 @@ def with_other(reference: str, picture: bytes) -> str:
 
 def is_inside(reference: str) -> bool:
     """Whether what names a picture holds it."""
-    return _INSIDE.match(reference) is not None
+    return _INSIDE.match(reference) is not None or _DRAWN.match(reference) is not None
 
 
 def called(reference: str) -> str:
@@ -52,10 +56,11 @@ def called(reference: str) -> str:
 
 def picture_in(reference: str) -> bytes | None:
     """The picture that what names it holds; None where it holds none, or one that is broken."""
-    inside = _INSIDE.match(reference)
-    if inside is None:
+    if (inside := _INSIDE.match(reference)) is not None:
+        try:
+            return b64decode(re.sub(r"\s", "", reference[inside.end() :]))
+        except (binascii.Error, ValueError):
+            return None
+    if (drawn := _DRAWN.match(reference)) is None:
         return None
-    try:
-        return b64decode(re.sub(r"\s", "", reference[inside.end() :]))
-    except (binascii.Error, ValueError):
-        return None
+    return _ENCODED.sub(lambda found: bytes([int(found[1], 16)]), reference[drawn.end() :].encode())

@@ -13,7 +13,6 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.data_url import with_other
 from pavese.core.formats.document import (
     ALONE,
-    NOT_FETCHED,
     PLAIN,
     WHOLE,
     Beside,
@@ -47,12 +46,8 @@ def read_lottie(name: str, data: bytes, beside: Beside = ALONE, within: tuple[st
     places = tuple(found.places)
     if within:
         places = tuple(replace(place, selectors=(*place.selectors, *within)) for place in places)
-    remarks = list(found.remarks)
     pictures = PlayedPictures(source.tree, beside, within)
-    remarks += pictures.inside.remarks
-    if pictures.missing:
-        remarks.append(NOT_FETCHED)
-    return LottieDocument(source, places, tuple(remarks), within, pictures)
+    return LottieDocument(source, places, (*found.remarks, *pictures.remarks), within, pictures)
 
 
 def read_theme(name: str, data: bytes) -> LottieDocument:

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from functools import cached_property
 from typing import Any
 
 import orjson
 
 from pavese.core.formats.data_url import called, data_url, is_inside, picture_in
-from pavese.core.formats.document import Beside
-from pavese.core.formats.inside import PicturesInside
+from pavese.core.formats.document import NOT_FETCHED, Beside
+from pavese.core.formats.inside import UNKNOWN, PicturesInside
 from pavese.core.formats.json_source import Spot
 from pavese.core.formats.lottie.places import dicts
 from pavese.core.formats.picture_formats import FORMATS
@@ -30,11 +30,6 @@ class PlayedPictures:
         """Those that lie beside it: folder and name."""
         return tuple(dict.fromkeys(said for said, _ in self._named if not said.startswith("data:")))
 
-    @property
-    def missing(self) -> bool:
-        """Whether one that lies beside it did not come."""
-        return any(reference not in self._beside for reference in self.refers)
-
     @cached_property
     def written_in(self) -> tuple[tuple[str, Spot], ...]:
         """Those that are written into it: what each is called, and where it stands."""
@@ -46,6 +41,15 @@ class PlayedPictures:
         said = {called(one): one for one, _ in self._named}
         shown = dict.fromkeys(said, self._within)
         return PicturesInside(shown, lambda reference: self._content(said[reference]), self._beside, FORMATS)
+
+    @property
+    def remarks(self) -> Iterator[str]:
+        """What has to be said of those that keep their colors, and of those that did not come."""
+        yield from self.inside.remarks
+        if any(said.startswith("data:") and self._content(said) is None for said, _ in self._named):
+            yield UNKNOWN
+        if any(reference not in self._beside for reference in self.refers):
+            yield NOT_FETCHED
 
     def came(self) -> dict[str, bytes]:
         """Those that are at hand, by what they are called."""

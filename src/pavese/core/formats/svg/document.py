@@ -254,7 +254,7 @@ class SvgDocument:
     def _remarks(self) -> tuple[str, ...]:
         remarks: list[str] = []
         names = {element.name for element in self._source.elements if element.namespace == SVG}
-        remarks += self._pictures.inside.remarks
+        remarks += self._pictures.remarks
         if self._written.computing or "feComponentTransfer" in names:
             remarks.append("It holds a filter that computes colors, which stays as it is and may turn them.")
         if self._undeclared:

@@ -10,7 +10,7 @@ from pavese.core.formats.data_url import called, data_url, is_inside, picture_in
 from pavese.core.formats.document import Beside
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.format import Format
-from pavese.core.formats.inside import PicturesInside
+from pavese.core.formats.inside import UNKNOWN, PicturesInside
 from pavese.core.formats.svg.places import selectors_of
 from pavese.core.formats.svg.properties import HREF
 from pavese.core.formats.xml_source import Element, XmlSource
@@ -56,6 +56,13 @@ class DrawnPictures:
             within.setdefault(called(one.said), {}).update(dict.fromkeys(selectors_of(one.element)))
         shown = {reference: tuple(selectors) for reference, selectors in within.items()}
         return PicturesInside(shown, lambda reference: self._content(said[reference]), self._beside, self._formats)
+
+    @property
+    def remarks(self) -> Iterator[str]:
+        """What has to be said of those that keep their colors."""
+        yield from self.inside.remarks
+        if any(one.said.startswith("data:") and self._content(one.said) is None for one in self._named):
+            yield UNKNOWN
 
     def came(self) -> dict[str, bytes]:
         """Those that are at hand, by what they are called."""
