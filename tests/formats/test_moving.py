@@ -201,6 +201,12 @@ def test_one_that_does_not_hold_its_frames_is_refused(name: str) -> None:
         read(name, broken(name))
 
 
+def test_one_that_is_cut_says_so_without_words_of_programs() -> None:
+    with pytest.raises(RefusedFileError, match="broken: what is in it does not fit together") as refused:
+        read("a.webp", moving("a.webp", [frame(at, {}) for at in range(5)])[:900])
+    assert "decoder" not in refused.value.reason
+
+
 def test_too_many_frames_are_refused_before_they_are_looked_at() -> None:
     dot = [Image.new("RGB", (1, 1), (FOAM, SEA)[at % 2]) for at in range(2_001)]
     many = saved(dot[0], "WEBP", save_all=True, append_images=dot[1:], duration=20)

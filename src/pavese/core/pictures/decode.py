@@ -86,7 +86,8 @@ def plainly(error: Exception) -> str:
     words = (str(error).splitlines() or [""])[0]
     if "truncated" in words.lower() or isinstance(error, EOFError):
         return "it is cut short"
-    return "what is in it does not fit together" if "." in words or "_" in words else words[:120]
+    inner = any(one in words for one in (".", "_", "decoder", "encoder"))
+    return "what is in it does not fit together" if inner else words[:120]
 
 
 def _check(name: str, image: Image.Image) -> None:
