@@ -175,6 +175,8 @@ def test_two_coordinators_change_one_color_and_take_both(page: Page, somebody: P
         page.get_by_role("listitem").filter(has_text="the ground by").get_by_role("button", name="instead of the color")
     )
     expect(take).to_be_visible()
+    # What is asked for behind a change comes later than a network is called idle.
+    page.wait_for_timeout(1_000)
     page.wait_for_load_state("networkidle")
     kit = page.url.split("/kits/")[1].split("/")[0]
     theirs = somebody.context.request.patch(f"/api/kits/{kit}/colors/hull", data={"code": "#1c2f38"})
