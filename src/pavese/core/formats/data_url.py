@@ -6,11 +6,13 @@ import binascii
 import hashlib
 import re
 from base64 import b64decode, b64encode
+from collections.abc import Iterable
+
+from pavese.core.formats.document import Beside, percent_decoded
 
 #: A picture in base64; and a drawing as it is written, with what an address may not hold percent-encoded.
 _INSIDE = re.compile(r"\s*data:image/([\w.+-]+);base64,", re.IGNORECASE)
 _DRAWN = re.compile(r"\s*data:image/svg\+xml(?:;[\w=-]+)*,", re.IGNORECASE)
-_ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
 #: A kind that many name otherwise than its standard does.
 _ALSO = {"jpg": "jpeg"}
 
@@ -63,4 +65,20 @@ def picture_in(reference: str) -> bytes | None:
             return None
     if (drawn := _DRAWN.match(reference)) is None:
         return None
-    return _ENCODED.sub(lambda found: bytes([int(found[1], 16)]), reference[drawn.end() :].encode())
+    return percent_decoded(reference[drawn.end() :])
+
+
+def content_of(reference: str, beside: Beside) -> bytes | None:
+    """The picture that a file names, which holds it or has it beside it; None where it is not at hand, or broken."""
+    return picture_in(reference) if is_inside(reference) else beside.get(reference)
+
+
+def at_hand(references: Iterable[str], beside: Beside) -> dict[str, bytes]:
+    """Those of the pictures that a file names that are at hand, by what they are called."""
+    found = ((called(one), content_of(one, beside)) for one in references)
+    return {reference: data for reference, data in found if data is not None}
+
+
+def is_lost(reference: str) -> bool:
+    """Whether what names a picture is an address that holds none that can be read."""
+    return reference.startswith("data:") and picture_in(reference) is None

@@ -239,8 +239,13 @@ def is_remote(reference: str) -> bool:
 
 def name_beside(reference: str) -> str:
     """The name of the file that a reference means, wherever it lies; "" for none."""
-    written = re.split(r"[?#]", reference, maxsplit=1)[0].strip().encode()
-    return posixpath.basename(_ENCODED.sub(lambda found: bytes([int(found[1], 16)]), written).decode(errors="replace"))
+    written = re.split(r"[?#]", reference, maxsplit=1)[0].strip()
+    return posixpath.basename(percent_decoded(written).decode(errors="replace"))
+
+
+def percent_decoded(written: str) -> bytes:
+    """The bytes that a part of a reference stands for (RFC 3986, section 2.1)."""
+    return _ENCODED.sub(lambda found: bytes([int(found[1], 16)]), written.encode())
 
 
 def tells_colors(path: str) -> bool:
@@ -251,9 +256,8 @@ def tells_colors(path: str) -> bool:
 
 def path_beside(name: str, reference: str) -> str | None:
     """The path, among those of a drop, that a file means by a reference; None for what lies outside of the drop."""
-    written = re.split(r"[?#]", reference, maxsplit=1)[0].strip().encode()
-    # Percent-encoded bytes of UTF-8 (RFC 3986, section 2.1).
-    path = _ENCODED.sub(lambda found: bytes([int(found[1], 16)]), written).decode(errors="replace").replace("\\", "/")
+    written = re.split(r"[?#]", reference, maxsplit=1)[0].strip()
+    path = percent_decoded(written).decode(errors="replace").replace("\\", "/")
     if not path or path.startswith("/") or re.match(r"[A-Za-z][A-Za-z0-9+.-]*:", path):
         return None
     found = posixpath.normpath(posixpath.join(posixpath.dirname(name), path))

@@ -8,7 +8,7 @@ from typing import Any
 
 import orjson
 
-from pavese.core.formats.data_url import called, data_url, is_inside, picture_in
+from pavese.core.formats.data_url import at_hand, called, content_of, data_url, is_inside, is_lost
 from pavese.core.formats.document import NOT_FETCHED, Beside
 from pavese.core.formats.inside import UNKNOWN, PicturesInside
 from pavese.core.formats.json_source import Spot
@@ -40,21 +40,20 @@ class PlayedPictures:
         """All that are at hand."""
         said = {called(one): one for one, _ in self._named}
         shown = dict.fromkeys(said, self._within)
-        return PicturesInside(shown, lambda reference: self._content(said[reference]), self._beside, FORMATS)
+        return PicturesInside(shown, lambda reference: content_of(said[reference], self._beside), self._beside, FORMATS)
 
     @property
     def remarks(self) -> Iterator[str]:
         """What has to be said of those that keep their colors, and of those that did not come."""
         yield from self.inside.remarks
-        if any(said.startswith("data:") and self._content(said) is None for said, _ in self._named):
+        if any(is_lost(said) for said, _ in self._named):
             yield UNKNOWN
         if any(reference not in self._beside for reference in self.refers):
             yield NOT_FETCHED
 
     def came(self) -> dict[str, bytes]:
         """Those that are at hand, by what they are called."""
-        found = ((called(said), self._content(said)) for said, _ in self._named)
-        return {reference: data for reference, data in found if data is not None}
+        return at_hand((said for said, _ in self._named), self._beside)
 
     def shown(self, data: bytes, made: Mapping[str, bytes]) -> bytes:
         """The animation, which holds those that are written into it, with every other that is known inside of it, so
@@ -69,9 +68,6 @@ class PlayedPictures:
             if address is not None:
                 asset |= {"u": "", "p": address, "e": 1}
         return orjson.dumps(tree)
-
-    def _content(self, said: str) -> bytes | None:
-        return picture_in(said) if is_inside(said) else self._beside.get(said)
 
 
 def reference_of(asset: Any) -> str:

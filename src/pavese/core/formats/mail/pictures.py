@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import NamedTuple
 
-from pavese.core.formats.data_url import called, data_url, is_inside, picture_in, with_other
+from pavese.core.formats.data_url import called, content_of, data_url, with_other
 from pavese.core.formats.document import Beside, is_remote
 from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.mail.tags import Piece, Tag
@@ -91,7 +91,7 @@ class MailPictures:
 
     def data(self, one: Named) -> bytes | None:
         """The content of a picture that came with the mail or is written into it."""
-        return picture_in(one.said) if is_inside(one.said) else self._beside.get(one.said)
+        return content_of(one.said, self._beside)
 
     def shown(self) -> Mapping[str, bytes]:
         """The content of those that are shown themselves, by reference."""

@@ -26,6 +26,8 @@ _Value = TypeVar("_Value", bound="np.generic[Any]")
 _ORIENTATION, _PLACE, _DEVICE = 0x0112, 0x8825, (0x010F, 0x0110)
 #: What stands before such data in a JPEG.
 EXIF = b"Exif\0\0"
+#: What is said of one that has more bits.
+IN_EIGHT_BITS = "It has 16 bits a channel; recolored it is handed over with 8."
 #: By the value of the first of them.
 _TURNS = {
     2: Image.Transpose.FLIP_LEFT_RIGHT,

@@ -14,6 +14,7 @@ from PIL import Image
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import (
+    IN_EIGHT_BITS,
     Container,
     alpha_of,
     exchanged_codes,
@@ -39,8 +40,6 @@ _GREYS = (0, 4)
 #: What says where, how long and how a frame stands (section 11.3.4.2): number, width, height, left, top, time as a
 #: fraction, how it goes, and whether it is laid over what was there.
 _CONTROL, _OVER = struct.Struct(">IIIIIHHBB"), 1
-#: What is said of one that has more bits.
-IN_EIGHT_BITS = "It has 16 bits a channel; recolored it is handed over with 8."
 #: Chunks in which a picture says something of itself (section 11.3).
 _TELLING = frozenset((b"tEXt", b"zTXt", b"iTXt", b"tIME", b"eXIf"))
 

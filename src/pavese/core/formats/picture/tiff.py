@@ -10,7 +10,16 @@ import numpy as np
 from PIL import Image, TiffImagePlugin
 
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.picture.container import alpha_of, opened, pixels_of, remarks_on, turn_of, unturned, with_alpha
+from pavese.core.formats.picture.container import (
+    IN_EIGHT_BITS,
+    alpha_of,
+    opened,
+    pixels_of,
+    remarks_on,
+    turn_of,
+    unturned,
+    with_alpha,
+)
 from pavese.core.formats.picture.frames import check_frames, stacked, with_all
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.mixture import Levels
@@ -114,7 +123,7 @@ def _page(name: str, image: TiffImagePlugin.TiffImageFile, data: bytes | None) -
     else:
         raise RefusedFileError(name, f"its pixels are of a kind ({image.mode}) that is not recolored.")
     if max(image.tag_v2.get(_BITS, (8,))) > 8:
-        said.append("It has 16 bits a channel; recolored it is handed over with 8.")
+        said.append(IN_EIGHT_BITS)
     return _Page(pixels, turn, told, options, packing if packing in _KEPT_PACKING else _PACKED, profile, tuple(said))
 
 

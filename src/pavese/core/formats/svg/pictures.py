@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import NamedTuple
 
-from pavese.core.formats.data_url import called, data_url, is_inside, picture_in, with_other
+from pavese.core.formats.data_url import at_hand, called, content_of, data_url, is_inside, is_lost, with_other
 from pavese.core.formats.document import Beside
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.format import Format
@@ -55,19 +55,20 @@ class DrawnPictures:
         for one in self._named:
             within.setdefault(called(one.said), {}).update(dict.fromkeys(selectors_of(one.element)))
         shown = {reference: tuple(selectors) for reference, selectors in within.items()}
-        return PicturesInside(shown, lambda reference: self._content(said[reference]), self._beside, self._formats)
+        return PicturesInside(
+            shown, lambda reference: content_of(said[reference], self._beside), self._beside, self._formats
+        )
 
     @property
     def remarks(self) -> Iterator[str]:
         """What has to be said of those that keep their colors."""
         yield from self.inside.remarks
-        if any(one.said.startswith("data:") and self._content(one.said) is None for one in self._named):
+        if any(is_lost(one.said) for one in self._named):
             yield UNKNOWN
 
     def came(self) -> dict[str, bytes]:
         """Those that are at hand, by what they are called."""
-        found = ((called(one.said), self._content(one.said)) for one in self._named)
-        return {reference: data for reference, data in found if data is not None}
+        return at_hand((one.said for one in self._named), self._beside)
 
     def written(self, made: Mapping[str, bytes]) -> Iterator[Edit]:
         """Edits of those that are written into it, of such as become others."""
@@ -84,6 +85,3 @@ class DrawnPictures:
             address = data_url(data) if data is not None else None
             yield Edit(one.start, one.end, (address or "").encode())
         yield from self.written(made)
-
-    def _content(self, said: str) -> bytes | None:
-        return picture_in(said) if is_inside(said) else self._beside.get(said)
