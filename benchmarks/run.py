@@ -214,13 +214,14 @@ def a_drop_of_300() -> None:
 def _pictures(client: httpx.Client, view: dict, *, before: bool = False) -> None:
     """Asks for the pictures of the tiles in view as a browser does: six at a time."""
     wanted = []
-    page = client.get(f"/api/sets/{view['id']}/files", params={"count": 32}).json()
+    seen = {"count": 32, "size": 84, "seen_to": 31}
+    page = client.get(f"/api/sets/{view['id']}/files", params=seen).json()
     for asset in page["files"]:
         path = f"/api/assets/{asset['id']}/picture.png"
         query = {"size": "84", "fingerprint": asset["fingerprint"]}
         wanted.append((path, query))
         if before:
-            wanted.append((path, {"size": "84", "side": "before"}))
+            wanted.append((path, {"size": "84", "side": "before", "fingerprint": asset["came"]}))
     with ThreadPoolExecutor(6) as pool:
         for response in pool.map(lambda ask: client.get(ask[0], params=ask[1]), wanted):
             assert response.status_code == 200, response.text

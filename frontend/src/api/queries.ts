@@ -290,15 +290,25 @@ export interface Files {
   at: (place: number) => AssetView | undefined
 }
 
+/** Places of files, from the first up to the last: those of tiles that are there, and among them those in view. */
+export interface Reach {
+  there: readonly [number, number]
+  seen: readonly [number, number]
+}
+
 /**
- * The files of a set that are in view, `seen` from one place up to another. Until files of a changed set come, those
- * before are there.
+ * The files of a set that are in reach, whose pictures are then asked for in a size. Until files of a changed set come,
+ * those before are there.
  */
-export function useSetFiles(set: MaybeRefOrGetter<SetView | undefined>, listing: MaybeRefOrGetter<Listing>, seen: Ref<[number, number]>) {
-  const pages = computed(() => {
-    const [first, last] = seen.value.map((place) => Math.floor(place / PAGE)) as [number, number]
-    return Array.from({ length: last - first + 1 }, (_, at) => first + at)
-  })
+export function useSetFiles(
+  set: MaybeRefOrGetter<SetView | undefined>,
+  listing: MaybeRefOrGetter<Listing>,
+  reach: Ref<Reach>,
+  size: MaybeRefOrGetter<number>,
+) {
+  const first = computed(() => Math.floor(reach.value.there[0] / PAGE))
+  const last = computed(() => Math.floor(reach.value.there[1] / PAGE))
+  const pages = computed(() => Array.from({ length: last.value - first.value + 1 }, (_, at) => first.value + at))
   const results = useQueries({
     queries: computed(() => {
       const [now, wanted] = [toValue(set), toValue(listing)]
@@ -307,7 +317,18 @@ export function useSetFiles(set: MaybeRefOrGetter<SetView | undefined>, listing:
         queryFn: ({ signal }: { signal: AbortSignal }) =>
           taken(
             client.GET('/api/sets/{set_id}/files', {
-              params: { path: { set_id: now!.id }, query: { ...asked(wanted), start: page * PAGE, count: PAGE } },
+              params: {
+                path: { set_id: now!.id },
+                query: {
+                  ...asked(wanted),
+                  start: page * PAGE,
+                  count: PAGE,
+                  // So that pictures are begun before they are asked for one by one.
+                  size: toValue(size),
+                  seen_from: reach.value.seen[0],
+                  seen_to: reach.value.seen[1],
+                },
+              },
               signal,
             }),
           ),
@@ -612,12 +633,16 @@ export interface Picture {
   look?: string
 }
 
-export function pictureUrl(asset: { id: string; fingerprint: string }, options: Picture) {
+/** How large a picture is asked for that is shown with sides of so many pixels. */
+export const pixelsFor = (side: number) => (window.devicePixelRatio > 1 ? side * 2 : side)
+
+export function pictureUrl(asset: { id: string; fingerprint: string; came?: string }, options: Picture) {
   const query = new URLSearchParams({ size: String(options.size) })
   if (options.of && !options.side) query.set('of', options.of)
   if (options.alternative !== undefined) query.set('alternative', String(options.alternative))
   if (options.side) query.set('side', options.side)
-  else query.set('fingerprint', asset.fingerprint)
+  const fingerprint = options.side ? asset.came : asset.fingerprint
+  if (fingerprint) query.set('fingerprint', fingerprint)
   if (options.spot) query.set('spot', options.spot)
   if (options.trial && !options.side) {
     query.set('kit', options.trial.kit)

@@ -15,7 +15,9 @@ import {
   useSetFiles,
   useTrial,
   useWeak,
+  pixelsFor,
   type Listing,
+  type Reach,
   type Trial,
 } from '@/api/queries'
 import { useGuests, useHand } from '@/frame/hand'
@@ -99,8 +101,14 @@ const weak = useWeak(set, ground)
 const searched = refDebounced(wanted, 150)
 const which = computed(() => ({ only: filter.value, text: searched.value.trim(), ground: ground.value }))
 const listing = computed<Listing>(() => ({ ...which.value, order: order.value, trial: tried.value ? trial.value : undefined }))
-const seen = ref<[number, number]>([0, 0])
-const { files, coming, error: unlisted } = useSetFiles(set, listing, seen)
+// A handful of files is looked at large, a set of icons as a set.
+const SIZES = [16, 24, 48, 84, 128]
+const size = useLocalStorage('pavese-tile-size', 84)
+const few = computed(() => (set.value?.files ?? 0) <= 8)
+const side = computed(() => (!few.value ? size.value : compare.value === 'beside' ? 420 : 280))
+// Before the tiles have told how many fit, a screen of them.
+const reach = ref<Reach>({ there: [0, 0], seen: [0, 47] })
+const { files, coming, error: unlisted } = useSetFiles(set, listing, reach, () => pixelsFor(side.value))
 watch(unlisted, (problem) => problem && complain(problem))
 /** How many there are of what is wanted, once that is known. */
 const found = computed(() => {
@@ -239,12 +247,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 useEventListener(window, 'keyup', (event: KeyboardEvent) => {
   if (event.key === 'b') holding.value = false
 })
-
-// A handful of files is looked at large, a set of icons as a set.
-const SIZES = [16, 24, 48, 84, 128]
-const size = useLocalStorage('pavese-tile-size', 84)
-const few = computed(() => (set.value?.files ?? 0) <= 8)
-const side = computed(() => (!few.value ? size.value : compare.value === 'beside' ? 420 : 280))
 </script>
 
 <template>
@@ -404,7 +406,6 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
         </EmptyState>
         <TileGrid
           v-else-if="files"
-          v-model:seen="seen"
           :files="files"
           :trial="tried ? trial : undefined"
           :spots="spots"
@@ -415,6 +416,7 @@ const side = computed(() => (!few.value ? size.value : compare.value === 'beside
           :high="few ? side * 0.68 : side"
           :laid="laid"
           :decks="set?.channel === 'slides'"
+          @reach="reach = $event"
           @open="look"
         />
       </section>

@@ -3,7 +3,7 @@ import { watchDebounced } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch, type CSSProperties } from 'vue'
 
 import type { AssetView } from '@/api/client'
-import { masksUrl, MOST_MASKS, pictureUrl, type Trial } from '@/api/queries'
+import { masksUrl, MOST_MASKS, pictureUrl, pixelsFor, type Trial } from '@/api/queries'
 import MotionPlayer from './MotionPlayer.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 
@@ -24,13 +24,13 @@ const props = defineProps<{
   of: string
   trial?: Trial
   laid?: Laid
-  /** Whether it is in view: pictures are only fetched then, so a changed target repaints what is seen first. */
+  /** Whether it is in view and stays: pictures are only fetched then, so a changed target repaints what is seen first. */
   near: boolean
 }>()
 defineEmits<{ open: [] }>()
 
 const holds = computed(() => !props.spot || props.spot in props.asset.paints)
-const pixels = computed(() => (window.devicePixelRatio > 1 ? props.size * 2 : props.size))
+const pixels = computed(() => pixelsFor(props.size))
 /** Where a paint stands is shown at once: its mask, one of a strip that came with the tile, over the picture that is there. */
 const keys = computed(() => Object.keys(props.asset.paints).sort())
 const masks = computed(() => masksUrl(props.asset, pixels.value, props.of))

@@ -3,9 +3,10 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
 
-import type { Files, Trial } from '@/api/queries'
+import type { Files, Reach, Trial } from '@/api/queries'
 import SlideStrip from './SlideStrip.vue'
 import AssetTile, { type Compare, type Laid } from './AssetTile.vue'
+import { useFlight } from './flight'
 
 /** The files of a set as tiles in rows; of a large set only the rows around what is in view are there. */
 const props = defineProps<{
@@ -22,9 +23,10 @@ const props = defineProps<{
   /** Whether the files are decks: each is a row of its own, with all its slides. */
   decks?: boolean
 }>()
-const emit = defineEmits<{ open: [place: number, slide?: number] }>()
-/** The places of the first and the last file that are there. */
-const seen = defineModel<[number, number]>('seen', { required: true })
+const emit = defineEmits<{
+  open: [place: number, slide?: number]
+  reach: [Reach]
+}>()
 
 const GAP = 6
 /** Beside the picture: its margin, the line with the name, the borders. */
@@ -38,6 +40,7 @@ const { width } = useElementSize(frame)
 const across = computed(() => (props.compare === 'beside' ? props.side * 2 + 30 : props.side + 26))
 const columns = computed(() => (props.decks ? 1 : Math.max(Math.floor((width.value - BAR + GAP) / (across.value + GAP)), 1)))
 const box = useTemplateRef('box')
+const flying = useFlight(box)
 const virtual = useVirtualizer(
   computed(() => ({
     count: Math.ceil(props.files.total / columns.value),
@@ -51,11 +54,11 @@ watch(
   () => props.high,
   () => virtual.value.measure(),
 )
+// What stands still while one scrolls within a row is told apart, so that nothing is looked at anew for it.
 const rows = computed(() => virtual.value.getVirtualItems())
-const near = (row: number) => {
-  const range = virtual.value.range
-  return !range || (row >= range.startIndex && row <= range.endIndex)
-}
+const total = computed(() => virtual.value.getTotalSize())
+const first = computed(() => virtual.value.range?.startIndex ?? 0)
+const last = computed(() => virtual.value.range?.endIndex ?? Infinity)
 /** The files of a row: nothing in the place of those that have not come. */
 const tiles = (first: number) =>
   Array.from({ length: Math.min(columns.value, props.files.total - first) }, (_, at) => ({ place: first + at, asset: props.files.at(first + at) }))
@@ -63,13 +66,14 @@ watch(
   () => props.files.of,
   () => virtual.value.scrollToOffset(0),
 )
+/** The places of the files in some rows. */
+function placesOf(from: number, to: number): [number, number] {
+  const [first, behind] = [from * columns.value, (to + 1) * columns.value]
+  return [first, Math.max(Math.min(behind, props.files.total) - 1, first)]
+}
 watch(
-  [rows, columns],
-  ([now]) => {
-    const [first, behind] = [(now[0]?.index ?? 0) * columns.value, ((now.at(-1)?.index ?? 0) + 1) * columns.value]
-    const last = Math.max(Math.min(behind, props.files.total) - 1, first)
-    if (first !== seen.value[0] || last !== seen.value[1]) seen.value = [first, last]
-  },
+  [rows, first, last, columns],
+  ([now]) => emit('reach', { there: placesOf(now[0]?.index ?? 0, now.at(-1)?.index ?? 0), seen: placesOf(first.value, last.value) }),
   { immediate: true },
 )
 </script>
@@ -80,15 +84,14 @@ watch(
       <div
         class="rows"
         :style="{
-          height: `${virtual.getTotalSize()}px`,
-          paddingTop: `${rows[0]?.start ?? 0}px`,
+          height: `${total}px`,
           '--side': `${side}px`,
           '--high': `${high}px`,
           '--divider': `${divider}%`,
           '--columns': columns,
         }"
       >
-        <div v-for="row in rows" :key="row.index" class="row" :class="{ deck: decks }">
+        <div v-for="row in rows" :key="row.index" class="row" :class="{ deck: decks }" :style="{ top: `${row.start}px` }">
           <template v-for="{ place, asset } in tiles(row.index * columns)" :key="asset?.id ?? place">
             <AssetTile
               v-if="asset"
@@ -100,7 +103,7 @@ watch(
               :of="files.of"
               :trial="trial"
               :laid="laid"
-              :near="near(row.index)"
+              :near="!flying && row.index >= first && row.index <= last"
               @open="emit('open', place)"
             />
             <span v-else class="coming" />
@@ -136,13 +139,18 @@ watch(
   border: 1px solid var(--hair);
 }
 .rows {
-  box-sizing: border-box;
+  position: relative;
 }
 .row {
+  position: absolute;
+  left: 0;
+  right: 0;
+  height: calc(var(--high) + 42px);
+  /* A row that comes moves none of the others. */
+  contain: layout size style;
   display: grid;
   grid-template-columns: repeat(var(--columns), minmax(0, 1fr));
   gap: 6px;
-  padding-bottom: 6px;
 }
 .row.deck {
   grid-template-columns: minmax(0, calc(var(--side) + 40px)) minmax(0, 1fr);

@@ -21,6 +21,7 @@ from pavese.api.composing import routes as composing
 from pavese.api.context import Db
 from pavese.api.editions import routes as editions
 from pavese.api.files import routes as files
+from pavese.api.files.ahead import DrawnAhead
 from pavese.api.files.at_hand import PicturesAtHand
 from pavese.api.formats import routes as formats
 from pavese.api.guard import Guard, new_nonce, page_policy
@@ -61,6 +62,7 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         with app.state.sessions.begin() as session:
             pictures.prune(session)
         app.state.drawing = DrawingPool(settings.drawing_workers, settings.fonts_dir, settings.more_formats)
+        app.state.ahead = DrawnAhead(app.state.pictures, app.state.readings, app.state.drawing)
         app.state.pages = PageReader()
         # It takes a second to make; it is there before someone asks.
         Thread(target=shelf, name="shelf", daemon=True).start()
@@ -68,6 +70,7 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         keeping = asyncio.create_task(app.state.pictures.keeping(app.state.readings))
         yield
         keeping.cancel()
+        app.state.ahead.close()
         app.state.pixels.close()
         app.state.pages.close()
         app.state.drawing.close()

@@ -9,6 +9,7 @@ from typing import Annotated
 from fastapi import Depends, Request
 from sqlalchemy.orm import Session, sessionmaker
 
+from pavese.api.files.ahead import DrawnAhead, attend
 from pavese.render.page import PageReader
 from pavese.render.pixels import PixelCache
 from pavese.render.pool import DrawingPool
@@ -19,6 +20,7 @@ from pavese.store import records
 def _session(request: Request) -> Iterator[Session]:
     with request.app.state.sessions() as session:
         records.work_as(session, getattr(request.state, "author", records.NOBODY))
+        attend(session, request.app.state.ahead)
         yield session
         session.commit()
 
@@ -65,6 +67,11 @@ async def _policy(request: Request) -> FetchPolicy:
     return policy
 
 
+async def _ahead(request: Request) -> DrawnAhead:
+    ahead: DrawnAhead = request.app.state.ahead
+    return ahead
+
+
 # Of scope "function", so that the commit happens before the client hears that all went well.
 Db = Annotated[Session, Depends(_session, scope="function")]
 #: Makes sessions in which each statement stands alone, for answers that are asked for by the dozen.
@@ -72,6 +79,8 @@ Readings = Annotated[sessionmaker[Session], Depends(_readings)]
 #: Begins a transaction each time it is called, for requests that wait for something between two of them.
 Working = Annotated[Begin, Depends(_working)]
 Drawing = Annotated[DrawingPool, Depends(_pool)]
+#: Draws what is about to be asked for.
+Ahead = Annotated[DrawnAhead, Depends(_ahead)]
 Pages = Annotated[PageReader, Depends(_pages)]
 PixelStore = Annotated[PixelCache, Depends(_pixels)]
 #: Which addresses may be fetched.

@@ -10,7 +10,7 @@ from collections import deque
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
-from itertools import chain, islice
+from itertools import chain, islice, repeat
 from typing import NamedTuple, TypeVar, cast
 
 import numpy as np
@@ -83,6 +83,8 @@ _MAIL_HIGH, _SLIDE_HIGH, _MOST_SLIDES = 86, 50, 100
 _PROOF_WIDE = 700
 #: Files of a group, and groups that are on their way at a time.
 _GROUP, _AT_ONCE = 16, 4
+#: Small pictures that are drawn at once, and how long that may take, in seconds.
+_QUICK_GROUP, _QUICK_SECONDS = 4, 2.0
 #: Up to this size many files are remembered, and up to that the last two; larger ones are not.
 _SMALL, _LARGE = 100_000, 24_000_000
 #: Bytes of pictures, opened, that are remembered.
@@ -134,6 +136,24 @@ def picture(pool: DrawingPool, wanted: Wanted, side: int, page: int | None = Non
     its pages without the acts. Raises CannotDrawError."""
     made: bytes = pool.done(_picture, wanted, side, page, look, seconds=_seconds(wanted.file))
     return made
+
+
+def small_pictures(pool: DrawingPool, files: Sequence[Wanted], side: int) -> Iterator[bytes | None]:
+    """A PNG of each file as it becomes, in their order, many drawn at a time; None for a large one, or one that cannot
+    be drawn in no time: `picture` tells more of it."""
+    quick = [one for one in files if _is_quick(one.file)]
+    groups = [quick[at : at + _QUICK_GROUP] for at in range(0, len(quick), _QUICK_GROUP)]
+    begun = [(len(group), pool.begin(_quick_pictures, group, side, seconds=_QUICK_SECONDS)) for group in groups]
+
+    def ended() -> Iterator[bytes | None]:
+        for count, ticket in begun:
+            try:
+                yield from pool.ended(ticket)
+            except PaveseError:
+                yield from repeat(None, count)
+
+    drawn = ended()
+    return (next(drawn) if _is_quick(one.file) else None for one in files)
 
 
 def masks(pool: DrawingPool, file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
@@ -312,6 +332,21 @@ def _in_groups(
 def _picture(wanted: Wanted, side: int, page: int | None, look: str) -> bytes:
     document = _document(wanted.file)
     return draw(document.preview(wanted.changes, page, _look(document, look)), side)
+
+
+def _quick_pictures(files: Sequence[Wanted], side: int) -> list[bytes | None]:
+    """One that fails leaves the others be."""
+    drawn: list[bytes | None] = []
+    for one in files:
+        try:
+            drawn.append(_picture(one, side, None, ""))
+        except (PaveseError, ValueError):
+            drawn.append(None)
+    return drawn
+
+
+def _is_quick(file: Came) -> bool:
+    return len(file.data) <= _SMALL and not format_of(file.name).can & {Can.LAID_OUT, Can.SLIDES}
 
 
 def _proof(file: Came, changes: Changes) -> FileProof:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
@@ -18,6 +18,12 @@ def get(session: Session, digest: str) -> tuple[bytes | None, str]:
     """The PNG, when it is kept; without one, the reason why it cannot be drawn, when that is known."""
     found = session.execute(select(Picture.png, Picture.reason).where(Picture.digest == digest)).first()
     return (found[0] or None, found[1]) if found else (None, "")
+
+
+def several(session: Session, digests: Iterable[str]) -> dict[str, bytes | None]:
+    """Those PNGs of several that are kept, and None for what is known not to be drawn."""
+    found = session.execute(select(Picture.digest, Picture.png).where(Picture.digest.in_(list(digests))))
+    return {digest: png or None for digest, png in found}
 
 
 def put(session: Session, pngs: Mapping[str, bytes], reason: str = "") -> None:

@@ -5,6 +5,7 @@ An SVG is data: it leaves here as a drawn picture, or under a policy that lets i
 
 from __future__ import annotations
 
+import asyncio
 import hashlib
 import uuid
 from collections.abc import Iterator
@@ -76,7 +77,7 @@ class PictureWanted(BaseModel):
         """The key of the picture where the fingerprint tells it: it names all that the picture depends on."""
         return (
             picture_key(self.fingerprint, self.size, self.page, self.look)
-            if self.fingerprint and self.side == "after" and not self.spot
+            if self.fingerprint and not self.spot
             else None
         )
 
@@ -92,8 +93,11 @@ async def picture(
     """A drawn picture of a file. That it cannot be drawn is remembered, and only tried again `anew`. With its
     fingerprint, the browser may keep it for good."""
     at_hand: PicturesAtHand = request.app.state.pictures
-    if wanted.named is not None and (known := at_hand.get(wanted.named)) is not None:
-        return png_answer(known, FOREVER)
+    if wanted.named is not None:
+        coming = request.app.state.ahead.coming(wanted.named)
+        known = at_hand.get(wanted.named) or (await asyncio.wrap_future(coming) if coming else None)
+        if known is not None:
+            return png_answer(known, FOREVER)
     return await run_in_threadpool(_picture, asset_id, wanted, readings, drawing, at_hand)
 
 

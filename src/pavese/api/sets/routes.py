@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import replace
 from functools import partial
+from itertools import chain
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Query
 from sqlalchemy.orm import Session
 
-from pavese.api.context import Db, Drawing
+from pavese.api.context import Ahead, Db, Drawing
+from pavese.api.files.ahead import Expected, Look, attending
+from pavese.api.files.drawn import picture_key
 from pavese.api.sets.choices import alternatives_of, tried
 from pavese.api.sets.schemas import (
     ActChange,
@@ -59,6 +62,7 @@ from pavese.core.formats import format_of
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import nearest_step
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.listing import Listing
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Recipe
@@ -71,8 +75,8 @@ from pavese.store.models import SetRow
 
 router = APIRouter(prefix="/api", tags=["sets"])
 
-#: Files of a set that an alternative is shown on.
-_SHOWN = 12
+#: Files of a set that an alternative is shown on, and those in view whose pictures are drawn ahead.
+_SHOWN, _AHEAD = 12, 120
 
 
 @router.post("/kits/{kit_id}/sets", status_code=201)
@@ -158,13 +162,27 @@ def set_recipe(set_id: uuid.UUID, recipe: Recipe, db: Db, forget: bool = False) 
 
 
 @router.get("/sets/{set_id}/files")
-def get_files(set_id: uuid.UUID, wanted: Annotated[PageWanted, Query()], db: Db) -> FilesPage:
+def get_files(
+    set_id: uuid.UUID,
+    wanted: Annotated[PageWanted, Query()],
+    db: Db,
+    ahead: Ahead,
+) -> FilesPage:
     """Some of the files of a set, or of those of a kind, in an order."""
     opened = _seen(db, set_id, wanted)
     files = opened.seen_on(parse_color(wanted.ground).rgb)
     places = Listing(wanted.only, wanted.order, wanted.text).of(files)
     some = places[wanted.start : wanted.start + wanted.count]
-    return FilesPage(total=len(places), start=wanted.start, files=[asset_view(files[at]) for at in some])
+    page = FilesPage(total=len(places), start=wanted.start, files=[asset_view(files[at]) for at in some])
+    in_view = slice(max(wanted.seen_from - wanted.start, 0), max(wanted.seen_to + 1 - wanted.start, 0))
+    seen = page.files[in_view][:_AHEAD]
+    if wanted.size is not None and seen:
+        look = Look(wanted.size, tuple(one.id for one in seen))
+        if wanted.kit is None:
+            ahead.look(set_id, look)
+        as_they_came = (Expected(picture_key(one.came, look.size), one.id, Changes()) for one in seen)
+        ahead.begin(set_id, look.size, chain(_expected(opened, look), as_they_came))
+    return page
 
 
 @router.get("/sets/{set_id}/files/{asset_id}")
@@ -380,7 +398,18 @@ def changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan
     plan = sets.change_plan(db, opened.row, opened.own_kit, opened.paints, what[:200], made)
     # Whoever waits to change it, too, does not wait for what is said of this change.
     db.commit()
-    return set_view(db, replace(opened, plan=plan))
+    now = replace(opened, plan=plan)
+    ahead = attending(db)
+    if ahead is not None and (look := ahead.looked(now.row.id)):
+        ahead.begin(now.row.id, look.size, _expected(now, look))
+    return set_view(db, now)
+
+
+def _expected(opened: OpenSet, look: Look) -> Iterator[Expected]:
+    """The pictures of files that are looked at, as they become."""
+    for asset in (opened.assets[at] for one in look.assets if (at := opened.files.places.get(one)) is not None):
+        changes = opened.changes(asset)
+        yield Expected(picture_key(fingerprint(asset, changes), look.size), asset.id, changes)
 
 
 def _with_states(plan: Plan, sent: FileStates, names: list[str]) -> Plan:

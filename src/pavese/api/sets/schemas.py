@@ -91,7 +91,8 @@ class FigureContrastView(BaseModel):
 
 
 class AssetView(BaseModel):
-    """A file of a set; `fingerprint` changes whenever its recolored picture does. `acts` are those that it can be
+    """A file of a set; `fingerprint` changes whenever its recolored picture does, `came` whenever the one of the file
+    as it came does. `acts` are those that it can be
     given, each with its settings, or None where it is not. What has no outline has no contrast to its ground. `title`
     and `preview` are what it calls itself and how it begins, as mails do; `slides` is how many a deck has, and `plays`
     whether it is a picture that moves: then the file itself shows how."""
@@ -103,6 +104,7 @@ class AssetView(BaseModel):
     slides: int
     plays: bool
     fingerprint: str
+    came: str
     can: list[Can]
     paints: dict[str, int]
     remarks: list[str]
@@ -200,10 +202,14 @@ class FilesWanted(Which):
 
 
 class PageWanted(FilesWanted):
-    """Some of the files that are listed."""
+    """Some of the files that are listed; of those from one place up to another, pictures of this size are about to be
+    asked for."""
 
     start: Annotated[int, Field(ge=0, le=limits.SET_FILES)] = 0
     count: Annotated[int, Field(ge=1, le=500)] = 100
+    size: Annotated[int | None, Field(ge=8, le=1024)] = None
+    seen_from: Annotated[int, Field(ge=0, le=limits.SET_FILES)] = 0
+    seen_to: Annotated[int, Field(ge=0, le=limits.SET_FILES)] = 0
 
 
 class TextReadingView(BaseModel):

@@ -276,6 +276,7 @@ def asset_view(seen: SeenFile) -> AssetView:
         slides=facts.slides,
         plays=MOVES in asset.remarks,
         fingerprint=fingerprint(asset, opened.changes(asset)),
+        came=fingerprint(asset, Changes()),
         can=sorted(format_of(asset.name).can),
         paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
         remarks=asset.remarks,
