@@ -52,5 +52,6 @@ DECK_PACKED_BYTES = 200 * MEGABYTE
 DECK_BYTES = 512 * MEGABYTE
 #: Largest ratio of unpacked to packed bytes of one member; drawings compress about tenfold.
 ARCHIVE_RATIO = 200
-#: Most pixels of a picture that is recolored. One that is shaded all over takes some ninety bytes a pixel.
-PICTURE_PIXELS = 24_000_000
+#: Most pixels of a picture that is taken apart as a whole, or of its frames added up: one that is shaded all over takes
+#: some ninety bytes a pixel. And those of one that is recolored at all, a few rows at a time.
+PICTURE_PIXELS, LARGE_PICTURE_PIXELS = 24_000_000, 100_000_000

@@ -263,7 +263,7 @@ class _Unmixing:
 
     def _fit_but_chance(self, places: Places) -> Fitted:
         """Takes apart some pixels, and those that are a paint by chance, as mixes are."""
-        doubtful = _alone(self.area)
+        doubtful = alone(self.area)
         was = self.area.ravel()[doubtful]
         self.area.ravel()[doubtful] = _NONE
         fitted = best_mixes(self.flat, self.area, doubtful, _CHANCE, self.how, self.alpha)
@@ -520,7 +520,7 @@ class _Unmixing:
         )
 
 
-def _alone(area: npt.NDArray[np.int16]) -> Places:
+def alone(area: npt.NDArray[np.int16]) -> Places:
     """The pixels that belong to a paint, and none around them does (flat positions)."""
     padded = np.pad(area, 1, constant_values=_NONE)
     rows, columns = area.shape

@@ -15,7 +15,7 @@ from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.faces import KitTypefaces
 from pavese.core.recolor.pictures import PictureGrounds
-from pavese.core.recolor.pixels import OF_SEVERAL, PhotographTones, PictureGround, WithoutMetadata
+from pavese.core.recolor.pixels import AS_A_WHOLE, PhotographTones, PictureGround, WithoutMetadata
 from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors, PictureParts
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.typed import TypedCodes
@@ -54,8 +54,8 @@ ACTS: dict[str, type[Act]] = {
 
 def suited(keys: Iterable[str], remarks: Collection[str]) -> tuple[str, ...]:
     """Which acts, of those that a format's files can be given, one can be given of which this is said."""
-    several = not OF_SEVERAL.isdisjoint(remarks)
-    return tuple(key for key in keys if not (several and ACTS[key].still))
+    whole = not AS_A_WHOLE.isdisjoint(remarks)
+    return tuple(key for key in keys if not (whole and ACTS[key].still))
 
 
 class FieldKind(StrEnum):

@@ -112,8 +112,12 @@ class PictureGround(Act):
 #: What is said of one that moves, and of one of several pages.
 MOVES = "It moves: its colors change in every frame; things, parts, headlines and its ground are for still pictures."
 PAGED = "It has several pages, of which the first is seen here; all are recolored, by their colors alone."
-#: Either.
-OF_SEVERAL = frozenset((MOVES, PAGED))
+#: What is said of one that is too large for them.
+LARGE = (
+    "It is very large: its colors and tones change; things, parts, headlines and its ground are for smaller pictures."
+)
+#: Any of these: it changes as a whole.
+AS_A_WHOLE = frozenset((MOVES, PAGED, LARGE))
 
 #: What is said of a picture that tells more than its colors.
 TELLS = "It says where, or with what, it was made, and goes on saying so when it is handed over."

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from pavese.core import limits
+from pavese.core.formats.document import ALONE, Beside
 from pavese.core.formats.format import Can, Format
 from pavese.core.formats.picture import avif, gif, jpeg, png, tiff, webp
 from pavese.core.formats.picture.container import Container
-from pavese.core.formats.picture.document import reader
+from pavese.core.formats.picture.document import PictureDocument
+from pavese.core.formats.picture.large import LargePicture
 from pavese.core.recolor.pixels import PhotographTones, PictureGround, WithoutMetadata
 from pavese.core.recolor.pointed import HeadlineRoom, ObjectColors, PictureParts
 
@@ -29,6 +32,19 @@ _ACTS = (
 _BUT_METADATA = _ACTS[:-1]
 
 
+def _reader(opens: Callable[[str, bytes], Container]) -> Callable[[str, bytes, Beside], PictureDocument]:
+    """What reads pictures of a format. It raises RefusedFileError."""
+
+    def read(name: str, data: bytes, beside: Beside = ALONE) -> PictureDocument:
+        container = opens(name, data)
+        rows, columns = container.pixels.shape[:2]
+        if rows * columns > limits.PICTURE_PIXELS and container.seen_rows == rows:
+            return LargePicture(name, data, container, opens)
+        return PictureDocument(data, container, opens)
+
+    return read
+
+
 def _format(
     title: str,
     endings: tuple[str, ...],
@@ -44,7 +60,7 @@ def _format(
         endings=endings,
         media_type=f"image/{key}",
         matches=matches,
-        read=reader(container),
+        read=_reader(container),
         can=frozenset((Can.STILL, Can.PIXELS)),
         acts=acts,
         channel=IMAGES,

@@ -28,6 +28,8 @@ _ORIENTATION, _PLACE, _DEVICE = 0x0112, 0x8825, (0x010F, 0x0110)
 EXIF = b"Exif\0\0"
 #: What is said of one that has more bits.
 IN_EIGHT_BITS = "It has 16 bits a channel; recolored it is handed over with 8."
+#: Rows that are read at a time.
+_ROWS = 512
 #: By the value of the first of them.
 _TURNS = {
     2: Image.Transpose.FLIP_LEFT_RIGHT,
@@ -100,12 +102,12 @@ def _check(name: str, image: Image.Image) -> None:
     width, height = image.size
     if not width or not height:
         raise RefusedFileError(name, "the picture has no pixels.")
-    if width * height > limits.PICTURE_PIXELS:
+    if width * height > limits.LARGE_PICTURE_PIXELS:
         raise RefusedFileError(name, _too_large(f"{width * height / 1e6:.0f}"))
 
 
 def _too_large(have: str) -> str:
-    return f"it has {have} million pixels; at most {limits.PICTURE_PIXELS // 1_000_000} million are recolored."
+    return f"it has {have} million pixels; at most {limits.LARGE_PICTURE_PIXELS // 1_000_000} million are recolored."
 
 
 def turned(pixels: npt.NDArray[_Value], turn: int) -> npt.NDArray[_Value]:
@@ -153,7 +155,13 @@ def only_turned(turn: int) -> bytes:
 def pixels_of(image: Image.Image) -> Levels:
     """The pixels of one that holds no more than 8 bits of each, with alpha where it has such."""
     clear = image.mode in ("LA", "PA", "RGBA", "La", "RGBa") or "transparency" in image.info
-    return np.asarray(image.convert("RGBA" if clear else "RGB"))
+    mode = "RGBA" if clear else "RGB"
+    made = np.empty((image.height, image.width, len(mode)), dtype=np.uint8)
+    # A few rows at a time, so that a large one is not held three times.
+    for top in range(0, image.height, _ROWS):
+        bottom = min(top + _ROWS, image.height)
+        made[top:bottom] = np.asarray(image.crop((0, top, image.width, bottom)).convert(mode))
+    return made
 
 
 def alpha_of(pixels: Levels) -> Levels | None:

@@ -13,7 +13,7 @@ from PIL import Image
 
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, Preview
+from pavese.core.formats.document import PLAIN, WHOLE, Document, Look, Notation, Page, Preview
 from pavese.core.formats.picture.container import Container, alpha_of, turned, unturned, with_alpha
 from pavese.core.formats.picture.parts import Framed, framed, kept_in
 from pavese.core.formats.picture.pointing import Headroom, with_headline, with_objects
@@ -41,20 +41,13 @@ _ROWS = 256
 _SOME, _MOST = 0.03, 0.9
 
 
-def reader(container: Callable[[str, bytes], Container]) -> Callable[[str, bytes, Beside], PictureDocument]:
-    """What reads pictures of a format. It raises RefusedFileError."""
-
-    def read(name: str, data: bytes, beside: Beside = ALONE) -> PictureDocument:
-        return PictureDocument(data, container(name, data), container)
-
-    return read
-
-
 class PictureDocument:
     """See `pavese.core.formats.document.Document`. Paints are told in sRGB; pixels are mixed in the picture's own
     values."""
 
     refers: tuple[str, ...] = ()
+    #: Whether nothing in it is changed by itself.
+    as_a_whole = False
     pages: tuple[Page, ...] = (WHOLE,)
     looks: tuple[Look, ...] = (PLAIN,)
 
@@ -62,6 +55,8 @@ class PictureDocument:
         self._data = data
         self._container, self._opens = container, opens
         self._colors = np.ascontiguousarray(container.pixels[..., :3])
+        # One of several frames or pages.
+        self.as_a_whole |= container.seen_rows != len(container.pixels)
 
     @cached_property
     def _mixture(self) -> Mixture:
@@ -99,16 +94,16 @@ class PictureDocument:
         return 1 - self._known_part >= _MOST
 
     @property
-    def _several(self) -> bool:
-        """Whether it is of several frames or pages."""
-        return self._container.seen_rows != len(self._container.pixels)
+    def has_photograph(self) -> bool:
+        """Whether a part of it that counts is a photograph."""
+        return 1 - self._known_part >= _SOME
 
     def _kept(self) -> Iterator[str]:
         """What is said of what no paint is."""
         photograph = 1 - self._known_part
         if self.is_photograph:
             yield "It is a photograph: nothing in it is flat."
-        elif photograph >= _SOME:
+        elif self.has_photograph:
             yield f"A photograph fills {photograph:.0%} of it and stays as it is."
 
     @cached_property
@@ -126,8 +121,11 @@ class PictureDocument:
         same = alpha is None and (colors is self._colors or (colors == self._colors).all())
         by_place = any(act.by_place for act in changes.acts)
         made = self._data if same else self._container.written(colors, alpha, by_place)
-        bare = any(isinstance(act, WithoutMetadata) for act in changes.acts)
-        return self._container.bare(made) if bare else made
+        return self._container.bare(made) if self._is_bare(changes) else made
+
+    @staticmethod
+    def _is_bare(changes: Changes) -> bool:
+        return any(isinstance(act, WithoutMetadata) for act in changes.acts)
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         """As a PNG in sRGB, upright; of one that moves, its first frame."""
@@ -143,7 +141,7 @@ class PictureDocument:
     def _made(self, changes: Changes) -> tuple[Levels, Levels | None]:
         """Its colors after all changes, and its alpha where that is another; the very colors where nothing changes."""
         colors = self._colors
-        acts = {type(act): act for act in changes.acts if not (act.still and self._several)}
+        acts = {type(act): act for act in changes.acts if not (act.still and self.as_a_whole)}
         parts = acts.get(PictureParts)
         framed_parts = self._framed(parts) if isinstance(parts, PictureParts) else ()
         # What it is a mixture of is told only where its paints change.
@@ -200,7 +198,7 @@ class PictureDocument:
         """What its headline has under it; None where it has none."""
         changes = Changes.of(wanted)
         act = next((act for act in changes.acts if isinstance(act, HeadlineRoom)), None)
-        if act is None or self._several:
+        if act is None or self.as_a_whole:
             return None
         others = replace(changes, acts=tuple(one for one in changes.acts if one is not act))
         return self._with_room(self._upright(self._made(others)[0]), act, changes.resolved)[1]
@@ -252,6 +250,17 @@ class PictureDocument:
         photograph = self._photograph(parts)
         if photograph.sum() < _SOME * max(self._seen.sum(), 1):
             return colors
+        tone = self._toner(act, resolved)
+        made = colors.copy()
+        for top in range(0, len(made), _ROWS):
+            rows = slice(top, top + _ROWS)
+            where = photograph[rows]
+            if where.any():
+                made[rows][where] = tone(colors[rows][where])
+        return made
+
+    def _toner(self, act: PhotographTones, resolved: Mapping[str, Rgb]) -> Callable[[Levels], Levels]:
+        """What brings its own values, shape (n, 3), to few tones."""
         dark, light = resolved[act.dark], resolved[act.light]
         ways = {
             Tones.TWO: (dark, light),
@@ -261,17 +270,14 @@ class PictureDocument:
         }
         profile = self._container.profile
         table = between(tones(ways[act.tones]), act.dark_end / 100, act.light_end / 100)
-        made = colors.copy()
-        for top in range(0, len(made), _ROWS):
-            rows = slice(top, top + _ROWS)
-            where = photograph[rows]
-            if not where.any():
-                continue
-            plain = profile.to_srgb(colors[rows][where][None])[0]
+
+        def tone(values: Levels) -> Levels:
+            plain = profile.to_srgb(values[None])[0]
             new = toned(plain, table, act.strength / 100)
             new = with_skin(plain, new) if act.skin is Skin.KEPT else new
-            made[rows][where] = profile.from_srgb(new[None])[0]
-        return made
+            return np.asarray(profile.from_srgb(new[None])[0])
+
+        return tone
 
     def _grounded(self, colors: Levels, act: PictureGround, color: Rgb) -> tuple[Levels, Levels | None]:
         """With another ground round what it shows; as it is where it has none that is even."""

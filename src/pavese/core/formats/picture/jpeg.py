@@ -11,6 +11,7 @@ from typing import NamedTuple
 import numpy as np
 from PIL import Image
 
+from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import (
     EXIF,
@@ -103,9 +104,11 @@ class JpegPicture:
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         target = io.BytesIO()
+        # For choosing codes anew, and for coming in passes, all of its values are held at once.
+        small = colors.shape[0] * colors.shape[1] <= limits.PICTURE_PIXELS
         # Half the colors would bleed over the new edges.
         Image.fromarray(np.ascontiguousarray(colors)).save(
-            target, "JPEG", qtables=self._tables, subsampling=0, progressive=self._progressive, optimize=True
+            target, "JPEG", qtables=self._tables, subsampling=0, progressive=self._progressive and small, optimize=small
         )
         made = target.getvalue()
         told = sum(len(one.written) for one in segments("", made) if one.tells)

@@ -66,7 +66,8 @@ class TiffPicture:
             for number in range(count):
                 image.seek(number)
                 pixels += image.width * image.height
-                check_frames(name, count, pixels)
+                if count > 1:
+                    check_frames(name, count, pixels)
                 self._pages.append(_page(name, image, data if count == 1 else None))
         first = self._pages[0]
         if any((page.profile, page.turn) != (first.profile, first.turn) for page in self._pages):

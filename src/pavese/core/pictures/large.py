@@ -1,0 +1,177 @@
+"""Large pictures, taken apart by small ones of themselves.
+
+Of which paints a picture is mixed, and what in it is a photograph, is told by one that is so many times smaller, each
+pixel the mean of a square. With that known, its own pixels are taken apart a few rows at a time, as in `unmix`: what is
+a paint is told by its color, what runs between paints by where it lies between them, and edges by what is near them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import cached_property
+from typing import Any, NamedTuple, TypeVar
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+from scipy import ndimage
+
+from pavese.core.pictures.fitting import best_mixes
+from pavese.core.pictures.mixture import OTHER, Blended, Levels, Mixture
+from pavese.core.pictures.regions import Fineness
+from pavese.core.pictures.unmix import alone
+
+_Mask = npt.NDArray[np.bool_]
+_Value = TypeVar("_Value", bound="np.generic[Any]")
+
+#: Pixels of a small picture at most, and of the rows that are taken apart at a time.
+SMALL, _AT_ONCE = 8_000_000, 2_000_000
+#: Rows that are looked at beyond those that are taken apart: mixes are looked for as far.
+_BEYOND = 12
+#: How well a pixel that is alone in being a paint has to fit as a mix for being one (as in `unmix`), and how much of it
+#: something else has to be.
+_CHANCE, _NEARLY = 1.6, 0.97
+#: The area that all that runs between paints is: behind all paints there can be.
+_RUNS, _NONE = 256, -1
+#: How far beside a photograph what fits as no mix is a part of it, in pixels.
+_BESIDE_PHOTO = 27
+
+
+def made_small(pixels: Levels, exact_colors: bool) -> tuple[Levels, int]:
+    """A picture, shape (rows, columns, 3) or with alpha, as one with no more than SMALL pixels, and how many times
+    smaller it is: by means, or with `exact_colors` by one of so many pixels."""
+    rows, columns = pixels.shape[:2]
+    by = 1
+    while -(-rows // by) * -(-columns // by) > SMALL:
+        by += 1
+    if exact_colors:
+        return np.ascontiguousarray(pixels[::by, ::by]), by
+    each = max(_AT_ONCE // (columns * by), 1) * by
+    strips = [np.asarray(Image.fromarray(pixels[top : top + each]).reduce(by)) for top in range(0, rows, each)]
+    return np.concatenate(strips), by
+
+
+class Strip(NamedTuple):
+    """Some rows of a large picture (from `top` on) as they came and with other paints, shape (rows, columns, 3), and
+    what of them is a photograph, shape (rows, columns)."""
+
+    top: int
+    before: Levels
+    after: Levels
+    photograph: _Mask
+
+
+class LargeMixture:
+    """What is known of a large picture by the mixture of a small one, that is `by` times smaller."""
+
+    def __init__(self, told: Mixture, by: int, how: Fineness) -> None:
+        self._told, self._by, self._how = told, by, how
+        self._unknown = ~told.known
+
+    @cached_property
+    def _runs(self) -> npt.NDArray[np.int32]:
+        """The mix that each pixel of the small picture is in which paints run into each other; -1 for none."""
+        found = np.full(self._told.at.shape, -1, dtype=np.int32)
+        found.ravel()[self._told.shades.places] = np.arange(len(self._told.shades.places), dtype=np.int32)
+        return found
+
+    @cached_property
+    def _photo(self) -> tuple[_Mask, _Mask]:
+        """What of the small picture is a photograph for certain, and what may be a part of one."""
+        square = np.ones((3, 3), dtype=np.bool_)
+        sure = ndimage.binary_erosion(self._unknown, square, border_value=1)
+        return sure, ndimage.binary_dilation(self._unknown, square)
+
+    @cached_property
+    def _numbers(self) -> npt.NDArray[np.int16]:
+        """The paint that each color is, by its code."""
+        table = np.full(1 << 24, _NONE, dtype=np.int16)
+        table[_codes(self._told.paints)] = np.arange(len(self._told.paints), dtype=np.int16)
+        return table
+
+    def strips(self, pixels: Levels, targets: Levels) -> Iterator[Strip]:
+        """The picture, shape (rows, columns, 3) or with alpha, a few rows after another. They may be written to it as
+        they come."""
+        rows, columns = pixels.shape[:2]
+        each = max(_AT_ONCE // columns, 1)
+        same = len(targets) == 0 or bool((targets == self._told.paints).all())
+        before = pixels[:0].copy()
+        for top in range(0, rows, each):
+            bottom = min(top + each, rows)
+            # Those above have been written to since.
+            seen = np.concatenate([before, pixels[top : min(bottom + _BEYOND, rows)]])
+            own = slice(len(before), len(before) + bottom - top)
+            colors = np.ascontiguousarray(seen[..., :3])
+            photo = self._at(self._photo[1], top - len(before), seen.shape)
+            after = colors
+            if not same or (photo.any() and len(targets)):
+                mixture = self._mixture(seen, top - len(before))
+                photo &= ~mixture.known
+                after = colors if same else mixture.exchanged(colors, targets)
+            yield Strip(top, colors[own], after[own], photo[own])
+            before = seen[max(own.stop - _BEYOND, 0) : own.stop]
+
+    def _at(self, small: npt.NDArray[_Value], top: int, shape: tuple[int, ...]) -> npt.NDArray[_Value]:
+        """What is told of pixels of the small picture, of those of some rows of the large one."""
+        down = np.minimum((top + np.arange(shape[0])) // self._by, small.shape[0] - 1)
+        across = np.minimum(np.arange(shape[1]) // self._by, small.shape[1] - 1)
+        return np.asarray(small[down[:, None], across[None]])
+
+    def _mixture(self, pixels: Levels, top: int) -> Mixture:
+        """The mixture that some rows of it are, with those beyond them."""
+        how, paints = self._how, self._told.paints
+        colors = np.ascontiguousarray(pixels[..., :3])
+        flat, shape = colors.reshape(-1, 3), pixels.shape[:2]
+        alpha = pixels[..., 3].ravel() if pixels.shape[2] == 4 else None
+        photo = self._at(self._photo[0], top, shape).ravel()
+        name = (
+            self._numbers[_codes(flat)] if how.exact else self._near(flat, self._at(self._told.at, top, shape).ravel())
+        )
+        run = self._at(self._runs, top, shape).ravel()
+        name[photo] = _NONE
+        running = np.flatnonzero((run >= 0) & ~photo & (name < 0)).astype(np.int32)
+        shades = self._running(flat, running, run[running])
+        name[running] = _RUNS
+        area = name.reshape(shape)
+        by_chance = Blended.none()
+        if how.exact:
+            doubtful = alone(area)
+            was = area.ravel()[doubtful]
+            area.ravel()[doubtful] = _NONE
+            tried = best_mixes(flat, area, doubtful, _CHANCE, how, alpha)
+            mixed = tried.fits & (tried.parts.max(axis=1) < _NEARLY)
+            area.ravel()[doubtful[~mixed]] = was[~mixed]
+            by_chance = tried.chosen(mixed).blended(exact=True)
+        open_ = (area.ravel() < 0) & ~photo
+        open_[by_chance.places] = False
+        fitted = best_mixes(flat, area, np.flatnonzero(open_).astype(np.int32), how.fits, how, alpha)
+        if photo.any():
+            beside = ndimage.maximum_filter(photo.reshape(shape).view(np.uint8), _BESIDE_PHOTO).ravel() > 0
+            fitted = fitted.chosen(fitted.fits | ~beside[fitted.places])
+        at = np.where((area >= 0) & (area < _RUNS), area, OTHER).astype(np.uint8)
+        return Mixture(paints, at, shades, Blended.joined([by_chance, fitted.blended(how.exact)]))
+
+    def _near(self, flat: Levels, name: Levels) -> npt.NDArray[np.int16]:
+        """The paint that pixels are but for noise, which the small picture has there."""
+        found = name.astype(np.int16)
+        paint = np.flatnonzero(name != OTHER)
+        off = np.abs(flat[paint].astype(np.int16) - self._told.paints[name[paint]]).max(axis=1)
+        found[name == OTHER] = _NONE
+        found[paint[off > self._how.noise]] = _NONE
+        return found
+
+    def _running(self, flat: Levels, places: npt.NDArray[np.int32], mixes: npt.NDArray[np.int32]) -> Blended:
+        """Pixels where paints run into each other, by the mix that the small picture has there: how far they lie
+        between its two is their own."""
+        of, parts = self._told.shades.of[mixes], self._told.shades.parts[mixes].copy()
+        two = np.flatnonzero((parts[:, 1] != 0) & (parts[:, 2] == 0))
+        start, end = (self._told.paints[of[two, at]].astype(np.float32) for at in (0, 1))
+        way = end - start
+        length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
+        part = np.clip(np.einsum("ij,ij->i", flat[places[two]] - start, way) / length, 0, 1)
+        parts[two, 0], parts[two, 1] = 1 - part, part
+        return Blended(places, of, parts, np.ones(len(places), dtype=np.bool_))
+
+
+def _codes(colors: Levels) -> npt.NDArray[np.int64]:
+    return np.asarray(colors.astype(np.int32) @ np.array([65536, 256, 1], dtype=np.int32))
