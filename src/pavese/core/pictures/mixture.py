@@ -13,6 +13,8 @@ import numpy as np
 import numpy.typing as npt
 
 Levels = npt.NDArray[np.uint8]
+#: The same with 16 bits.
+Deep = npt.NDArray[np.uint16]
 Floats = npt.NDArray[np.float32]
 Places = npt.NDArray[np.int32]
 
@@ -22,6 +24,10 @@ OTHER = 255
 _STRIP, _AT_ONCE = 256, 500_000
 #: Of how many a pixel is mixed at most.
 MOST = 3
+#: By how much a level of 16 bits is finer.
+_FINER = 257
+#: So many values tell what most of them are.
+_ENOUGH = 100_000
 
 
 @dataclass(frozen=True)
@@ -111,6 +117,24 @@ class Mixture:
         if len(self.edges.places):
             flat[self.edges.places] = self.edges.mixed(own, flat, own[self.edges.places])
         return made
+
+    def exchanged_deep(self, values: Deep, targets: Levels) -> Deep:
+        """The picture mixed of other paints, in 16 bits: `values` are its own, shape (rows, columns, 3), of which those
+        it was taken apart by are the upper bytes. What is finer than these stays where a paint is not the same all
+        over."""
+        ways = np.zeros((OTHER + 1, 3), dtype=np.float32)
+        for paint in np.flatnonzero((targets != self.paints).any(axis=1)):
+            here = values[self.at == paint]
+            some = here[:: max(len(here) // _ENOUGH, 1)]
+            own = np.median(some, axis=0) if len(here) else self.paints[paint].astype(np.float32) * _FINER
+            ways[paint] = targets[paint].astype(np.float32) * _FINER - own
+        moved = ways[self.at]
+        flat = moved.reshape(-1, 3)
+        for mixes, by in ((self.shades, ways), (self.edges, flat)):
+            parts = (mixes.parts[:, at, None] * by[mixes.of[:, at]] for at in range(MOST))
+            flat[mixes.places] = sum(parts, np.zeros((len(mixes.places), 3), dtype=np.float32))
+        moved += values
+        return np.clip(np.rint(moved, out=moved), 0, 65535, out=moved).astype(np.uint16)
 
     def shares(self) -> npt.NDArray[np.float64]:
         """How many pixels each paint is, those it is mixed into by their parts."""

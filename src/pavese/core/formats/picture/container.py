@@ -6,7 +6,7 @@ import io
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any, Protocol, TypeVar
+from typing import Any, Protocol, TypeVar, runtime_checkable
 
 import numpy as np
 import numpy.typing as npt
@@ -15,7 +15,7 @@ from PIL import Image, UnidentifiedImageError
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.pictures.decode import plainly
-from pavese.core.pictures.mixture import Levels
+from pavese.core.pictures.mixture import Deep, Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import Fineness
 from pavese.core.recolor.pixels import TELLS
@@ -28,6 +28,11 @@ _ORIENTATION, _PLACE, _DEVICE = 0x0112, 0x8825, (0x010F, 0x0110)
 EXIF = b"Exif\0\0"
 #: What is said of one that has more bits.
 IN_EIGHT_BITS = "It has 16 bits a channel; recolored it is handed over with 8."
+#: And where its paints keep them.
+IN_SIXTEEN_BITS = (
+    "It has 16 bits a channel, and keeps them; with tones, things, parts, a headline or another ground it is handed "
+    "over with 8."
+)
 #: Rows that are read at a time.
 _ROWS = 512
 #: By the value of the first of them.
@@ -65,6 +70,16 @@ class Container(Protocol):
 
     def bare(self, data: bytes) -> bytes:
         """A file of its format without what it says of itself, but for what its colors mean and how it is turned."""
+
+
+@runtime_checkable
+class DeepContainer(Container, Protocol):
+    """One whose colors have 16 bits, of which `pixels` has the upper ones: `deep`, shape (rows, columns, 3)."""
+
+    deep: Deep
+
+    def written_deep(self, colors: Deep) -> bytes:
+        """The file with other colors, all else as it was."""
 
 
 @contextmanager

@@ -14,7 +14,7 @@ from PIL import Image
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import PLAIN, WHOLE, Document, Look, Notation, Page, Preview
-from pavese.core.formats.picture.container import Container, alpha_of, turned, unturned, with_alpha
+from pavese.core.formats.picture.container import Container, DeepContainer, alpha_of, turned, unturned, with_alpha
 from pavese.core.formats.picture.parts import Framed, framed, kept_in
 from pavese.core.formats.picture.pointing import Headroom, with_headline, with_objects
 from pavese.core.formats.picture.touching import measured_of
@@ -72,7 +72,8 @@ class PictureDocument:
         mixed = 0
         if "_mixture" in vars(self):
             mixed = len(self._mixture.edges.places) + len(self._mixture.shades.places)
-        return self._container.pixels.nbytes + self._colors.nbytes + self._colors[..., 0].size + _A_MIX * mixed
+        deep = self._container.deep.nbytes if isinstance(self._container, DeepContainer) else 0
+        return deep + self._container.pixels.nbytes + self._colors.nbytes + self._colors[..., 0].size + _A_MIX * mixed
 
     @cached_property
     def paints(self) -> tuple[Rgba, ...]:
@@ -120,7 +121,14 @@ class PictureDocument:
         colors, alpha = self._made(changes)
         same = alpha is None and (colors is self._colors or (colors == self._colors).all())
         by_place = any(act.by_place for act in changes.acts)
-        made = self._data if same else self._container.written(colors, alpha, by_place)
+        container = self._container
+        by_colors_alone = all(isinstance(act, WithoutMetadata) for act in changes.acts)
+        if same:
+            made = self._data
+        elif by_colors_alone and isinstance(container, DeepContainer):
+            made = container.written_deep(self._mixture.exchanged_deep(container.deep, self._targets(changes)))
+        else:
+            made = container.written(colors, alpha, by_place)
         return self._container.bare(made) if self._is_bare(changes) else made
 
     @staticmethod

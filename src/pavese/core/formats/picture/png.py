@@ -12,9 +12,11 @@ from typing import NamedTuple
 import numpy as np
 from PIL import Image
 
+from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import (
     IN_EIGHT_BITS,
+    IN_SIXTEEN_BITS,
     Container,
     alpha_of,
     exchanged_codes,
@@ -26,15 +28,17 @@ from pavese.core.formats.picture.container import (
     with_alpha,
     without_small_picture,
 )
+from pavese.core.formats.picture.deep import deep_values, packed
 from pavese.core.formats.picture.frames import Box, MovingPicture, Piece, with_all
-from pavese.core.pictures.mixture import Levels
+from pavese.core.pictures.mixture import Deep, Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import LOSSLESS, PALETTE
 
 SIGNATURE = b"\x89PNG\r\n\x1a\n"
 #: Chunks that say something of pixels as they were written before.
 _OF_PIXELS = frozenset((b"IHDR", b"PLTE", b"IDAT", b"tRNS", b"hIST", b"sBIT", b"bKGD", b"IEND"))
-_PALETTE, _DEEP = 3, 16
+_GREY, _COLORED, _PALETTE, _COLORED_CLEAR = 0, 2, 3, 6
+_DEEP = 16
 #: Kinds that are grey, without and with alpha (section 11.2.1).
 _GREYS = (0, 4)
 #: What says where, how long and how a frame stands (section 11.3.4.2): number, width, height, left, top, time as a
@@ -80,8 +84,10 @@ def chunks(name: str, data: bytes) -> Iterator[Chunk]:
 def png_picture(name: str, data: bytes) -> Container:
     """A PNG, still or moving. Raises RefusedFileError."""
     # What says that it moves stands before the pixels (section 11.3.4.1).
-    moves = b"acTL" in data[: max(data.find(b"IDAT"), 0)]
-    return MovingPngPicture(name, data) if moves else PngPicture(name, data)
+    if b"acTL" in data[: max(data.find(b"IDAT"), 0)]:
+        return MovingPngPicture(name, data)
+    picture = PngPicture(name, data)
+    return picture if picture.values is None else DeepPngPicture(picture, picture.values)
 
 
 class PngPicture:
@@ -103,29 +109,80 @@ class PngPicture:
             said = list(remarks_on(image))
         self.fineness = PALETTE if self._type == _PALETTE else LOSSLESS
         self.seen_rows = self.pixels.shape[0]
+        #: All that its pixels hold, shape (rows, columns, 1, 3 or 4), where these are 16 bits that are kept.
+        self.values = self._values(name) if self._depth == _DEEP else None
         if self._depth == _DEEP:
-            said.append(IN_EIGHT_BITS)
+            said.append(IN_EIGHT_BITS if self.values is None else IN_SIXTEEN_BITS)
         self.remarks = tuple(said)
+
+    def _values(self, name: str) -> Deep | None:
+        rows, columns = self.pixels.shape[:2]
+        keyed = any(one.kind == b"tRNS" for one in self._chunks)
+        if keyed or rows * columns > limits.PICTURE_PIXELS:
+            return None
+        with opened(name, self._data, "PNG") as image:
+            return deep_values(image, self.pixels)
+
+    def with_pixels(self, values: Deep) -> bytes:
+        """The file with other values of 16 bits, shape (rows, columns, 1, 3 or 4)."""
+        kind = {1: _GREY, 3: _COLORED, 4: _COLORED_CLEAR}[values.shape[2]]
+        head = self._chunks[0].data
+        made = [
+            Chunk(b"IHDR", head[:9] + bytes([kind]) + head[10:12] + bytes(1)),
+            Chunk(b"IDAT", packed(values)),
+            Chunk(b"IEND", b""),
+        ]
+        return _file(self._around(made))
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         if self._type == _PALETTE and alpha is None and not by_place:
             return _file(_with_entries(self._chunks, self.pixels[..., :3], colors))
         whole = with_alpha(colors, alpha_of(self.pixels) if alpha is None else alpha)
-        made = _coded(whole, grey=self._grey and bool((colors == colors[..., :1]).all()))
+        return _file(self._around(_coded(whole, grey=self._grey and bool((colors == colors[..., :1]).all()))))
+
+    def _around(self, made: Sequence[Chunk]) -> Iterator[Chunk]:
+        """The chunks of other pixels, with all that says something of the picture."""
         pixels = [one for one in made if one.kind == b"IDAT"]
-        kept: list[Chunk] = [made[0]]
+        yield made[0]
         for one in self._chunks:
-            if one.kind == b"IDAT" and pixels:
-                kept += pixels
+            if one.kind == b"IDAT":
+                yield from pixels
                 pixels = []
             elif one.kind == b"eXIf":
-                kept.append(Chunk(one.kind, without_small_picture(one.data)))
+                yield Chunk(one.kind, without_small_picture(one.data))
             elif one.kind not in _OF_PIXELS:
-                kept.append(one)
-        return _file([*kept, made[-1]])
+                yield one
+        yield made[-1]
 
     def bare(self, data: bytes) -> bytes:
         return _bare(data, self.turn)
+
+
+class DeepPngPicture:
+    """See `container.DeepContainer`."""
+
+    clears = True
+    square = 0
+
+    def __init__(self, picture: PngPicture, values: Deep) -> None:
+        self._picture, self._values = picture, values
+        self.pixels, self.seen_rows, self.fineness = picture.pixels, picture.seen_rows, picture.fineness
+        self.profile, self.turn, self.remarks = picture.profile, picture.turn, picture.remarks
+        self.deep: Deep = values[..., :3] if values.shape[2] > 1 else values.repeat(3, axis=2)
+
+    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
+        """See `container.Container`."""
+        return self._picture.written(colors, alpha, by_place)
+
+    def written_deep(self, colors: Deep) -> bytes:
+        """See `container.DeepContainer`."""
+        if self._values.shape[2] == 1 and (colors == colors[..., :1]).all():
+            return self._picture.with_pixels(colors[..., :1])
+        return self._picture.with_pixels(np.concatenate([colors, self._values[..., 3:]], axis=2))
+
+    def bare(self, data: bytes) -> bytes:
+        """See `container.Container`."""
+        return self._picture.bare(data)
 
 
 class MovingPngPicture(MovingPicture):
