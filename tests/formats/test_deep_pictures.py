@@ -5,10 +5,12 @@ from __future__ import annotations
 import io
 import struct
 import zlib
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 import pytest
+import tifffile
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
@@ -131,6 +133,49 @@ def test_grey_stays_grey_as_long_as_it_is() -> None:
     colored = values(document.write(changed(document)))
     assert colored.shape[2] == 3
     assert tuple(colored[0, 0]) == tuple(257 * one for one in NEW[WHITE])
+
+
+@pytest.mark.parametrize(("order", "packing"), [("<", None), (">", None), ("<", "zlib"), (">", "zlib")])
+@pytest.mark.parametrize("channels", [1, 3, 4])
+def test_tiffs_keep_them_as_well_and_what_they_say(order: Any, packing: Any, channels: int) -> None:
+    def tiff(colors: dict[Rgb, Rgb]) -> Deep:
+        made = harbor(colors)
+        if channels == 4:
+            return np.concatenate([made, np.full_like(made[..., :1], 40_000)], axis=2)
+        return made[..., :channels]
+
+    target = io.BytesIO()
+    tifffile.imwrite(
+        target,
+        tiff({}) if channels > 1 else tiff({SEA: Rgb(40, 40, 40)})[..., 0],
+        photometric="rgb" if channels > 1 else "minisblack",
+        extrasamples=["unassalpha"] if channels == 4 else None,
+        byteorder=order,
+        compression=packing,
+        resolution=(300, 300),
+        resolutionunit="INCH",
+        description="Evening",
+        software="Lantern",
+        extratags=[(315, "s", 5, "Maren", True)],
+        metadata=None,
+    )
+    document = read("a.tif", target.getvalue())
+    assert isinstance(document, PictureDocument)
+    assert IN_SIXTEEN_BITS in document.inventory().remarks
+    assert document.write({}) == target.getvalue()
+    made = document.write(changed(document))
+    with tifffile.TiffFile(io.BytesIO(made)) as opened_:
+        [page] = opened_.pages
+        got = page.asarray().astype(np.int64)
+        assert page.compression == (1 if packing is None else 8)
+    want = tiff(NEW).astype(np.int64) if channels > 1 else harbor(NEW).astype(np.int64)
+    assert (got[:57] == want[:57]).all()
+    assert (got[63:] == want[63:]).all()
+    assert np.abs(got - want).max() <= 257
+    with Image.open(io.BytesIO(made)) as seen:
+        told = {tag: seen.tag_v2[tag] for tag in (270, 305, 315)}  # type: ignore[attr-defined]
+        assert told == {270: "Evening", 305: "Lantern", 315: "Maren"}
+        assert seen.info["dpi"] == (300, 300)
 
 
 def test_what_is_given_more_than_colors_or_has_a_clear_color_is_handed_over_with_eight_bits() -> None:

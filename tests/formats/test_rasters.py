@@ -282,7 +282,7 @@ def test_a_gradient_is_told_by_its_ends() -> None:
 @pytest.mark.parametrize(
     ("name", "data", "said"),
     [
-        ("deep.png", lambda: _deep(), "It has 16 bits a channel; recolored it is handed over with 8."),
+        ("deep.png", lambda: _deep(), "It has 16 bits a channel, and keeps them; with tones"),
         ("print.jpg", lambda: saved(drawn({}).convert("CMYK"), "JPEG"), "It is in CMYK; recolored it is handed over"),
     ],
 )

@@ -80,5 +80,5 @@ FORMATS = (
     _format("GIF", (".gif",), lambda data: data.startswith(gif.SIGNATURES), gif.GifPicture, ()),
     _format("WebP", (".webp",), webp.is_webp, webp.webp_picture),
     _format("AVIF", (".avif",), avif.is_avif, avif.avif_picture, _BUT_METADATA),
-    _format("TIFF", (".tif", ".tiff"), lambda data: data.startswith(tiff.SIGNATURES), tiff.TiffPicture, _BUT_METADATA),
+    _format("TIFF", (".tif", ".tiff"), lambda data: data.startswith(tiff.SIGNATURES), tiff.tiff_picture, _BUT_METADATA),
 )

@@ -28,7 +28,7 @@ from pavese.core.formats.picture.container import (
     with_alpha,
     without_small_picture,
 )
-from pavese.core.formats.picture.deep import deep_values, packed
+from pavese.core.formats.picture.deep import deep_values, kept_deep, packed
 from pavese.core.formats.picture.frames import Box, MovingPicture, Piece, with_all
 from pavese.core.pictures.mixture import Deep, Levels
 from pavese.core.pictures.profile import Profile
@@ -86,8 +86,7 @@ def png_picture(name: str, data: bytes) -> Container:
     # What says that it moves stands before the pixels (section 11.3.4.1).
     if b"acTL" in data[: max(data.find(b"IDAT"), 0)]:
         return MovingPngPicture(name, data)
-    picture = PngPicture(name, data)
-    return picture if picture.values is None else DeepPngPicture(picture, picture.values)
+    return kept_deep(PngPicture(name, data))
 
 
 class PngPicture:
@@ -109,7 +108,6 @@ class PngPicture:
             said = list(remarks_on(image))
         self.fineness = PALETTE if self._type == _PALETTE else LOSSLESS
         self.seen_rows = self.pixels.shape[0]
-        #: All that its pixels hold, shape (rows, columns, 1, 3 or 4), where these are 16 bits that are kept.
         self.values = self._values(name) if self._depth == _DEEP else None
         if self._depth == _DEEP:
             said.append(IN_EIGHT_BITS if self.values is None else IN_SIXTEEN_BITS)
@@ -123,8 +121,8 @@ class PngPicture:
         with opened(name, self._data, "PNG") as image:
             return deep_values(image, self.pixels)
 
-    def with_pixels(self, values: Deep) -> bytes:
-        """The file with other values of 16 bits, shape (rows, columns, 1, 3 or 4)."""
+    def with_values(self, values: Deep) -> bytes:
+        """See `deep.Holding`."""
         kind = {1: _GREY, 3: _COLORED, 4: _COLORED_CLEAR}[values.shape[2]]
         head = self._chunks[0].data
         made = [
@@ -156,33 +154,6 @@ class PngPicture:
 
     def bare(self, data: bytes) -> bytes:
         return _bare(data, self.turn)
-
-
-class DeepPngPicture:
-    """See `container.DeepContainer`."""
-
-    clears = True
-    square = 0
-
-    def __init__(self, picture: PngPicture, values: Deep) -> None:
-        self._picture, self._values = picture, values
-        self.pixels, self.seen_rows, self.fineness = picture.pixels, picture.seen_rows, picture.fineness
-        self.profile, self.turn, self.remarks = picture.profile, picture.turn, picture.remarks
-        self.deep: Deep = values[..., :3] if values.shape[2] > 1 else values.repeat(3, axis=2)
-
-    def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
-        """See `container.Container`."""
-        return self._picture.written(colors, alpha, by_place)
-
-    def written_deep(self, colors: Deep) -> bytes:
-        """See `container.DeepContainer`."""
-        if self._values.shape[2] == 1 and (colors == colors[..., :1]).all():
-            return self._picture.with_pixels(colors[..., :1])
-        return self._picture.with_pixels(np.concatenate([colors, self._values[..., 3:]], axis=2))
-
-    def bare(self, data: bytes) -> bytes:
-        """See `container.Container`."""
-        return self._picture.bare(data)
 
 
 class MovingPngPicture(MovingPicture):

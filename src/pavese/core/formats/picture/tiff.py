@@ -9,9 +9,12 @@ from typing import Any, NamedTuple
 import numpy as np
 from PIL import Image, TiffImagePlugin
 
+from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.picture.container import (
     IN_EIGHT_BITS,
+    IN_SIXTEEN_BITS,
+    Container,
     alpha_of,
     opened,
     pixels_of,
@@ -20,9 +23,10 @@ from pavese.core.formats.picture.container import (
     unturned,
     with_alpha,
 )
+from pavese.core.formats.picture.deep import deep_values, kept_deep
 from pavese.core.formats.picture.frames import check_frames, stacked, with_all
 from pavese.core.pictures.decode import decode_picture
-from pavese.core.pictures.mixture import Levels
+from pavese.core.pictures.mixture import Deep, Levels
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import LOSSLESS, LOSSY
 from pavese.core.recolor.pixels import PAGED
@@ -36,20 +40,29 @@ _BITS, _ORIENTATION = 258, 274
 _PLAIN = frozenset(("1", "L", "LA", "P", "PA", "RGB", "RGBA"))
 #: How pixels are packed of what was packed as only black and white can be.
 _PACKED = "tiff_lzw"
+#: Tags that have a name of their own where they are written.
+_NAMED = {270: "description", 305: "software", 306: "datetime"}
 _KEPT_PACKING = frozenset(("raw", "tiff_lzw", "tiff_adobe_deflate", "packbits", "jpeg"))
 
 
 class _Page(NamedTuple):
-    """A page: its pixels as they lie in it, shape (rows, columns, 3 or 4), how it is turned, the tags it says something
-    by, how it is saved, the bytes of its profile, and what is to be said of it."""
+    """A page: its pixels as they lie in it, shape (rows, columns, 3 or 4), and all that they hold where these are 16
+    bits that are kept; how it is turned, the tags it says something by, how it is saved, the bytes of its profile, and
+    what is to be said of it."""
 
     pixels: Levels
+    values: Deep | None
     turn: int
     told: dict[int, Any]
     options: dict[str, Any]
     packing: str
     profile: bytes | None
     said: tuple[str, ...]
+
+
+def tiff_picture(name: str, data: bytes) -> Container:
+    """A TIFF of one or several pages. Raises RefusedFileError."""
+    return kept_deep(TiffPicture(name, data))
 
 
 class TiffPicture:
@@ -74,6 +87,7 @@ class TiffPicture:
             raise RefusedFileError(name, "its pages have different color profiles, or are turned differently.")
         self.profile, self.turn = Profile(first.profile), first.turn
         self.fineness = LOSSY if any(page.packing == "jpeg" for page in self._pages) else LOSSLESS
+        self.values = first.values if len(self._pages) == 1 else None
         said = dict.fromkeys(words for page in self._pages for words in page.said)
         if len(self._pages) == 1:
             self.pixels = first.pixels
@@ -95,6 +109,10 @@ class TiffPicture:
                 _save(made[..., : page.pixels.shape[2]], page, writer)
                 writer.newFrame()
             return target.getvalue()
+
+    def with_values(self, values: Deep) -> bytes:
+        """See `deep.Holding`."""
+        return _saved_deep(values, self._pages[0])
 
     def bare(self, data: bytes) -> bytes:
         return data
@@ -123,9 +141,42 @@ def _page(name: str, image: TiffImagePlugin.TiffImageFile, data: bytes | None) -
         pixels = unturned(pixels_of(Image.fromarray((np.asarray(image) >> 8).astype(np.uint8))), turn)
     else:
         raise RefusedFileError(name, f"its pixels are of a kind ({image.mode}) that is not recolored.")
+    values = None
     if max(image.tag_v2.get(_BITS, (8,))) > 8:
-        said.append(IN_EIGHT_BITS)
-    return _Page(pixels, turn, told, options, packing if packing in _KEPT_PACKING else _PACKED, profile, tuple(said))
+        if data is not None and turn == 1 and pixels.shape[0] * pixels.shape[1] <= limits.PICTURE_PIXELS:
+            with opened(name, data, "TIFF") as again:
+                values = deep_values(again, pixels)
+        said.append(IN_EIGHT_BITS if values is None else IN_SIXTEEN_BITS)
+    return _Page(
+        pixels, values, turn, told, options, packing if packing in _KEPT_PACKING else _PACKED, profile, tuple(said)
+    )
+
+
+def _saved_deep(values: Deep, page: _Page) -> bytes:
+    """Values of 16 bits saved as a page was; packed without loss where it was."""
+    import tifffile
+
+    target = io.BytesIO()
+    channels = values.shape[2]
+    said = {tag: value if isinstance(value, bytes) else str(value) for tag, value in page.told.items()}
+    named: dict[str, Any] = {"software": False}
+    named |= {name: said.pop(tag) for tag, name in _NAMED.items() if tag in said}
+    across, down = (float(one) for one in page.options.get("dpi", (0, 0)))
+    tifffile.imwrite(
+        target,
+        values if channels > 1 else values[..., 0],
+        photometric="rgb" if channels > 1 else "minisblack",
+        extrasamples=["unassalpha"] if channels == 4 else None,
+        compression=None if page.packing == "raw" else "zlib",
+        predictor=page.packing != "raw",
+        iccprofile=page.profile,
+        resolution=(across, down) if across and down else None,
+        resolutionunit="INCH" if across and down else None,
+        extratags=[(tag, "B" if isinstance(one, bytes) else "s", len(one), one, True) for tag, one in said.items()],
+        metadata=None,
+        **named,
+    )
+    return target.getvalue()
 
 
 def _save(pixels: Levels, page: _Page, target: Any) -> None:
