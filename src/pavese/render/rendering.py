@@ -83,8 +83,10 @@ _MAIL_HIGH, _SLIDE_HIGH, _MOST_SLIDES = 86, 50, 100
 _PROOF_WIDE = 700
 #: Files of a group, and groups that are on their way at a time.
 _GROUP, _AT_ONCE = 16, 4
-#: Small pictures that are drawn at once, and how long that may take, in seconds.
-_QUICK_GROUP, _QUICK_SECONDS = 4, 2.0
+#: Small pictures that are drawn at once.
+_QUICK_GROUP = 4
+#: What takes its time whatever its size.
+_SLOW = (Can.LAID_OUT, Can.SLIDES, Can.PIXELS)
 #: Up to this size many files are remembered, and up to that the last two; larger ones are not.
 _SMALL, _LARGE = 100_000, 24_000_000
 #: Bytes of pictures, opened, that are remembered.
@@ -143,7 +145,7 @@ def small_pictures(pool: DrawingPool, files: Sequence[Wanted], side: int) -> Ite
     be drawn in no time: `picture` tells more of it."""
     quick = [one for one in files if _is_quick(one.file)]
     groups = [quick[at : at + _QUICK_GROUP] for at in range(0, len(quick), _QUICK_GROUP)]
-    begun = [(len(group), pool.begin(_quick_pictures, group, side, seconds=_QUICK_SECONDS)) for group in groups]
+    begun = [(len(group), pool.begin(_quick_pictures, group, side, seconds=_SECONDS)) for group in groups]
 
     def ended() -> Iterator[bytes | None]:
         for count, ticket in begun:
@@ -346,7 +348,7 @@ def _quick_pictures(files: Sequence[Wanted], side: int) -> list[bytes | None]:
 
 
 def _is_quick(file: Came) -> bool:
-    return len(file.data) <= _SMALL and not format_of(file.name).can & {Can.LAID_OUT, Can.SLIDES}
+    return len(file.data) <= _SMALL and format_of(file.name).can.isdisjoint(_SLOW)
 
 
 def _proof(file: Came, changes: Changes) -> FileProof:
