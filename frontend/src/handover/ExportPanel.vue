@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue'
+import { computed, reactive, watch } from 'vue'
 
 import type { ExportView, KitView } from '@/api/client'
 import { isOpen, useExporting, useExports, type Wanted } from '@/api/exports'
@@ -24,6 +24,17 @@ const wanted = reactive({
   motion: '',
   pattern: '{name}-{size}@{scale}x',
 })
+// What was chosen for another set, and nothing in this one is made into, is chosen no more.
+watch(
+  () => data.value?.forms,
+  (forms) => {
+    if (!forms) return
+    const offered = forms.map((one) => one.form as string)
+    const still = wanted.forms.filter((form) => offered.includes(form))
+    wanted.forms = still.length ? still : [offered.find((form) => form === 'PNG') ?? offered[0]!]
+  },
+  { immediate: true },
+)
 const pictures = computed(() => data.value?.forms.some((one) => one.sized && wanted.forms.includes(one.form)) ?? true)
 const STATES: Record<ExportView['state'], string> = {
   waiting: 'waiting for a worker',
@@ -90,7 +101,7 @@ const when = (one: ExportView) => new Date(one.made_at).toLocaleTimeString([], {
             <span>Ground</span>
             <PickOne v-model="wanted.ground" label="Ground of the pictures" :options="[{ value: '', title: 'transparent' }, ...baseTokens(kit.colors)]" />
           </div>
-          <div class="labelled">
+          <div v-if="data.forms.some((one) => one.in_motion)" class="labelled">
             <span>Still files, as animations</span>
             <PickOne v-model="wanted.motion" label="Motion of still files" :options="motions" />
           </div>

@@ -17,7 +17,7 @@ const { data: kit } = useKit(kitId)
 const setId = computed(() => (route.params.setId as string) || kit.value?.sets[0]?.id)
 const { data: pack, error, refetch } = usePackage(setId)
 
-const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/*.svg -o recolored/'
+const AGAIN = 'pavese recolor --kit kit.tokens.json --plan plan.json originals/* -o recolored/'
 </script>
 
 <template>

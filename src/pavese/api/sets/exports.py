@@ -26,8 +26,9 @@ router = APIRouter(prefix="/api", tags=["exports"])
 
 @router.get("/sets/{set_id}/exports")
 def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
-    """The exports of a set, and the forms that can be ordered."""
+    """The exports of a set, and the forms that can be ordered: those that something in it is made into."""
     row = sets.get(db, set_id)
+    there = {format_of(asset.name).can for asset in sets.files_of(db, row).rows}
     forms = [
         ExportFormView(
             form=form,
@@ -37,6 +38,7 @@ def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
             sized=output.sized,
         )
         for form, output in OUTPUTS.items()
+        if not there or any(map(output.ever_of, there))
     ]
     motions = [MotionView(motion=motion, words=score.words) for motion, score in MOTIONS.items()]
     return Exports(motions=motions, forms=forms, exports=[_view(one) for one in exports.listed(db, row.id)])
