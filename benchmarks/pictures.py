@@ -10,9 +10,12 @@ import io
 import random
 import time
 from collections.abc import Iterable, Iterator
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
 from functools import partial
 from itertools import cycle, islice
+from multiprocessing import get_context
+from resource import RUSAGE_SELF, getrusage
 
 import numpy as np
 import numpy.typing as npt
@@ -236,10 +239,28 @@ def speed() -> None:
     changes = Changes(acts=(act,), resolved={"d.900": Rgb(11, 40, 46), "d.50": Rgb(230, 240, 241)})
     taken = ratio(partial(document.write, changes), partial(_decoded, photograph, "JPEG"), runs=3)
     figure("a photograph of 12 million pixels in two tones, floor", taken, 1.5, "x")
+    large_ones(large)
     started = time.perf_counter()
     for at, (name, data) in zip(range(200), cycle(banners.items()), strict=False):
         _recolored(f"{at}-{name}", data)
     figure("200 pictures of the size of pages, read and written", time.perf_counter() - started, 60.0, "s")
+
+
+def large_ones(drawn: Image.Image) -> None:
+    """Of 36 million pixels against the floor, and what a process holds at most for one of 100 million."""
+    whole = drawn.resize((7200, 5000), Image.Resampling.LANCZOS)
+    for kind, bound in (("PNG", 1.5), ("JPEG", 4.0)):
+        data = _saved(whole, kind)
+        taken = ratio(partial(_recolored, f"large.{kind.lower()}", data), partial(_decoded, data, kind), runs=2)
+        figure(f"flat {kind} of 36 million pixels, read and written, floor", taken, bound, "x")
+    data = _saved(drawn.resize((10_000, 10_000), Image.Resampling.BICUBIC), "JPEG")
+    with ProcessPoolExecutor(1, mp_context=get_context("spawn")) as pool:
+        figure("memory for a flat JPEG of 100 million pixels", pool.submit(_held, data).result(), 1200, "MB")
+
+
+def _held(data: bytes) -> float:
+    _recolored("large.jpg", data)
+    return getrusage(RUSAGE_SELF).ru_maxrss / 1024
 
 
 def _saved(picture: Image.Image, kind: str) -> bytes:
