@@ -133,3 +133,33 @@ def test_at_the_end_nobody_is_left_waiting(client: TestClient, kit: Json, monkey
     Timer(0.05, go_on.set).start()
     ahead.close()
     assert [one and one.result(0) for one in coming] == [b"drawn", None]
+
+
+def test_one_that_did_not_come_can_be_expected_again_while_others_still_come(
+    client: TestClient, kit: Json, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    view = start(client, kit, ("a.svg", RED))
+    [a] = (uuid.UUID(file["id"]) for file in files_of(client, view["id"]))
+    state = client.app.state  # type: ignore[attr-defined]
+    again, of = Event(), uuid.uuid4()
+
+    def failed_first(_pool: Any, files: list[Wanted], _side: int) -> Any:
+        if len(files) == 1:
+            yield b"drawn"
+            return
+        yield None
+        assert again.wait(20)
+        yield b"drawn"
+
+    monkeypatch.setattr(rendering, "small_pictures", failed_first)
+    ahead = DrawnAhead(PicturesAtHand(), state.readings, state.drawing)
+    ahead.begin(of, SIZE, [Expected("one", a, Changes()), Expected("other", a, Changes())])
+    first = ahead.coming("one")
+    assert first is not None
+    assert first.result(20) is None
+    ahead.begin(of, SIZE, [Expected("one", a, Changes())])
+    second = ahead.coming("one")
+    again.set()
+    assert second is not None
+    assert second.result(20) == b"drawn"
+    ahead.close()

@@ -83,13 +83,13 @@ class DrawnAhead:
     def begin(self, set_id: uuid.UUID, size: int, expected: Iterable[Expected]) -> None:
         """Has those drawn, `size` pixels large, that are neither at hand nor on their way. What was expected of the set
         before and is not begun gives way to them."""
+        # Told before anybody is kept waiting for the lock.
+        missing = {one.key: one for one in expected if self._at_hand.get(one.key) is None}
         with self._lock:
             before = self._begun.get(set_id)
             if before is not None and before.future.cancel():
                 self._give_up(before.expected)
-            new = {
-                one.key: one for one in expected if one.key not in self._coming and self._at_hand.get(one.key) is None
-            }
+            new = {key: one for key, one in missing.items() if key not in self._coming}
             if new:
                 self._coming.update((key, _on_its_way()) for key in new)
                 self._begun[set_id] = _Batch(new, self._thread.submit(self._draw, set_id, size, new))
@@ -101,15 +101,19 @@ class DrawnAhead:
             self._give_up([*self._coming])
 
     def _draw(self, set_id: uuid.UUID, size: int, expected: dict[str, Expected]) -> None:
+        # What has come may be expected anew meanwhile.
+        left = dict(expected)
         try:
             with self._readings() as db:
                 # That one cannot be drawn is known, too: there is nothing to be drawn ahead then.
                 kept = pictures.several(db, expected)
                 for key, png in kept.items():
+                    del left[key]
                     self._come(key, png)
                 wanted = _wanted(db, (one for key, one in expected.items() if key not in kept))
             drawn = rendering.small_pictures(self._drawing, list(wanted.values()), size)
             for key, png in zip(wanted, drawn, strict=True):
+                del left[key]
                 self._come(key, png, drawn=True)
         except SQLAlchemyError as error:
             log.warning("nothing drawn ahead", reason=str(error)[:400])
@@ -117,7 +121,7 @@ class DrawnAhead:
             unforeseen("drawing ahead", error)
         finally:
             with self._lock:
-                self._give_up(expected)
+                self._give_up(left)
                 if (now := self._begun.get(set_id)) and now.expected is expected:
                     del self._begun[set_id]
 
