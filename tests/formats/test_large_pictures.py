@@ -13,9 +13,10 @@ from hypothesis import strategies as st
 from PIL import Image, ImageDraw
 
 from pavese.core import limits
-from pavese.core.color.srgb import Rgb
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, read
+from pavese.core.formats.picture import document as picture
 from pavese.core.formats.picture.document import PictureDocument
 from pavese.core.formats.picture.large import LargePicture
 from pavese.core.pictures import large
@@ -72,12 +73,16 @@ def opened(data: bytes, name: str = "a.png") -> LargePicture:
     return document
 
 
-def recolored(document: LargePicture, *acts: Act) -> Changes:
-    named = {
+def wanted_of(document: PictureDocument) -> dict[Rgba, Rgb]:
+    """The new color for each paint."""
+    return {
         paint: COLORS[min(COLORS, key=lambda one: max(abs(a - b) for a, b in zip(one, paint.rgb, strict=True)))]
         for paint in document.paints
     }
-    return Changes(Recoloring(named), acts=acts, resolved=RESOLVED)
+
+
+def recolored(document: PictureDocument, *acts: Act) -> Changes:
+    return Changes(Recoloring(wanted_of(document)), acts=acts, resolved=RESOLVED)
 
 
 def pixels(data: bytes, mode: str = "RGB") -> Pixels:
@@ -201,6 +206,28 @@ def test_a_gradient_keeps_running_from_one_color_to_the_other() -> None:
     assert apart(pixels(made), np.asarray(running(NEW))).max() <= 4
 
 
+def test_one_that_was_made_larger_is_known_and_taken_apart_by_a_smaller_one(monkeypatch: pytest.MonkeyPatch) -> None:
+    def larger(colors: dict[Rgb, Rgb]) -> Image.Image:
+        return harbor(colors, (210, 150)).resize((840, 600), Image.Resampling.BICUBIC)
+
+    sharp, lined = np.asarray(harbor({}, (840, 600))), np.array(larger({}))
+    lined[::20] = SEA
+    assert large.is_made_larger(np.asarray(larger({})))
+    assert not large.is_made_larger(sharp)
+    assert not large.is_made_larger(lined)
+    monkeypatch.setattr(large, "_AT_ONCE", 100_000)
+    off = {}
+    for most in (10**9, 1_000):
+        monkeypatch.setattr(picture, "_LARGE", most)
+        document = read("a.png", saved(larger({}), "PNG"))
+        assert isinstance(document, PictureDocument)
+        made = document.write(Changes(Recoloring(wanted_of(document))))
+        off[most] = apart(pixels(made), np.asarray(larger(COLORS)))
+        assert not document.is_photograph
+    assert np.quantile(off[1_000], 0.99) <= np.quantile(off[10**9], 0.99) + 2
+    assert (off[1_000] <= 4).mean() > (off[10**9] <= 4).mean() - 0.01
+
+
 @given(st.integers(0, 10_000))
 @settings(max_examples=8)
 def test_whatever_is_in_it_it_stays_as_it_is_where_nothing_is_to_change(seed: int) -> None:
@@ -209,7 +236,7 @@ def test_whatever_is_in_it_it_stays_as_it_is_where_nothing_is_to_change(seed: in
     whole = colors[rng.integers(0, 5, (30, 40))].repeat(9, axis=0).repeat(9, axis=1)
     noise = rng.random(whole.shape[:2]) < 0.02
     whole[noise] = rng.integers(0, 256, (int(noise.sum()), 3))
-    small, by = large.made_small(whole, exact_colors=False)
+    small, by = large.made_small(whole, large.SMALL)
     assert by == 1
     assert (small == whole).all()
     told = PictureDocument(b"", read("a.png", saved(Image.fromarray(whole), "PNG"))._container, _never)  # type: ignore[attr-defined]

@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 from scipy import ndimage
 
-from pavese.core.pictures.mixture import MOST, Blended, Floats, Levels, Places
+from pavese.core.pictures.mixture import GRADIENTS, MOST, NONE, Blended, Floats, Levels, Places
 from pavese.core.pictures.regions import Fineness
 
 _Mask = npt.NDArray[np.bool_]
@@ -21,6 +21,8 @@ _Areas = npt.NDArray[np.int16]
 _REACH, _NEAREST = 4, 5
 #: How much nearer in color a mix has to be for it to be preferred to one of nearer things, in levels.
 _PREFERRED = 1.5
+#: A pixel that is alone in being a paint is a mix where it fits as one so well, and no more of it is one thing.
+_CHANCE, _NEARLY = 1.6, 0.97
 #: Pixels taken apart at a time.
 _AT_ONCE = 100_000
 #: Where fewer of some pixels than this are left, only these are looked at.
@@ -153,6 +155,30 @@ def best_mixes(
         names, spots = near_places(area, some, _NEAREST)
         found.append(_taken_apart(flat, some, names, spots, ground, limit, clear[some], how))
     return reduce(Fitted.with_, found)
+
+
+def mixed_by_chance(flat: Levels, area: _Areas, how: Fineness, alpha: npt.NDArray[np.uint8] | None) -> Fitted:
+    """The pixels that are alone in being a paint, and as well a mix of what is around them, taken apart as in
+    `best_mixes`. They are taken out of `area` (rows, columns)."""
+    doubtful = _alone(area)
+    was = area.ravel()[doubtful]
+    area.ravel()[doubtful] = NONE
+    fitted = best_mixes(flat, area, doubtful, _CHANCE, how, alpha)
+    mixed = fitted.fits & (fitted.parts.max(axis=1) < _NEARLY)
+    area.ravel()[doubtful[~mixed]] = was[~mixed]
+    return fitted.chosen(mixed)
+
+
+def _alone(area: _Areas) -> Places:
+    """The pixels that belong to a paint, and none around them does (flat positions)."""
+    padded = np.pad(area, 1, constant_values=NONE)
+    rows, columns = area.shape
+    company = np.zeros(area.shape, dtype=np.bool_)
+    for down in range(3):
+        for right in range(3):
+            if (down, right) != (1, 1):
+                company |= padded[down : down + rows, right : right + columns] == area
+    return np.flatnonzero((area >= 0) & (area < GRADIENTS) & ~company).astype(np.int32)
 
 
 def _limits(fits: float, places: Places, alpha: npt.NDArray[np.uint8] | None) -> Floats:

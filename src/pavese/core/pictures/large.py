@@ -16,10 +16,9 @@ import numpy.typing as npt
 from PIL import Image
 from scipy import ndimage
 
-from pavese.core.pictures.fitting import best_mixes
-from pavese.core.pictures.mixture import OTHER, Blended, Levels, Mixture
-from pavese.core.pictures.regions import Fineness
-from pavese.core.pictures.unmix import alone
+from pavese.core.pictures.fitting import best_mixes, mixed_by_chance
+from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, codes_of
+from pavese.core.pictures.regions import Fineness, beside_photograph, spread
 
 _Mask = npt.NDArray[np.bool_]
 _Value = TypeVar("_Value", bound="np.generic[Any]")
@@ -28,27 +27,39 @@ _Value = TypeVar("_Value", bound="np.generic[Any]")
 SMALL, _AT_ONCE = 8_000_000, 2_000_000
 #: Rows that are looked at beyond those that are taken apart: mixes are looked for as far.
 _BEYOND = 12
-#: How well a pixel that is alone in being a paint has to fit as a mix for being one (as in `unmix`), and how much of it
-#: something else has to be.
-_CHANCE, _NEARLY = 1.6, 0.97
-#: The area that all that runs between paints is: behind all paints there can be.
-_RUNS, _NONE = 256, -1
-#: How far beside a photograph what fits as no mix is a part of it, in pixels.
-_BESIDE_PHOTO = 27
+#: By how many levels pixels differ that are an edge; within how many one is the same, and of how many it may not be so.
+_EDGE, _SAME, _FEW = 24, 20, 0.03
 
 
-def made_small(pixels: Levels, exact_colors: bool) -> tuple[Levels, int]:
-    """A picture, shape (rows, columns, 3) or with alpha, as one with no more than SMALL pixels, and how many times
+def made_small(pixels: Levels, most: int, *, exact_colors: bool = False) -> tuple[Levels, int]:
+    """A picture, shape (rows, columns, 3) or with alpha, as one with no more than so many pixels, and how many times
     smaller it is: by means, or with `exact_colors` by one of so many pixels."""
     rows, columns = pixels.shape[:2]
     by = 1
-    while -(-rows // by) * -(-columns // by) > SMALL:
+    while -(-rows // by) * -(-columns // by) > most:
         by += 1
     if exact_colors:
         return np.ascontiguousarray(pixels[::by, ::by]), by
     each = max(_AT_ONCE // (columns * by), 1) * by
     strips = [np.asarray(Image.fromarray(pixels[top : top + each]).reduce(by)) for top in range(0, rows, each)]
     return np.concatenate(strips), by
+
+
+def is_made_larger(pixels: Levels) -> bool:
+    """Whether a picture, shape (rows, columns, 3) or with alpha, holds no more than one of half its size does: it was
+    made larger, or is blurred, and has no line and no edge as sharp as its pixels are."""
+    rows, columns = pixels.shape[:2]
+    edges, lost = 0, 0
+    for top in range(0, rows, each := max(_AT_ONCE // columns, 4 * _BEYOND)):
+        some = Image.fromarray(np.ascontiguousarray(pixels[top : top + each, :, :3]))
+        again = np.asarray(some.reduce(2).resize(some.size, Image.Resampling.BICUBIC))
+        off = np.abs(again.astype(np.int16) - np.asarray(some)).max(axis=2)
+        # Where rows were cut, there is nothing beyond to go by.
+        own = np.s_[_BEYOND:-_BEYOND]
+        edge = spread(np.asarray(some))[own] > _EDGE
+        edges += int(edge.sum())
+        lost += int((edge & (off[own] > _SAME)).sum())
+    return lost <= _FEW * edges
 
 
 class Strip(NamedTuple):
@@ -85,8 +96,8 @@ class LargeMixture:
     @cached_property
     def _numbers(self) -> npt.NDArray[np.int16]:
         """The paint that each color is, by its code."""
-        table = np.full(1 << 24, _NONE, dtype=np.int16)
-        table[_codes(self._told.paints)] = np.arange(len(self._told.paints), dtype=np.int16)
+        table = np.full(1 << 24, NONE, dtype=np.int16)
+        table[codes_of(self._told.paints)] = np.arange(len(self._told.paints), dtype=np.int16)
         return table
 
     def strips(self, pixels: Levels, targets: Levels) -> Iterator[Strip]:
@@ -111,6 +122,28 @@ class LargeMixture:
             yield Strip(top, colors[own], after[own], photo[own])
             before = seen[max(own.stop - _BEYOND, 0) : own.stop]
 
+    def whole(self, pixels: Levels) -> Mixture:
+        """The mixture that all of the picture is, shape (rows, columns, 3) or with alpha."""
+        rows, columns = pixels.shape[:2]
+        if not len(self._told.paints):
+            return Mixture.nothing((rows, columns))
+        each = max(_AT_ONCE // columns, 1)
+        at: list[Levels] = []
+        shades: list[Blended] = []
+        edges: list[Blended] = []
+        for top in range(0, rows, each):
+            bottom = min(top + each, rows)
+            first = max(top - _BEYOND, 0)
+            strip = self._mixture(pixels[first : bottom + _BEYOND], first)
+            own = slice((top - first) * columns, (bottom - first) * columns)
+            at.append(strip.at[top - first : bottom - first])
+            for mixes, found, moved in ((strip.shades, shades, False), (strip.edges, edges, True)):
+                found.append(_within(mixes, own, first * columns, moved=moved))
+        told = self._told
+        return Mixture(
+            told.paints, np.concatenate(at), Blended.joined(shades), Blended.joined(edges), told.soft, told.unsure
+        )
+
     def _at(self, small: npt.NDArray[_Value], top: int, shape: tuple[int, ...]) -> npt.NDArray[_Value]:
         """What is told of pixels of the small picture, of those of some rows of the large one."""
         down = np.minimum((top + np.arange(shape[0])) // self._by, small.shape[0] - 1)
@@ -125,30 +158,24 @@ class LargeMixture:
         alpha = pixels[..., 3].ravel() if pixels.shape[2] == 4 else None
         photo = self._at(self._photo[0], top, shape).ravel()
         name = (
-            self._numbers[_codes(flat)] if how.exact else self._near(flat, self._at(self._told.at, top, shape).ravel())
+            self._numbers[codes_of(flat)]
+            if how.exact
+            else self._near(flat, self._at(self._told.at, top, shape).ravel())
         )
         run = self._at(self._runs, top, shape).ravel()
-        name[photo] = _NONE
+        name[photo] = NONE
         running = np.flatnonzero((run >= 0) & ~photo & (name < 0)).astype(np.int32)
         shades = self._running(flat, running, run[running])
-        name[running] = _RUNS
+        name[running] = GRADIENTS
         area = name.reshape(shape)
-        by_chance = Blended.none()
-        if how.exact:
-            doubtful = alone(area)
-            was = area.ravel()[doubtful]
-            area.ravel()[doubtful] = _NONE
-            tried = best_mixes(flat, area, doubtful, _CHANCE, how, alpha)
-            mixed = tried.fits & (tried.parts.max(axis=1) < _NEARLY)
-            area.ravel()[doubtful[~mixed]] = was[~mixed]
-            by_chance = tried.chosen(mixed).blended(exact=True)
+        by_chance = mixed_by_chance(flat, area, how, alpha).blended(exact=True) if how.exact else Blended.none()
         open_ = (area.ravel() < 0) & ~photo
         open_[by_chance.places] = False
         fitted = best_mixes(flat, area, np.flatnonzero(open_).astype(np.int32), how.fits, how, alpha)
         if photo.any():
-            beside = ndimage.maximum_filter(photo.reshape(shape).view(np.uint8), _BESIDE_PHOTO).ravel() > 0
+            beside = beside_photograph(photo.reshape(shape)).ravel()
             fitted = fitted.chosen(fitted.fits | ~beside[fitted.places])
-        at = np.where((area >= 0) & (area < _RUNS), area, OTHER).astype(np.uint8)
+        at = np.where((area >= 0) & (area < GRADIENTS), area, OTHER).astype(np.uint8)
         return Mixture(paints, at, shades, Blended.joined([by_chance, fitted.blended(how.exact)]))
 
     def _near(self, flat: Levels, name: Levels) -> npt.NDArray[np.int16]:
@@ -156,8 +183,8 @@ class LargeMixture:
         found = name.astype(np.int16)
         paint = np.flatnonzero(name != OTHER)
         off = np.abs(flat[paint].astype(np.int16) - self._told.paints[name[paint]]).max(axis=1)
-        found[name == OTHER] = _NONE
-        found[paint[off > self._how.noise]] = _NONE
+        found[name == OTHER] = NONE
+        found[paint[off > self._how.noise]] = NONE
         return found
 
     def _running(self, flat: Levels, places: npt.NDArray[np.int32], mixes: npt.NDArray[np.int32]) -> Blended:
@@ -173,5 +200,9 @@ class LargeMixture:
         return Blended(places, of, parts, np.ones(len(places), dtype=np.bool_))
 
 
-def _codes(colors: Levels) -> npt.NDArray[np.int64]:
-    return np.asarray(colors.astype(np.int32) @ np.array([65536, 256, 1], dtype=np.int32))
+def _within(mixes: Blended, own: slice, by: int, *, moved: bool) -> Blended:
+    """Those mixes of some rows that are within their own places, as they stand in the whole, which begins so many
+    pixels before; with `moved`, so do those they are mixed of."""
+    inside = (mixes.places >= own.start) & (mixes.places < own.stop)
+    of = mixes.of[inside]
+    return Blended(mixes.places[inside] + by, of + by if moved else of, mixes.parts[inside], mixes.rest[inside])

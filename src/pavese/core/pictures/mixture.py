@@ -18,6 +18,8 @@ Deep = npt.NDArray[np.uint16]
 Floats = npt.NDArray[np.float32]
 Places = npt.NDArray[np.int32]
 
+#: Numbers of areas that are no paint: of gradients, which begin behind all paints there can be; of what is not known.
+GRADIENTS, NONE = 256, -1
 #: In `Mixture.at`: this pixel is no paint as it is.
 OTHER = 255
 #: Rows, and mixes, that are counted at a time.
@@ -28,6 +30,11 @@ MOST = 3
 _FINER = 257
 #: So many values tell what most of them are.
 _ENOUGH = 100_000
+
+
+def codes_of(colors: Levels) -> npt.NDArray[np.int32]:
+    """Colors, shape (n, 3), as single numbers."""
+    return np.asarray(colors.astype(np.int32) @ np.array([65536, 256, 1], dtype=np.int32))
 
 
 @dataclass(frozen=True)

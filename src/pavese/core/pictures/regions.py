@@ -25,6 +25,8 @@ _BEYOND = 4
 #: A flat region of a larger part of the picture is no piece of a photograph.
 _OF_ITS_OWN = 0.004
 _ROUNDS = 6
+#: How far beyond its fields a photograph may go, both ways, in pixels.
+_BESIDE = 27
 #: Colors that a quiet region of a lossy picture may have, how far noise takes them and most of it, in levels; which
 #: part of a region one has at least, and all together.
 _MOST_MODES, _MODE, _CORE, _LEAST_MODE, _OF_MODES = 6, 7, 3, 0.01, 0.8
@@ -179,6 +181,11 @@ def dense(places: Places, shape: tuple[int, ...], each: int) -> _Mask:
         if box is not None and min(one.stop - one.start for one in box) < _LEAST_FIELDS:
             full[box] &= labels[box] != number
     return np.asarray(np.repeat(np.repeat(full, _FIELD, axis=0), _FIELD, axis=1)[:rows, :columns])
+
+
+def beside_photograph(photo: _Mask) -> _Mask:
+    """What lies beside a photograph: where it begins is told by fields, so what there is no mix is its own."""
+    return np.asarray(ndimage.maximum_filter(photo.view(np.uint8), _BESIDE) > 0)
 
 
 def among_unknown(regions: Regions, photo: _Mask, flat: float) -> _Mask:

@@ -25,13 +25,23 @@ from pavese.core.pictures.fitting import (
     explained,
     is_smooth,
     knots_of,
+    mixed_by_chance,
     near_places,
     seen_as,
     with_far,
     within_reach,
 )
-from pavese.core.pictures.mixture import OTHER, Blended, Levels, Mixture, Places
-from pavese.core.pictures.regions import Fineness, Regions, among_unknown, dense, gathered, modes, quiet_regions
+from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, Places, codes_of
+from pavese.core.pictures.regions import (
+    Fineness,
+    Regions,
+    among_unknown,
+    beside_photograph,
+    dense,
+    gathered,
+    modes,
+    quiet_regions,
+)
 
 _Mask = npt.NDArray[np.bool_]
 _Ints = npt.NDArray[np.int64]
@@ -41,7 +51,7 @@ _MOST_FLAT, _MOST_PAINTS = 120, 200
 #: More see-through than this, a pixel has no color.
 _SEEN = 8
 #: A region of fewer pixels is none; a gradient of fewer is no gradient, so many are looked at, by so many pixels.
-_LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOST_GRADIENTS, _LOOKED_AT = 9, 30, 40, 400, 3000
+_LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOSTGRADIENTS, _LOOKED_AT = 9, 30, 40, 400, 3000
 #: Paints of a lossy picture nearer than this, in levels, are one; and knots of gradients that are so near to a paint.
 _SAME, _SAME_KNOT = 9.0, 6.0
 #: Codes up to which a quiet region is no gradient, but several paints that hardly differ.
@@ -58,8 +68,8 @@ _LEAST_PAINT, _LEAST_PAINT_PART = 5, 0.0001
 _MOST_OF_IT = 90
 #: From so many pixels on a table of all colors is quicker.
 _MANY = 400_000
-#: How far beyond its fields a photograph may go, both ways, in pixels; at how many pixels a thin paint may be a mix.
-_BESIDE_PHOTO, _FEW_PIXELS = 27, 40
+#: At how many pixels a thin paint may be a mix.
+_FEW_PIXELS = 40
 #: Up to which part of a lossy picture a paint may be noise, beside how many times as much of what it is noise of.
 _NOISE_PART, _NOISE_BESIDE = 0.006, 3
 #: By chance a mix comes again in every frame; from so many on it is left out of account, for what is in few of them.
@@ -75,14 +85,10 @@ _GROWS = 2
 _TOLD_BY = 60_000
 #: What a thin paint is of a lossy picture: pixels within so many levels of it.
 _THIN_SAME = 16.0
-#: A pixel that is alone in being a paint, and is as good a mix of what is around it, is a mix: how well it has to fit.
-_CHANCE = 1.6
 #: The part of a picture that has to be even, or run evenly, for it to be none; of tiny ones that is not asked.
 _LEAST_KNOWN, _TINY = 0.3, 64 * 64
 #: The part of a picture from which on it is a photograph, where no more than that is flat.
 _PHOTOGRAPH, _LITTLE_FLAT = 0.45, 0.3
-#: Numbers of areas: those of gradients begin behind all paints there can be.
-_GRADIENTS, _NONE = 256, -1
 
 
 def unmixed(pixels: Levels, how: Fineness, frames: int = 1) -> Mixture:
@@ -118,7 +124,7 @@ class _Unmixing:
         self.paints = np.zeros((0, 3), dtype=np.uint8)
         #: Paints that were found as regions; those behind are thin.
         self.large = 0
-        self.area: npt.NDArray[np.int16] = np.full(pixels.shape[:2], _NONE, dtype=np.int16)
+        self.area: npt.NDArray[np.int16] = np.full(pixels.shape[:2], NONE, dtype=np.int16)
         self.blends: dict[int, Blended] = {}
         #: Areas of mixes so far; each has a number of its own, also where another is taken back.
         self.areas = 0
@@ -143,8 +149,7 @@ class _Unmixing:
         fitted = self._fit_but_chance(places) if self.how.exact else self._fit(places)
         if photo.any():
             # Where a photograph begins is told by fields; what is left of it at their edges is its own as well.
-            beside = ndimage.maximum_filter(photo.view(np.uint8), _BESIDE_PHOTO).ravel()[fitted.places] > 0
-            fitted = fitted.chosen(fitted.fits | ~beside)
+            fitted = fitted.chosen(fitted.fits | ~beside_photograph(photo).ravel()[fitted.places])
         return self._mixture(self._without_small(self._take_thin(fitted)))
 
     def _take_flat(self, regions: Regions) -> list[int]:
@@ -158,7 +163,7 @@ class _Unmixing:
         if self.how.exact:
             self._take_codes(np.flatnonzero(self.seen.ravel()).astype(np.int32))
         elif len(chosen):
-            numbers = np.full(len(regions.areas) + 1, _NONE, dtype=np.int16)
+            numbers = np.full(len(regions.areas) + 1, NONE, dtype=np.int16)
             numbers[chosen] = number
             self.area = numbers[regions.of]
         return [int(one) for one in order if large[one] and not flat[one]]
@@ -167,26 +172,26 @@ class _Unmixing:
         """Of some pixels, every one that is exactly a paint is that paint."""
         if not len(self.paints):
             return
-        codes, known = _codes(self.flat[places]), _codes(self.paints)
+        codes, known = codes_of(self.flat[places]), codes_of(self.paints)
         if len(places) >= _MANY:
-            table = np.full(1 << 24, _NONE, dtype=np.int16)
+            table = np.full(1 << 24, NONE, dtype=np.int16)
             table[known] = np.arange(len(known))
             self.area.ravel()[places] = table[codes]
             return
         order = np.argsort(known, kind="stable")
         at = np.minimum(np.searchsorted(known, codes, sorter=order), len(known) - 1)
         hit = known[order[at]] == codes
-        self.area.ravel()[places] = np.where(hit, order[at], _NONE)
+        self.area.ravel()[places] = np.where(hit, order[at], NONE)
 
     def _take_gradients(self, regions: Regions, shaded: Sequence[int]) -> None:
         """Takes the gradients among regions that are not flat, and several paints that hardly differ."""
         flat = self.area[self.area >= 0]
         much = np.bincount(flat, minlength=len(self.paints))[: len(self.paints)]
-        for region in shaded[:_MOST_GRADIENTS]:
+        for region in shaded[:_MOSTGRADIENTS]:
             places = regions.places(region)
             every = max(len(places) // _LOOKED_AT, 1)
             some = self.flat[places[::every]]
-            codes, counts = np.unique(_codes(some), return_counts=True)
+            codes, counts = np.unique(codes_of(some), return_counts=True)
             if self.how.exact and len(codes) <= _FEW_CODES:
                 self._know(_colors(codes[np.argsort(-counts, kind="stable")]), 0.0)
                 self._take_codes(places)
@@ -225,7 +230,7 @@ class _Unmixing:
 
     def _take_blend(self, key: int, blend: Blended) -> None:
         """Takes an area of mixes of paints."""
-        self.area.ravel()[blend.places] = _GRADIENTS + self.areas
+        self.area.ravel()[blend.places] = GRADIENTS + self.areas
         self.areas += 1
         self.blends[key] = blend
         self.soft[key] = []
@@ -237,7 +242,7 @@ class _Unmixing:
             places = places[within_reach(self.area >= 0).ravel()[places]]
             names, _ = near_places(self.area, places, 2)
             for name in names:
-                paint = np.flatnonzero((name >= 0) & (name < _GRADIENTS))
+                paint = np.flatnonzero((name >= 0) & (name < GRADIENTS))
                 off = np.abs(self.flat[places[paint]].astype(np.int16) - self.paints[name[paint]]).max(axis=1)
                 near = paint[off <= self.how.noise]
                 near = near[self.area.ravel()[places[near]] < 0]
@@ -263,13 +268,8 @@ class _Unmixing:
 
     def _fit_but_chance(self, places: Places) -> Fitted:
         """Takes apart some pixels, and those that are a paint by chance, as mixes are."""
-        doubtful = alone(self.area)
-        was = self.area.ravel()[doubtful]
-        self.area.ravel()[doubtful] = _NONE
-        fitted = best_mixes(self.flat, self.area, doubtful, _CHANCE, self.how, self.alpha)
-        mixed = fitted.fits & (fitted.parts.max(axis=1) < 0.97)
-        self.area.ravel()[doubtful[~mixed]] = was[~mixed]
-        return self._fit(places).with_(fitted.chosen(mixed))
+        by_chance = mixed_by_chance(self.flat, self.area, self.how, self.alpha)
+        return self._fit(places).with_(by_chance)
 
     def _photograph(self, regions: Regions) -> _Mask:
         """Which pixels are those of a photograph. Regions among them are taken back."""
@@ -282,7 +282,7 @@ class _Unmixing:
         taken = np.append(among_unknown(regions, photo, self.how.flat), False)
         # What in it is a paint by chance is none; what is quiet and no piece of it is a panel.
         lost = taken[regions.of] | (photo & (regions.of < 0))
-        self.area[lost] = _NONE
+        self.area[lost] = NONE
         self.blends = {region: blend for region, blend in self.blends.items() if not taken[region]}
         return np.asarray((photo | lost) & (self.area < 0))
 
@@ -290,7 +290,7 @@ class _Unmixing:
         """Takes areas that are no regions, but whose colors lie between paints of the picture, as those of fine lines
         and of shading do; gives which pixels these are."""
         taken = np.zeros(self.area.shape, dtype=np.bool_)
-        flat = self.area[(self.area >= 0) & (self.area < _GRADIENTS)]
+        flat = self.area[(self.area >= 0) & (self.area < GRADIENTS)]
         shares = np.bincount(flat, minlength=len(self.paints)) + self._of_blends()
         main = np.argsort(-shares, kind="stable")[:_MAIN]
         labels, _ = ndimage.label(open_)
@@ -335,7 +335,7 @@ class _Unmixing:
         beneath = area[fitted.of.ravel()]
         whole = np.concatenate([area[area >= 0], beneath[beneath >= 0]])
         weight = np.concatenate([np.ones((area >= 0).sum()), fitted.parts.ravel()[beneath >= 0]])
-        much = np.bincount(whole, weight, _GRADIENTS).astype(np.float64)
+        much = np.bincount(whole, weight, GRADIENTS).astype(np.float64)
         least = max(_LEAST_PAINT * self.again, _LEAST_PAINT_PART * area.size) if self.how.exact else self._least_thin
         knots = {int(one) for blend in self.blends.values() for one in np.unique(blend.of)}
         lost = np.zeros(area.size, dtype=np.bool_)
@@ -347,13 +347,13 @@ class _Unmixing:
                 or (paint >= self.large and self._is_mix(paint, places))
             ):
                 much[paint] = 0
-                area[places] = _NONE
+                area[places] = NONE
                 lost[places] = True
         open_ = np.flatnonzero(lost).astype(np.int32)
         rings = self._rings(much, knots) if self.how.exact else []
         for ring in rings:
             much[ring.paint] = 0
-            area[ring.places] = _NONE
+            area[ring.places] = NONE
             lost[ring.places] = True
             self._rename(ring.paint, ring.of)
         if lost.any():
@@ -420,7 +420,7 @@ class _Unmixing:
         if self._apart(paint, same) <= _SAME_CODE:
             return _Ring(paint, places, same, None, 0.0)
         names, _ = near_places(self.area, places[:: max(len(places) // _LOOKED_AT, 1)], 3)
-        around, counts = np.unique(names[(names >= 0) & (names < _GRADIENTS) & (names != paint)], return_counts=True)
+        around, counts = np.unique(names[(names >= 0) & (names < GRADIENTS) & (names != paint)], return_counts=True)
         most = around[np.argsort(-counts, kind="stable")][:_RING_GROUNDS].tolist()
         # Nothing is what was clear, also where that was laid on a ground later.
         grounds: list[int | None] = [*most, None]
@@ -483,7 +483,7 @@ class _Unmixing:
         names, near = near_places(self.area, some, 1)
         own, has = seen_as(self.flat[some], self.how), names[0] >= 0
         ground = np.where(has[:, None], seen_as(self.flat[near[0]], self.how), 1e4).astype(np.float32)
-        codes, at, counts = np.unique(_codes(self.flat[some]), return_inverse=True, return_counts=True)
+        codes, at, counts = np.unique(codes_of(self.flat[some]), return_inverse=True, return_counts=True)
         far = np.zeros(len(codes))
         np.maximum.at(far, at.ravel(), np.linalg.norm(own - ground, axis=1) * has)
         # What is there most often, and what is farthest from its ground: mixes lie between.
@@ -500,7 +500,7 @@ class _Unmixing:
     def _mixture(self, fitted: Fitted) -> Mixture:
         """All of it, with the paints that are left, the largest first."""
         area = self.area
-        at = np.where((area >= 0) & (area < _GRADIENTS), area, OTHER).astype(np.uint8)
+        at = np.where((area >= 0) & (area < GRADIENTS), area, OTHER).astype(np.uint8)
         shades = Blended.joined(list(self.blends.values()))
         shares = Mixture(self.paints, at, shades, Blended.none()).shares()
         order = np.argsort(-shares, kind="stable")
@@ -518,23 +518,6 @@ class _Unmixing:
             frozenset((one, two) for one, two in pairs if one != two),
             fitted.unsure,
         )
-
-
-def alone(area: npt.NDArray[np.int16]) -> Places:
-    """The pixels that belong to a paint, and none around them does (flat positions)."""
-    padded = np.pad(area, 1, constant_values=_NONE)
-    rows, columns = area.shape
-    company = np.zeros(area.shape, dtype=np.bool_)
-    for down in range(3):
-        for right in range(3):
-            if (down, right) != (1, 1):
-                company |= padded[down : down + rows, right : right + columns] == area
-    return np.flatnonzero((area >= 0) & (area < _GRADIENTS) & ~company).astype(np.int32)
-
-
-def _codes(colors: Levels) -> _Ints:
-    """Colors as single numbers."""
-    return np.asarray(colors.astype(np.int32) @ np.array([65536, 256, 1], dtype=np.int32))
 
 
 def _colors(codes: npt.NDArray[np.generic]) -> Levels:

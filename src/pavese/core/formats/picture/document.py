@@ -19,8 +19,10 @@ from pavese.core.formats.picture.parts import Framed, framed, kept_in
 from pavese.core.formats.picture.pointing import Headroom, with_headline, with_objects
 from pavese.core.formats.picture.touching import measured_of
 from pavese.core.pictures.box import box_of, freed
+from pavese.core.pictures.large import LargeMixture, is_made_larger, made_small
 from pavese.core.pictures.mend import is_drawn
 from pavese.core.pictures.mixture import Levels, Mixture
+from pavese.core.pictures.regions import PALETTE
 from pavese.core.pictures.tones import between, toned, tones, with_skin
 from pavese.core.pictures.unmix import unmixed
 from pavese.core.pictures.veil import Rectangle
@@ -35,6 +37,8 @@ from pavese.core.recolor.site import Kind, Site
 _CLEAR = 8
 #: Bytes that a pixel takes which is a mix.
 _A_MIX = 29
+#: Of more pixels, one that holds no more than a smaller one does is taken apart by that.
+_LARGE = 4_000_000
 #: Rows that are toned at a time.
 _ROWS = 256
 #: The part of a picture from which on a photograph in it is told, and from which on it is one.
@@ -61,6 +65,11 @@ class PictureDocument:
     @cached_property
     def _mixture(self) -> Mixture:
         pixels = self._container.pixels
+        rows, columns = pixels.shape[:2]
+        how = self._container.fineness
+        if rows * columns > _LARGE and not self.as_a_whole and how is not PALETTE and is_made_larger(pixels):
+            small, by = made_small(pixels, -(-rows // 2) * -(-columns // 2))
+            return LargeMixture(unmixed(small, how), by, how).whole(pixels)
         return unmixed(pixels, self._container.fineness, -(-len(pixels) // self._container.seen_rows))
 
     def embedded(self) -> Sequence[Document]:

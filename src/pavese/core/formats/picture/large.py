@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from pavese.core.formats.picture.container import Container
 from pavese.core.formats.picture.document import PictureDocument
+from pavese.core.pictures import large
 from pavese.core.pictures.large import LargeMixture, made_small
 from pavese.core.pictures.mixture import Levels
 from pavese.core.pictures.profile import Profile
@@ -45,7 +46,7 @@ class LargePicture(PictureDocument):
     as_a_whole = True
 
     def __init__(self, name: str, data: bytes, container: Container, opens: Callable[[str, bytes], Container]) -> None:
-        pixels, by = made_small(container.pixels, container.fineness is PALETTE)
+        pixels, by = made_small(container.pixels, large.SMALL, exact_colors=container.fineness is PALETTE)
         small = SmallPicture(
             pixels,
             container.fineness,
