@@ -68,6 +68,17 @@ def test_what_is_in_view_is_drawn_before_it_is_asked_for_and_again_when_the_set_
     assert drawn_ahead(client, now[1]) == asked(client, now[1], of=of) != asked(client, files[1], side="before")
 
 
+def test_a_view_that_reaches_over_two_pages_is_one(client: TestClient, kit: Json) -> None:
+    view = start(client, kit, ("a.svg", RED), ("b.svg", TWO), ("c.svg", GREEN))
+    page = {"size": SIZE, "seen_from": 0, "seen_to": 2, "start": 1, "count": 1}
+    assert len(client.get(f"/api/sets/{view['id']}/files", params=page).json()["files"]) == 1
+    for file in files_of(client, view["id"]):
+        assert drawn_ahead(client, file)
+    client.post(f"/api/sets/{view['id']}/aim", json={"paints": ["#43a047"], "target": "kelp.base"})
+    for file in files_of(client, view["id"]):
+        assert drawn_ahead(client, file)
+
+
 def test_one_that_is_large_or_cannot_be_drawn_leaves_the_others_be(client: TestClient) -> None:
     large = RED.replace(b"</svg>", b"<!--" + b"x" * 200_000 + b"--></svg>")
     wanted = [

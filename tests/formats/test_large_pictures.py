@@ -261,6 +261,8 @@ def test_it_is_offered_what_changes_it_as_a_whole_and_given_nothing_else() -> No
     document = opened(data)
     offered = suited(format_of("a.png").acts, document.inventory().remarks)
     assert {PhotographTones.key, WithoutMetadata.key} == {*offered}
+    # Nor is it opened again for that.
+    document._opens = _never
     assert document.write(Changes(acts=(PictureGround(color="fog.base"),), resolved=RESOLVED)) == data
 
 

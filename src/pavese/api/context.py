@@ -9,7 +9,7 @@ from typing import Annotated
 from fastapi import Depends, Request
 from sqlalchemy.orm import Session, sessionmaker
 
-from pavese.api.files.ahead import DrawnAhead, attend
+from pavese.api.files.ahead import attend
 from pavese.render.page import PageReader
 from pavese.render.pixels import PixelCache
 from pavese.render.pool import DrawingPool
@@ -67,11 +67,6 @@ async def _policy(request: Request) -> FetchPolicy:
     return policy
 
 
-async def _ahead(request: Request) -> DrawnAhead:
-    ahead: DrawnAhead = request.app.state.ahead
-    return ahead
-
-
 # Of scope "function", so that the commit happens before the client hears that all went well.
 Db = Annotated[Session, Depends(_session, scope="function")]
 #: Makes sessions in which each statement stands alone, for answers that are asked for by the dozen.
@@ -79,8 +74,6 @@ Readings = Annotated[sessionmaker[Session], Depends(_readings)]
 #: Begins a transaction each time it is called, for requests that wait for something between two of them.
 Working = Annotated[Begin, Depends(_working)]
 Drawing = Annotated[DrawingPool, Depends(_pool)]
-#: Draws what is about to be asked for.
-Ahead = Annotated[DrawnAhead, Depends(_ahead)]
 Pages = Annotated[PageReader, Depends(_pages)]
 PixelStore = Annotated[PixelCache, Depends(_pixels)]
 #: Which addresses may be fetched.

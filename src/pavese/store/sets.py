@@ -171,6 +171,11 @@ class Files:
         return frozenset(row.name for row in self.rows)
 
     @cached_property
+    def can(self) -> frozenset[frozenset[Can]]:
+        """What they can, each kind once."""
+        return frozenset(format_of(row.name).can for row in self.rows)
+
+    @cached_property
     def apart(self) -> Sequence[float]:
         """How far each is from the others."""
         return apart([known.traits for known in self.facts.values()])

@@ -87,6 +87,8 @@ class DrawnAhead:
         missing = {one.key: one for one in expected if self._at_hand.get(one.key) is None}
         with self._lock:
             before = self._begun.get(set_id)
+            if missing and missing.keys() <= self._coming.keys():
+                return
             if before is not None and before.future.cancel():
                 self._give_up(before.expected)
             new = {key: one for key, one in missing.items() if key not in self._coming}

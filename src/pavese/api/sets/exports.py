@@ -23,12 +23,15 @@ from pavese.store.models import ExportRow
 
 router = APIRouter(prefix="/api", tags=["exports"])
 
+#: One that can be chosen: what is made of files in motion is offered whichever it is.
+_ANY_MOTION = next(iter(MOTIONS))
+
 
 @router.get("/sets/{set_id}/exports")
 def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
     """The exports of a set, and the forms that can be ordered: those that something in it is made into."""
     row = sets.get(db, set_id)
-    there = {format_of(asset.name).can for asset in sets.files_of(db, row).rows}
+    there = sets.files_of(db, row).can
     forms = [
         ExportFormView(
             form=form,
@@ -38,7 +41,7 @@ def get_exports(set_id: uuid.UUID, db: Db) -> Exports:
             sized=output.sized,
         )
         for form, output in OUTPUTS.items()
-        if not there or any(map(output.ever_of, there))
+        if not there or any(output.of(can, _ANY_MOTION) for can in there)
     ]
     motions = [MotionView(motion=motion, words=score.words) for motion, score in MOTIONS.items()]
     return Exports(motions=motions, forms=forms, exports=[_view(one) for one in exports.listed(db, row.id)])

@@ -12,7 +12,7 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Query
 from sqlalchemy.orm import Session
 
-from pavese.api.context import Ahead, Db, Drawing
+from pavese.api.context import Db, Drawing
 from pavese.api.files.ahead import Expected, Look, attending
 from pavese.api.files.drawn import picture_key
 from pavese.api.sets.choices import alternatives_of, tried
@@ -166,7 +166,6 @@ def get_files(
     set_id: uuid.UUID,
     wanted: Annotated[PageWanted, Query()],
     db: Db,
-    ahead: Ahead,
 ) -> FilesPage:
     """Some of the files of a set, or of those of a kind, in an order."""
     opened = _seen(db, set_id, wanted)
@@ -174,9 +173,10 @@ def get_files(
     places = Listing(wanted.only, wanted.order, wanted.text).of(files)
     some = places[wanted.start : wanted.start + wanted.count]
     page = FilesPage(total=len(places), start=wanted.start, files=[asset_view(files[at]) for at in some])
-    in_view = slice(max(wanted.seen_from - wanted.start, 0), max(wanted.seen_to + 1 - wanted.start, 0))
-    seen = page.files[in_view][:_AHEAD]
-    if wanted.size is not None and seen:
+    # All of it with each page: a view that reaches over two is one.
+    seen = [asset_view(files[at]) for at in places[wanted.seen_from : wanted.seen_to + 1][:_AHEAD]]
+    ahead = attending(db)
+    if wanted.size is not None and seen and ahead is not None:
         look = Look(wanted.size, tuple(one.id for one in seen))
         if wanted.kit is None:
             ahead.look(set_id, look)

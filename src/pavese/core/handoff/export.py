@@ -67,10 +67,6 @@ class Output:
         moved = self.in_motion and motion is not None and Can.MOTION in can
         return self.needs <= set(can) or moved
 
-    def ever_of(self, can: Collection[Can]) -> bool:
-        """Whether it is made of files that can so much, whatever else is chosen."""
-        return self.needs <= set(can) or (self.in_motion and Can.MOTION in can)
-
 
 _STILL, _VECTOR, _LINKS, _ANIMATED, _LAID_OUT, _SLIDES = (
     frozenset((one,)) for one in (Can.STILL, Can.VECTOR, Can.LINKS, Can.ANIMATED, Can.LAID_OUT, Can.SLIDES)

@@ -72,6 +72,23 @@ class Strip(NamedTuple):
     photograph: _Mask
 
 
+class _Band(NamedTuple):
+    """Rows that are taken apart at a time, from `top` to `bottom`, and those that are looked at for it, from `first` to
+    `end`."""
+
+    top: int
+    bottom: int
+    first: int
+    end: int
+
+
+def _bands(rows: int, columns: int) -> Iterator[_Band]:
+    each = max(_AT_ONCE // columns, 1)
+    for top in range(0, rows, each):
+        bottom = min(top + each, rows)
+        yield _Band(top, bottom, max(top - _BEYOND, 0), min(bottom + _BEYOND, rows))
+
+
 class LargeMixture:
     """What is known of a large picture by the mixture of a small one, that is `by` times smaller."""
 
@@ -103,23 +120,20 @@ class LargeMixture:
     def strips(self, pixels: Levels, targets: Levels) -> Iterator[Strip]:
         """The picture, shape (rows, columns, 3) or with alpha, a few rows after another. They may be written to it as
         they come."""
-        rows, columns = pixels.shape[:2]
-        each = max(_AT_ONCE // columns, 1)
         same = len(targets) == 0 or bool((targets == self._told.paints).all())
         before = pixels[:0].copy()
-        for top in range(0, rows, each):
-            bottom = min(top + each, rows)
+        for band in _bands(*pixels.shape[:2]):
             # Those above have been written to since.
-            seen = np.concatenate([before, pixels[top : min(bottom + _BEYOND, rows)]])
-            own = slice(len(before), len(before) + bottom - top)
+            seen = np.concatenate([before, pixels[band.top : band.end]])
+            own = slice(band.top - band.first, band.bottom - band.first)
             colors = np.ascontiguousarray(seen[..., :3])
-            photo = self._at(self._photo[1], top - len(before), seen.shape)
+            photo = self._at(self._photo[1], band.first, seen.shape)
             after = colors
             if not same or (photo.any() and len(targets)):
-                mixture = self._mixture(seen, top - len(before))
+                mixture = self._mixture(seen, band.first)
                 photo &= ~mixture.known
                 after = colors if same else mixture.exchanged(colors, targets)
-            yield Strip(top, colors[own], after[own], photo[own])
+            yield Strip(band.top, colors[own], after[own], photo[own])
             before = seen[max(own.stop - _BEYOND, 0) : own.stop]
 
     def whole(self, pixels: Levels) -> Mixture:
@@ -127,14 +141,11 @@ class LargeMixture:
         rows, columns = pixels.shape[:2]
         if not len(self._told.paints):
             return Mixture.nothing((rows, columns))
-        each = max(_AT_ONCE // columns, 1)
         at: list[Levels] = []
         shades: list[Blended] = []
         edges: list[Blended] = []
-        for top in range(0, rows, each):
-            bottom = min(top + each, rows)
-            first = max(top - _BEYOND, 0)
-            strip = self._mixture(pixels[first : bottom + _BEYOND], first)
+        for top, bottom, first, end in _bands(rows, columns):
+            strip = self._mixture(pixels[first:end], first)
             own = slice((top - first) * columns, (bottom - first) * columns)
             at.append(strip.at[top - first : bottom - first])
             for mixes, found, moved in ((strip.shades, shades, False), (strip.edges, edges, True)):

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -34,7 +35,16 @@ _ENOUGH = 100_000
 
 def codes_of(colors: Levels) -> npt.NDArray[np.int32]:
     """Colors, shape (n, 3), as single numbers."""
-    return np.asarray(colors.astype(np.int32) @ np.array([65536, 256, 1], dtype=np.int32))
+    codes = colors[:, 0].astype(np.int32)
+    for channel in (1, 2):
+        codes <<= 8
+        codes |= colors[:, channel]
+    return codes
+
+
+def colors_of(codes: npt.NDArray[np.integer[Any]]) -> Levels:
+    """The colors of such numbers, shape (n, 3)."""
+    return np.stack([codes >> 16, codes >> 8 & 255, codes & 255], axis=-1).astype(np.uint8)
 
 
 @dataclass(frozen=True)

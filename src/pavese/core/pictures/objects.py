@@ -20,7 +20,7 @@ from scipy.interpolate import PchipInterpolator
 from pavese.core.color.gamut import max_chroma
 from pavese.core.color.oklab import Array, decode, encode, linear_to_oklab, oklab_to_linear, oklch_of
 from pavese.core.color.srgb import Rgb
-from pavese.core.pictures.mixture import Floats, Levels
+from pavese.core.pictures.mixture import Floats, Levels, codes_of, colors_of
 
 _Mask = npt.NDArray[np.bool_]
 _Places = npt.NDArray[np.int64]
@@ -355,9 +355,9 @@ def in_another_color(pixels: Levels, under: Levels, found: FoundObject, color: R
     sure = parts == 1
     if not sure.any():
         return under
-    codes = _codes(had)
+    codes = codes_of(had)
     here = codes[sure]
-    middle = np.median(_oklab(_levels(here[:: max(len(here) // _AT_ONCE, 1)])), axis=0)
+    middle = np.median(_oklab(colors_of(here[:: max(len(here) // _AT_ONCE, 1)])), axis=0)
     table = _table(here, middle, oklch_of([color])[0])
     made = under.copy()
     target = made[part].reshape(-1, 3)
@@ -376,26 +376,15 @@ def in_another_color(pixels: Levels, under: Levels, found: FoundObject, color: R
     return made
 
 
-def _codes(colors: Levels) -> npt.NDArray[np.uint32]:
-    """Colors, shape (n, 3), as single numbers."""
-    wide = colors.astype(np.uint32)
-    return np.asarray(wide[:, 0] << 16 | wide[:, 1] << 8 | wide[:, 2], dtype=np.uint32)
-
-
-def _levels(codes: npt.NDArray[np.uint32]) -> Levels:
-    """The colors of such numbers."""
-    return np.stack([codes >> 16, codes >> 8 & 255, codes & 255], axis=-1).astype(np.uint8)
-
-
-def _table(codes: npt.NDArray[np.uint32], middle: Array, goal: Array) -> Levels:
+def _table(codes: npt.NDArray[np.int32], middle: Array, goal: Array) -> Levels:
     """What each of some colors is when their middle one, in OKLab, is another, in OKLCH: by its number."""
     there = np.zeros(1 << 24, dtype=np.bool_)
     there[codes] = True
-    each = np.flatnonzero(there).astype(np.uint32)
+    each = np.flatnonzero(there)
     table = np.zeros((1 << 24, 3), dtype=np.uint8)
     for start in range(0, len(each), _AT_ONCE):
         some = each[start : start + _AT_ONCE]
-        table[some] = _shaded(_levels(some), middle, goal)
+        table[some] = _shaded(colors_of(some), middle, goal)
     return table
 
 

@@ -31,7 +31,7 @@ from pavese.core.pictures.fitting import (
     with_far,
     within_reach,
 )
-from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, Places, codes_of
+from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, Places, codes_of, colors_of
 from pavese.core.pictures.regions import (
     Fineness,
     Regions,
@@ -193,7 +193,7 @@ class _Unmixing:
             some = self.flat[places[::every]]
             codes, counts = np.unique(codes_of(some), return_counts=True)
             if self.how.exact and len(codes) <= _FEW_CODES:
-                self._know(_colors(codes[np.argsort(-counts, kind="stable")]), 0.0)
+                self._know(colors_of(codes[np.argsort(-counts, kind="stable")]), 0.0)
                 self._take_codes(places)
                 continue
             if not self.how.exact and flat.size >= _LITTLE_FLAT * self.area.size:
@@ -491,7 +491,7 @@ class _Unmixing:
         farthest = np.argsort(-far, kind="stable")[:_TRIED]
         best, gain = None, self._least_thin * len(some) / len(left) - 1
         for one in dict.fromkeys((*often.tolist(), *farthest.tolist())):
-            color = _colors(codes[one : one + 1])
+            color = colors_of(codes[one : one + 1])
             gained = int((explained(own, ground, seen_as(color, self.how)[0], self.how) | (at.ravel() == one)).sum())
             if gained > gain:
                 best, gain = color[0], gained
@@ -518,9 +518,3 @@ class _Unmixing:
             frozenset((one, two) for one, two in pairs if one != two),
             fitted.unsure,
         )
-
-
-def _colors(codes: npt.NDArray[np.generic]) -> Levels:
-    """The colors of such numbers, shape (n, 3)."""
-    numbers = codes.astype(np.int32)
-    return np.stack([numbers >> 16, numbers >> 8 & 255, numbers & 255], axis=-1).astype(np.uint8)

@@ -15,7 +15,7 @@ from PIL import Image, UnidentifiedImageError
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.pictures.decode import plainly
-from pavese.core.pictures.mixture import Deep, Levels
+from pavese.core.pictures.mixture import Deep, Levels, codes_of, colors_of
 from pavese.core.pictures.profile import Profile
 from pavese.core.pictures.regions import Fineness
 from pavese.core.recolor.pixels import TELLS
@@ -192,29 +192,23 @@ def with_alpha(colors: Levels, alpha: Levels | None) -> Levels:
 def exchanged_codes(before: Levels, after: Levels, codes: Levels) -> Levels:
     """What colors, shape (n, 3), become that were exchanged in a picture: of each what most of its pixels became, shape
     (rows, columns, 3) before and after. One that is not seen in it goes along with the one nearest to it."""
-    weights = np.array([65536, 256, 1], dtype=np.int64)
-    old, new = (each.reshape(-1, 3) @ weights for each in (before, after))
-    both, counts = np.unique(old << 24 | new, return_counts=True)
+    old, new, wanted = (codes_of(each.reshape(-1, 3)) for each in (before, after, codes))
+    both, counts = np.unique(old.astype(np.int64) << 24 | new, return_counts=True)
     most = np.lexsort((both, -counts))
     seen, first = np.unique(both[most] >> 24, return_index=True)
     became = both[most][first] & 0xFFFFFF
-    wanted = codes.reshape(-1, 3) @ weights
     at = np.minimum(np.searchsorted(seen, wanted), len(seen) - 1)
     hit = seen[at] == wanted
     made = codes.copy()
-    made[hit] = _levels(became[at[hit]])
-    had = _levels(seen).astype(np.int16)
+    made[hit] = colors_of(became[at[hit]])
+    had = colors_of(seen).astype(np.int16)
     for one in np.flatnonzero(~hit):
         apart = np.abs(had - codes[one]).max(axis=1)
         near = int(apart.argmin())
         if apart[near] <= _NEAR:
-            made[one] = np.clip(codes[one] + _levels(became[near : near + 1])[0].astype(np.int16) - had[near], 0, 255)
+            made[one] = np.clip(codes[one] + colors_of(became[near : near + 1])[0].astype(np.int16) - had[near], 0, 255)
     return made
 
 
 #: How far a color that is not seen may be from the one it goes along with, in levels.
 _NEAR = 12
-
-
-def _levels(codes: np.ndarray[tuple[int, ...], np.dtype[np.int64]]) -> Levels:
-    return np.stack([codes >> 16, codes >> 8 & 255, codes & 255], axis=-1).astype(np.uint8)

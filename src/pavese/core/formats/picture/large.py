@@ -65,16 +65,18 @@ class LargePicture(PictureDocument):
         tones = acts.get(PhotographTones)
         changed = not changes.recoloring.is_empty and bool((self._targets(changes) != self._mixture.paints).any())
         toned = tones if isinstance(tones, PhotographTones) and self.has_photograph else None
+        bare = self._is_bare(changes)
+        if not (changed or toned is not None or bare):
+            return self._data
         container = self._opens(self._name, self._data)
+        made = self._data
         if container.fineness is PALETTE and toned is None:
             # Its entries are told by the small one, which has pixels of its own.
             container.pixels = self._container.pixels
-            made = container.written(self._made(changes)[0]) if changed else self._data
+            made = container.written(self._made(changes)[0]) if changed else made
         elif changed or toned is not None:
             made = container.written(self._whole(container, changes, toned), by_place=toned is not None)
-        else:
-            made = self._data
-        return container.bare(made) if self._is_bare(changes) else made
+        return container.bare(made) if bare else made
 
     def _whole(self, container: Container, changes: Changes, tones: PhotographTones | None) -> Levels:
         """All of its colors after changes, in the place of those it had."""
