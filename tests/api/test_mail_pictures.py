@@ -148,6 +148,19 @@ def test_the_logo_of_the_kit_takes_the_place_of_one(client: TestClient, mails: J
     for file in files_of(client, mails["id"]):
         view = client.get(f"/api/sets/{mails['id']}/files/{file['id']}").json()
         assert view["beside"] == ["a/images/logo.png", "a/photo.jpg"]
+    # Another logo of the kit stands there, too, and without one the old one is back.
+    before = files_of(client, mails["id"])[0]["fingerprint"]
+    square = Image.new("RGBA", (80, 80))
+    square.paste((*FOG, 255), (20, 20, 60, 60))
+    target = io.BytesIO()
+    square.save(target, "PNG")
+    client.post(path, files={"file": ("square.png", target.getvalue(), "image/png")})
+    logo = pixels(handed(client, mails)["a/images/logo.png"])
+    rows, columns = np.nonzero(logo[..., 3])
+    assert np.ptp(rows) == np.ptp(columns)
+    assert files_of(client, mails["id"])[0]["fingerprint"] != before
+    client.delete(path)
+    assert (pixels(handed(client, mails)["a/images/logo.png"])[..., 3] == 255).all()
 
 
 def test_a_sent_mail_has_its_picture_changed_in_its_part(client: TestClient, kit: Json) -> None:

@@ -126,7 +126,13 @@ def test_things_and_a_headline_are_pointed_at(client: TestClient, kit: Json, ban
     assert "now.gif is not made of pixels that can be pointed at" in refused.json()["detail"]
     client.put(f"{at}/headline", json={"headline": None})
     client.put(f"{at}/things", json={"objects": []})
-    assert client.get(f"{at}/pointed").json() == {"things": [], "parts": [], "headline": None, "headroom": None}
+    assert client.get(f"{at}/pointed").json() == {
+        "things": [],
+        "parts": [],
+        "without_logo": [],
+        "headline": None,
+        "headroom": None,
+    }
     assert client.get(f"/api/assets/{wall}/file", params={"of": row["id"]}).content == banners["harbor-wall.jpg"]
 
 
@@ -166,6 +172,47 @@ def test_a_part_keeps_its_colors_and_check_says_that_it_is_wanted(client: TestCl
     assert client.put(f"{at}/parts", json={"parts": [{"region": sign}] * 13}).status_code == 422
     client.put(f"{at}/parts", json={"parts": []})
     assert client.get(f"{at}/pointed").json()["parts"] == []
+
+
+def test_the_logo_of_the_kit_takes_the_place_of_a_part_and_follows_the_kit(
+    client: TestClient, app_settings: Settings, database_url: str, kit: Json
+) -> None:
+    drawn = np.full((120, 200, 3), 255, dtype=np.uint8)
+    drawn[40:80, 20:100] = (120, 10, 80)
+    row = start(client, kit, ("post.png", saved(Image.fromarray(drawn), "PNG")))
+    [file] = files_of(client, row["id"])
+    at, of = f"/api/sets/{row['id']}/files/{file['id']}", {"of": row["id"]}
+    part = {"region": {"left": 0.05, "top": 0.2, "width": 0.6, "height": 0.6}, "way": "the kit's logo is in its place"}
+
+    def laid() -> set[tuple[int, ...]]:
+        """The colors of which much is in the part."""
+        found = client.get(f"/api/assets/{file['id']}/file", params=of)
+        with zipfile.ZipFile(io.BytesIO(client.get(f"/api/sets/{row['id']}/package.zip").content)) as package:
+            assert package.read("post.png") == found.content
+        with Image.open(io.BytesIO(found.content)) as image:
+            colors, counts = np.unique(
+                np.asarray(image.convert("RGB"))[24:96, 10:130].reshape(-1, 3), axis=0, return_counts=True
+            )
+        return {tuple(map(int, color)) for color in colors[counts > 1000]}
+
+    changed = client.put(f"{at}/parts", json={"parts": [part]})
+    assert changed.status_code == 200
+    [why] = client.get(f"{at}/pointed").json()["without_logo"]
+    assert "no logo" in why
+    [ground] = laid() - (kept := {color for color in laid() if sum(color) < 500})
+    assert kept
+    seen = set()
+    for color in ((20, 60, 70), (90, 20, 20)):
+        logo = Image.new("RGBA", (120, 80))
+        logo.paste((*color, 255), (20, 20, 100, 60))
+        client.post(f"/api/kits/{kit['id']}/logo/light", files={"file": ("l.png", saved(logo, "PNG"), "image/png")})
+        assert client.get(f"{at}/pointed").json()["without_logo"] == [""]
+        assert laid() == {ground, color}
+        seen.add(files_of(client, row["id"])[0]["fingerprint"])
+    assert len(seen) == 2
+    # An export, which knows the kit as it was ordered, has it, too.
+    exported = made(client, app_settings, database_url, row, forms=["as it came"])
+    assert exported["post.png"] == client.get(f"/api/assets/{file['id']}/file", params=of).content
 
 
 def test_a_part_is_found_in_the_other_pictures_and_goes_the_same_way_there(

@@ -83,6 +83,8 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     expect(table.get_by_role("img", name="What is taken for a photograph")).to_be_visible()
     table.get_by_role("button", name="Find it in the other pictures").click()
     expect(table.get_by_text(re.compile(r"^It is in (none|\d) of 6 others"))).to_be_visible()
+    choose(page, "What becomes of this part", "the kit’s logo takes its place")
+    expect(table.get_by_text("The old logo stays. The kit has no logo that can be put into pictures.")).to_be_visible()
     table.get_by_role("button", name="As the rest").click()
     expect(framed).to_have_count(0)
     table.get_by_role("button", name="Close").click()

@@ -2,12 +2,15 @@
 import { computed, onBeforeUnmount, ref } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { partElsewhere, useSetChanges } from '@/api/queries'
+import { partElsewhere, pictureUrl, useSetChanges } from '@/api/queries'
 import type { components } from '@/api/schema'
 import { complain, say } from '@/frame/notices'
+import SteadyImage from '@/parts/SteadyImage.vue'
+import TickBox from '@/parts/TickBox.vue'
 import type { Part } from './pointing'
 
-/** The same part in the other pictures of a set: looked for in one after another, and given the same way in one press. */
+/** The same part in the other pictures of a set: looked for in one after another, shown where it was found, and given the
+    same way in one press. */
 const props = defineProps<{ set: SetView; asset: { id: string }; part: Part; number: number }>()
 const changes = useSetChanges(() => props.set.id)
 
@@ -17,6 +20,8 @@ const total = ref<number>()
 const found = ref<Found[]>([])
 const failed = ref<string[]>([])
 const looking = ref(false)
+/** What was found, but is not meant. */
+const spared = ref(new Set<string>())
 let gone = false
 onBeforeUnmount(() => (gone = true))
 
@@ -26,6 +31,7 @@ async function look(): Promise<void> {
   total.value = undefined
   found.value = []
   failed.value = []
+  spared.value = new Set()
   try {
     while (!gone && (total.value === undefined || looked.value < total.value)) {
       const some = await partElsewhere(props.set.id, props.asset.id, props.number, looked.value)
@@ -40,16 +46,23 @@ async function look(): Promise<void> {
   looking.value = false
 }
 
-const NAMED = 6
-const names = computed(() => {
-  const more = found.value.length - NAMED
-  return found.value.slice(0, NAMED).map((one) => one.name).join(', ') + (more > 0 ? ` and ${more} more` : '')
-})
+const SIZE = 160
+const meant = computed(() => found.value.filter((one) => !spared.value.has(one.asset)))
+function mean(asset: string, on: boolean): void {
+  const now = new Set(spared.value)
+  if (on) now.delete(asset)
+  else now.add(asset)
+  spared.value = now
+}
+const percent = (part: number) => `${100 * part}%`
+function framed({ left, top, width, height }: Found['region']): Record<string, string> {
+  return { left: percent(left), top: percent(top), width: percent(width), height: percent(height) }
+}
 async function takeAll(): Promise<void> {
-  const regions = Object.fromEntries(found.value.map((one) => [one.asset, one.region]))
+  const regions = Object.fromEntries(meant.value.map((one) => [one.asset, one.region]))
   try {
     await changes.samePart.mutateAsync({ way: props.part.way!, found: regions })
-    say(`Framed in ${found.value.length} more`)
+    say(`Framed in ${meant.value.length} more`)
     found.value = []
     total.value = undefined
   } catch (problem) {
@@ -65,10 +78,19 @@ async function takeAll(): Promise<void> {
       <template v-if="looking">Looking… {{ looked }}<template v-if="total !== undefined"> of {{ total }}</template> looked through.</template>
       <template v-else-if="!total">The set has no other picture.</template>
       <template v-else-if="!found.length">It is in none of {{ total }} others.</template>
-      <template v-else>It is in {{ found.length }} of {{ total }} others: {{ names }}.</template>
+      <template v-else>It is in {{ found.length }} of {{ total }} others.</template>
       <template v-if="failed.length"> Not looked through: {{ failed.join(', ') }}.</template>
     </p>
-    <v-btn v-if="found.length && !looking" @click="takeAll">The same there</v-btn>
+    <v-btn v-if="found.length && !looking" :disabled="!meant.length" @click="takeAll">The same there</v-btn>
+    <ul v-if="found.length" class="found small" aria-label="Where it was found">
+      <li v-for="one in found" :key="one.asset">
+        <span class="seen">
+          <SteadyImage :src="pictureUrl({ id: one.asset, fingerprint: '' }, { size: SIZE, side: 'before' })" alt="" />
+          <span class="frame" :style="framed(one.region)" />
+        </span>
+        <TickBox :model-value="!spared.has(one.asset)" @update:model-value="(on) => mean(one.asset, on)">{{ one.name }}</TickBox>
+      </li>
+    </ul>
   </div>
 </template>
 
@@ -78,5 +100,31 @@ async function takeAll(): Promise<void> {
   gap: 6px;
   justify-items: start;
   overflow-wrap: anywhere;
+}
+.found {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(118px, 1fr));
+  gap: 8px;
+  inline-size: 100%;
+  padding: 0;
+  margin: 0;
+  list-style: none;
+}
+.seen {
+  position: relative;
+  display: inline-block;
+  line-height: 0;
+}
+.found :deep(.v-label) {
+  font-size: inherit;
+}
+.seen :deep(img) {
+  max-inline-size: 100%;
+  max-block-size: 90px;
+}
+.frame {
+  position: absolute;
+  outline: 1px solid #fff;
+  box-shadow: 0 0 0 2px #000;
 }
 </style>

@@ -212,6 +212,7 @@ function clicked(event: MouseEvent): void {
         :set="set"
         :asset="asset"
         :parts="parts"
+        :without-logo="data?.without_logo ?? []"
         :number="partNumber"
         :most="MOST_PARTS"
         @take="partNumber = $event"

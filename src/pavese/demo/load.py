@@ -127,9 +127,9 @@ def load(session: Session, site: tuple[str, int]) -> bool:
 
 def _proved(session: Session, row: KitRow) -> None:
     """What the coordinator and the reviewer did in Prove: pairs, see-through, logo and type, and a first edition."""
-    picture, kept = take_logo("tarnmoor-logo.svg", logo(), draw)
-    contents.keep(session, {picture.key: kept})
-    dressed = Logo(on_light=picture, backing=Backing(color="fog.base"))
+    taken = take_logo("tarnmoor-logo.svg", logo(), draw)
+    contents.keep(session, taken.files)
+    dressed = Logo(on_light=taken.picture, backing=Backing(color="fog.base"))
     kits.change(session, row, "Logo on light ground", lambda kit: kit.with_(logo=dressed))
     faces = Typefaces(headline="Tarnmoor Antiqua", text="Commissioner")
     words = Samples(

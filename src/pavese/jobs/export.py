@@ -73,7 +73,7 @@ def _made(
         set_name = set_row.name
         handed = [asset for asset in sets.assets(session, set_row) if asset.name not in plan.left_out]
         items = [
-            item_of(came, number, plan.changes(ours, asset.name, asset.paints))
+            item_of(came, number, sets.with_logo(session, plan.changes(ours, asset.name, asset.paints)))
             for number, (asset, came) in enumerate(sets.files(session, handed), 1)
         ]
         original = ExportForm.ORIGINAL in wanted.forms

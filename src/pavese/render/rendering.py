@@ -21,7 +21,7 @@ from PIL import Image
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.difference import difference
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.errors import PaveseError, RefusedFileError
+from pavese.core.errors import PaveseError
 from pavese.core.formats import format_of, is_taken, read
 from pavese.core.formats.animation import animation
 from pavese.core.formats.document import (
@@ -51,7 +51,7 @@ from pavese.core.handoff.file_proof import FileProof, SeenFile
 from pavese.core.pictures.again import Again
 from pavese.core.pictures.again import found_again as again
 from pavese.core.pictures.decode import decode_picture
-from pavese.core.pictures.mend import Box, find_box, put_in_place
+from pavese.core.pictures.mend import Box, find_box, takes_another
 from pavese.core.pictures.motif import Motif, motif_of
 from pavese.core.pictures.objects import covering, object_in
 from pavese.core.recolor.act import Act
@@ -93,14 +93,10 @@ _SMALL, _LARGE = 100_000, 24_000_000
 _PIXELS = 240_000_000
 #: Seconds that whoever reads files that have come has the machine for itself, before they are drawn.
 _READ_FIRST = 1.2
-#: Longer side of a drawn logo before it is put into a picture.
-_LOGO_SIDE = 1200
 #: How far the color of a box may be from the paint that it is (CIEDE2000).
 _NOISE = 2.0
 #: A picture that takes more of a slide is a ground.
 _MOST_OF_SLIDE = 0.4
-#: Longer side that a picture has at least into which a logo is put, where its own size does not count.
-_LOGO_LEAST = 800
 #: Places of a paint that are told.
 _MOST_PLACES = 200
 #: Longer side of the picture in which a spot is looked up.
@@ -181,6 +177,13 @@ def paint_at_spot(
 def headroom(pool: DrawingPool, wanted: Wanted) -> Headroom | None:
     """What the headline of a picture has under it; None where it has none. Raises CannotDrawError."""
     found: Headroom | None = pool.done(_headroom, wanted, seconds=_seconds(wanted.file))
+    return found
+
+
+def logos_that_stay(pool: DrawingPool, wanted: Wanted) -> tuple[str, ...]:
+    """Of each framed part of a picture why the kit's logo does not stand there (`PictureDocument.logos`). Raises
+    CannotDrawError."""
+    found: tuple[str, ...] = pool.done(_logos_that_stay, wanted, seconds=_seconds(wanted.file))
     return found
 
 
@@ -267,7 +270,7 @@ class Inside(NamedTuple):
     """A picture of a file, by what the file calls it, at one place or at all (`name`): the box of one color round what
     it shows (None: it has none), the site of the ground it stands on, and what it shows, where that is told; the pages
     that show it. `selector` names it where its paints are among those of the file ("" where it has none), and
-    `box_paint` is that of its box; a logo can be put into one of pixels alone."""
+    `box_paint` is that of its box; `takes_another` is whether a logo can be put in its place."""
 
     reference: str
     name: str
@@ -277,20 +280,13 @@ class Inside(NamedTuple):
     pages: tuple[str, ...] = ()
     selector: str = ""
     box_paint: Rgba | None = None
-    of_pixels: bool = True
+    takes_another: bool = True
 
 
 def pictures_inside(pool: DrawingPool, files: Iterable[Came]) -> Iterator[tuple[Inside, ...]]:
     """The pictures of each file that have a ground of their own, or paints that go by its plan; of decks also those
     that are drawn, such as logos. Raises CannotDrawError."""
     return _in_groups(pool, (Wanted(file, Changes()) for file in files), _all_inside)
-
-
-def with_logo(pool: DrawingPool, file: Came, reference: str, logo: bytes, ground: Rgb | None, space: float) -> bytes:
-    """A picture of a file with a logo in the place of what it shows (`mend.put_in_place`). Raises RefusedFileError and
-    CannotDrawError."""
-    made: bytes = pool.done(_with_logo, file, reference, logo, ground, space, seconds=_SECONDS)
-    return made
 
 
 def picture_beside(pool: DrawingPool, wanted: Wanted, reference: str, side: int) -> bytes | None:
@@ -413,16 +409,6 @@ def _all_inside(files: list[Wanted]) -> list[tuple[Inside, ...]]:
     return [_inside(one.file) for one in files]
 
 
-def _with_logo(file: Came, reference: str, logo: bytes, ground: Rgb | None, space: float) -> bytes:
-    data = cast(Pictured, _document(file)).pictures(Changes()).get(reference)
-    if data is None:
-        raise RefusedFileError(reference, "it is not at hand.")
-    drawn = draw(Preview(Notation.VECTOR, logo), _LOGO_SIDE) if is_svg(logo) else logo
-    # On slides it is as large as they say, whatever its own size is.
-    least = _LOGO_LEAST if Can.SLIDES in format_of(file.name).can else 0
-    return put_in_place(data, decode_picture("logo", drawn).pixels, ground, space, least)
-
-
 def _inside(file: Came) -> tuple[Inside, ...]:
     document = _document(file)
     can = format_of(file.name).can
@@ -435,10 +421,11 @@ def _inside(file: Came) -> tuple[Inside, ...]:
     for site in document.sites():
         if site.kind is Kind.PICTURE:
             paints.setdefault(site.selectors[0], []).append(site.paint)
-    boxes, motifs = dict[bytes, Box | None](), dict[bytes, Motif | None]()
+    boxes, motifs, takes = dict[bytes, Box | None](), dict[bytes, Motif | None](), dict[bytes, bool]()
     for data in pictures.values():
         if data not in boxes:
             boxes[data] = find_box(data)
+            takes[data] = takes_another(data)
             motifs[data] = motif_of(data) if Can.SLIDES in can else None
     told: dict[str, Inside] = {}
     for reference, data in pictures.items():
@@ -446,7 +433,7 @@ def _inside(file: Came) -> tuple[Inside, ...]:
         if box is not None or selector or (motif is not None and motif.drawn):
             name = path_of_use(reference) if Can.SLIDES in can else reference
             below = _nearest(box.color, paints.get(selector, ())) if box is not None else None
-            told[reference] = Inside(reference, name, box, None, motif, (), selector, below, not is_svg(data))
+            told[reference] = Inside(reference, name, box, None, motif, (), selector, below, takes[data])
     if not told:
         return ()
     if Can.LAID_OUT not in can and Can.SLIDES not in can:
@@ -515,6 +502,10 @@ def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: s
     document = _document(file)
     preview = document.preview(Changes(), look=_look(document, look))
     return paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)
+
+
+def _logos_that_stay(wanted: Wanted) -> tuple[str, ...]:
+    return cast(PictureDocument, _document(wanted.file)).logos(wanted.changes)
 
 
 def _headroom(wanted: Wanted) -> Headroom | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import posixpath
 import uuid
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from threading import Lock
 from typing import Any, TypeVar
@@ -25,6 +25,7 @@ from pavese.core.formats.intake import Came, ReadFile
 from pavese.core.formats.intake import digest as digest_of
 from pavese.core.handoff.package import free_name
 from pavese.core.kit.kit import Kit
+from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
@@ -487,11 +488,27 @@ _CHANGES: LRUCache[tuple[uuid.UUID, str, str], tuple[Plan, Callable[[str, Iterab
 _CHANGES_LOCK = Lock()
 
 
+def with_logo(session: Session, changes: Changes) -> Changes:
+    """Changes with the files of the logo that they put in."""
+    logo = changes.logo
+    return changes if logo is None else replace(changes, logo=replace(logo, files=logo_files(session, logo)))
+
+
+def logo_files(session: Session, logo: KitLogo) -> dict[str, bytes]:
+    """The drawn pictures of a logo, by hash."""
+    return contents.several(session, logo.drawn)
+
+
 def with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None = None) -> tuple[AssetRow, Changes]:
     """A file, and what becomes of it in a set or a variant of it (None: the set it came into).
 
     Mostly one query; the set's other files are only read where the stored plan lacks a paint. Raises NotFoundError.
     """
+    row, changes = _with_changes(session, asset_id, set_id)
+    return row, with_logo(session, changes)
+
+
+def _with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None) -> tuple[AssetRow, Changes]:
     asked = {"asset_id": asset_id, "set_id": set_id}
     found = session.execute(_WITH_STAMPS, asked).one_or_none()
     if found is None:

@@ -163,4 +163,4 @@ def _wanted(db: Session, expected: Iterable[Expected]) -> dict[str, Wanted]:
     listed = list(expected)
     rows = db.scalars(select(AssetRow).where(AssetRow.id.in_({one.asset for one in listed})))
     came = {row.id: file for row, file in sets.files(db, rows)}
-    return {one.key: Wanted(came[one.asset], one.changes) for one in listed if one.asset in came}
+    return {one.key: Wanted(came[one.asset], sets.with_logo(db, one.changes)) for one in listed if one.asset in came}

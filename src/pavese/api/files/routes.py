@@ -258,10 +258,11 @@ def _with_changes(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tu
     asset = sets.asset(db, asset_id)
     opened = open_set(db, sets.get(db, wanted.of or asset.set_id))
     if wanted.kit is not None:
-        return asset, tried(opened, sets.kit_for(db, wanted.kit, wanted.edition)).changes(asset)
+        changes = tried(opened, sets.kit_for(db, wanted.kit, wanted.edition)).changes(asset)
+        return asset, sets.with_logo(db, changes)
     listed = alternatives_of(opened)
     chosen = listed[min(wanted.alternative or 0, len(listed) - 1)]
-    return asset, chosen.plan.changes(opened.own_kit, asset.name, asset.paints)
+    return asset, sets.with_logo(db, chosen.plan.changes(opened.own_kit, asset.name, asset.paints))
 
 
 def _package_name(name: str) -> str:

@@ -43,7 +43,7 @@ def recolored(
     """Files as they are handed over, under their own names, and after them those that they name, by those paths."""
     beside = Beside()
     with readings() as db:
-        wanted = (Wanted(came, changes(row)) for row, came in sets.files(db, rows))
+        wanted = (Wanted(came, sets.with_logo(db, changes(row))) for row, came in sets.files(db, rows))
         for row, made in zip(rows, rendering.renditions(drawing, wanted), strict=True):
             beside.add(row.name, sets.paths_beside(row), made.beside)
             yield free_name(row.name, taken), made.data

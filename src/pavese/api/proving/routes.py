@@ -296,7 +296,7 @@ def logo_response(db: Db, kit: Kit, key: str) -> Response:
 
 def with_logo_taken(at: At, ground: LogoSide, taken: TakenLogo) -> KitView:
     """The kit with a picture of its logo."""
-    contents.keep(at.db, {taken.picture.key: taken.data})
+    contents.keep(at.db, taken.files)
     return at.change(f"Logo on {ground} ground", lambda kit: _with_logo(kit, **{f"on_{ground}": taken.picture}))
 
 

@@ -71,7 +71,7 @@ def get_links(set_id: uuid.UUID, db: Db, drawing: Drawing) -> FollowersView:
     """Which colors of the decks of a set follow their themes after the plan, and which do not, and why."""
     opened = open_set(db, sets.get(db, set_id))
     themed = [one for one in opened.handed if Can.THEME in format_of(one.name).can]
-    wanted = (Wanted(came, opened.changes(asset)) for asset, came in sets.files(db, themed))
+    wanted = (Wanted(came, sets.with_logo(db, opened.changes(asset))) for asset, came in sets.files(db, themed))
     found: dict[tuple[object, ...], list[LinkedPaint]] = {}
     where: dict[tuple[object, ...], list[str]] = {}
     for asset, links in zip(themed, rendering.links(drawing, wanted), strict=True):

@@ -27,9 +27,9 @@ from pavese.core.formats import format_of
 from pavese.core.formats.document import is_remote
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import digest
-from pavese.core.kit.logo_on_grounds import logo_for
+from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.pictures.motif import Motif
-from pavese.core.recolor.pictures import CLEAR, PICTURE, PictureGrounds
+from pavese.core.recolor.pictures import CLEAR, LOGO, PICTURE, PictureGrounds
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP
@@ -38,7 +38,7 @@ from pavese.render import rendering
 from pavese.render.pool import CannotDrawError, DrawingPool
 from pavese.render.rendering import Inside, Wanted
 from pavese.render.web import fetched_pictures, host_of, path_of
-from pavese.store import contents, sets
+from pavese.store import sets
 from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow
 
@@ -197,12 +197,8 @@ def mend_pictures(set_id: uuid.UUID, sent: PicturesChange, db: Db, drawing: Draw
     if not found:
         raise InvalidPlanError(f"No file has a picture “{sent.key[:80]}” of which that can be made.")
     targets: dict[str, dict[str, str | None]] = {}
-    made_before: dict[tuple[object, ...], str | None] = {}
     for one in found:
-        alike = one.asset.id, one.inside.name, one.ground
-        if alike not in made_before:
-            made_before[alike] = _target(db, opened, drawing, one, sent.way)
-        targets.setdefault(one.asset.name, {})[one.inside.reference] = made_before[alike]
+        targets.setdefault(one.asset.name, {})[one.inside.reference] = _target(one, sent.way)
 
     def made(plan: Plan) -> Plan:
         for name, own_targets in targets.items():
@@ -377,7 +373,7 @@ def _way(opened: OpenSet, one: _InFile) -> Way | None:
     given = _given(opened, one)
     if given is None:
         return None
-    return Way.CLEAR if given == CLEAR else Way.LOGO if given.startswith(PICTURE) else Way.GROUND
+    return Way.CLEAR if given == CLEAR else Way.LOGO if given.startswith((LOGO, PICTURE)) else Way.GROUND
 
 
 def _stands(opened: OpenSet, one: _InFile) -> bool:
@@ -395,30 +391,17 @@ def _ways(opened: OpenSet, one: _InFile) -> Iterable[Way]:
         yield Way.CLEAR
     if box is not None and one.target is not None:
         yield Way.GROUND
-    if one.ground is not None and one.inside.of_pixels and logo_for(opened.own_kit, one.ground) is not None:
+    if one.ground is not None and one.inside.takes_another and KitLogo.of(opened.own_kit).on(one.ground) is not None:
         yield Way.LOGO
 
 
-def _target(db: Db, opened: OpenSet, drawing: DrawingPool, one: _InFile, way: Way | None) -> str | None:
+def _target(one: _InFile, way: Way | None) -> str | None:
     """What a picture is to become, as its act says it."""
     if way is None or way is Way.CLEAR:
         return CLEAR if way else None
     if way is Way.GROUND:
         return one.target
-    assert one.ground is not None
-    kit, box = opened.own_kit, one.inside.box
-    logo = logo_for(kit, one.ground)
-    assert logo is not None
-    # A slide has its own room round a picture; a mail has that which is in it.
-    space = kit.logo.clear_space if one.inside.motif is None else 0
-    ground = one.ground if box is not None and not box.clears else None
-    if logo.backing is not None:
-        ground, space = logo.backing, max(space, kit.logo.backing.padding if kit.logo.backing else 0)
-    asset, drawn = sets.asset(db, one.asset.id), contents.data(db, logo.picture.key)
-    made = rendering.with_logo(drawing, sets.came(db, asset), one.inside.reference, drawn, ground, space / 100)
-    target = f"{PICTURE}{digest(made)[:32]}"
-    sets.lay_beside(db, asset, target, _title(one), made)
-    return target
+    return f"{LOGO}{one.target}"
 
 
 def _title(one: _InFile) -> str:

@@ -70,10 +70,12 @@ class HeadroomView(BaseModel):
 
 
 class PointedView(BaseModel):
-    """What is done to a file where someone pointed."""
+    """What is done to a file where someone pointed; of each part, why the kit's logo does not stand there ("": it does,
+    or is not to)."""
 
     things: list[ThingView]
     parts: list[PicturePart]
+    without_logo: list[str]
     headline: HeadlineRoom | None
     headroom: HeadroomView | None
 
@@ -141,16 +143,20 @@ def get_pointed(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing
         if (color := resolve_target(one.color, opened.kit)) is not None
     ]
     own = list(_parts_of(opened.plan, asset.name))
+    wanted = Wanted(sets.came(db, asset), sets.with_logo(db, opened.changes(asset)))
+    parts = acts.get(PictureParts.key)
+    stays = rendering.logos_that_stay(drawing, wanted) if parts is not None and parts.with_logo else ()
+    view = PointedView(things=views, parts=own, without_logo=list(stays), headline=None, headroom=None)
     if not isinstance(headline, HeadlineRoom):
-        return PointedView(things=views, parts=own, headline=None, headroom=None)
-    found = rendering.headroom(drawing, Wanted(sets.came(db, asset), opened.changes(asset)))
+        return view
+    found = rendering.headroom(drawing, wanted)
     room = found and HeadroomView(
         before=shown(found.before),
         after=shown(found.after),
         reads=found.after >= headline.size.level,
         percent=None if found.thick is None else round(100 * found.thick, 1),
     )
-    return PointedView(things=views, parts=own, headline=headline, headroom=room)
+    return view.model_copy(update={"headline": headline, "headroom": room})
 
 
 @router.put("/sets/{set_id}/files/{asset_id}/things")

@@ -394,7 +394,10 @@ def figures_view(found: Figures) -> FiguresView:
 def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> CheckView:
     """Checks every file as it would be handed over: recolored, written, and read again."""
     found = []
-    wanted = (Wanted(came, opened.changes(asset)) for asset, came in sets.files(session, opened.handed))
+    wanted = (
+        Wanted(came, sets.with_logo(session, opened.changes(asset)))
+        for asset, came in sets.files(session, opened.handed)
+    )
     for asset, inventory in zip(opened.handed, inventories_after(drawing, wanted), strict=True):
         changes = opened.changes(asset)
         came = opened.files.facts[asset.id].inventory

@@ -104,7 +104,7 @@ def shared_picture(
     at_hand: PicturesAtHand = request.app.state.pictures
     png, reason = there(db, at_hand, key)
     if png is None:
-        wanted = Wanted(sets.came(db, row), changes)
+        wanted = Wanted(sets.came(db, row), sets.with_logo(db, changes))
         png = drawn(readings, key, reason, lambda: rendering.picture(drawing, wanted, size))
         at_hand.put(key, png, drawn=True)
     return png_answer(png, FOREVER)

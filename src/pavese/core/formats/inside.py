@@ -13,7 +13,7 @@ from pavese.core.formats.format import Format
 from pavese.core.formats.painted import Met, Painted, as_png, in_colors, met, painted
 from pavese.core.pictures.wrapped import in_one_color, outline_of
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.pictures import changed_picture, wanted_pictures
+from pavese.core.recolor.pictures import Shown, changed_picture, wanted_pictures
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import IN_PICTURE, Kind, Site
 from pavese.core.recolor.texts import TextRun
@@ -37,12 +37,13 @@ class PicturesInside:
         beside: Beside,
         formats: Sequence[Format],
         most: int = _TOGETHER,
+        sizes: Shown = Shown.AS_LARGE_AS_IT_IS,
     ) -> None:
         """`shown` gives the selectors of what shows each; `content` its bytes, where they are at hand; `beside` holds
-        what is put in the place of others; `formats` are those that are opened. At most so many pixels are taken apart.
-        """
+        what is put in the place of others; `formats` are those that are opened, and `sizes` those in which they are
+        shown. At most so many pixels are taken apart."""
         self._shown, self._content, self._beside, self._most = shown, content, beside, most
-        self._formats = formats
+        self._formats, self._sizes = formats, sizes
 
     def sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """Where their paints stand; `within` are selectors of what the file itself stands in."""
@@ -94,9 +95,11 @@ class PicturesInside:
                 continue
             if (came := self._content(reference)) is None:
                 continue
-            data = self._in_colors(reference, came, changes.recoloring, within)
-            if target is not None:
-                data = changed_picture(data, target, self._beside, changes)
+            recolored = partial(self._in_colors, reference, came, changes.recoloring, within)
+            if target is None:
+                data = recolored()
+            else:
+                data = changed_picture(came, recolored, target, self._beside, changes, self._sizes)
             if data != came:
                 found[reference] = data
         return found

@@ -12,6 +12,7 @@ from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.marks import scattered
 from pavese.core.formats.picture_formats import FORMATS
 from pavese.core.pictures.wrapped import in_one_color, outline_of
+from pavese.core.recolor.pictures import Shown
 from pavese.core.recolor.texts import TextRun
 from pavese.core.unique_name import unique_name
 
@@ -86,7 +87,9 @@ def contents(uses: Sequence[Use], read: Read, changed: Mapping[Use, bytes]) -> d
 def pictures_of(uses: Iterable[Use], read: Read, beside: Beside) -> PicturesInside:
     """The pictures of a deck, each place by itself: it is named by the page that shows it."""
     shown = {use.reference: (f"/{use.holder}",) for use in uses}
-    return PicturesInside(shown, lambda reference: read(path_of_use(reference)), beside, FORMATS)
+    return PicturesInside(
+        shown, lambda reference: read(path_of_use(reference)), beside, FORMATS, sizes=Shown.IN_ANY_SIZE
+    )
 
 
 def stands_on_pages(inside: PicturesInside) -> Iterator[TextRun]:

@@ -23,15 +23,24 @@ from pavese.core.pictures.decode import decode_picture
 
 _PNG = b"\x89PNG\r\n\x1a\n"
 _SHAPES = ("rect", "path", "polygon", "circle", "ellipse")
+#: Longer side of a logo as it is drawn for being put into files.
+LOGO_SIDE = 1200
 #: Shapes of a drawing that are looked at, the hindmost first, and the side of the picture in which it shows.
 _HINDMOST, _TRIED_SIDE = 6, 96
 
 
 class TakenLogo(NamedTuple):
-    """A picture of the logo, and the bytes to keep of it: those that came, or a PNG of a picture of another format."""
+    """A picture of the logo, and the bytes to keep of it: those that came, or a PNG of a picture of another format; and
+    a PNG of it that is no larger than files need it."""
 
     picture: LogoPicture
     data: bytes
+    drawn: bytes
+
+    @property
+    def files(self) -> dict[str, bytes]:
+        """What is to be kept of it, by hash."""
+        return {digest(data): data for data in (self.data, self.drawn)}
 
 
 def take_logo(name: str, data: bytes, draw: Draw) -> TakenLogo:
@@ -47,6 +56,7 @@ def take_logo(name: str, data: bytes, draw: Draw) -> TakenLogo:
         raise RefusedFileError(name, "nothing is drawn in it.")
     whole = sum(color.share for color in found)
     kept = data if drawing or data.startswith(_PNG) else _png(pixels)
+    drawn = draw(Preview(Notation.VECTOR, data), LOGO_SIDE) if drawing else _png_within(pixels, LOGO_SIDE)
     taken = LogoPicture(
         key=digest(kept),
         name=plain_name(picture.name)[-80:],
@@ -55,8 +65,9 @@ def take_logo(name: str, data: bytes, draw: Draw) -> TakenLogo:
         height=picture.height,
         colors=tuple(LogoShare(color=one.color, share=round(100 * one.share / whole, 2)) for one in found),
         box=box_of(pixels),
+        drawn=digest(drawn),
     )
-    return TakenLogo(taken, kept)
+    return TakenLogo(taken, kept, drawn)
 
 
 def freed_picture(name: str, data: bytes, draw: Draw, *, inside: bool = False) -> bytes:
@@ -88,6 +99,17 @@ def _without_hindmost(name: str, data: bytes, draw: Draw) -> bytes | None:
 
 
 def _png(pixels: Pixels) -> bytes:
+    return _saved(Image.fromarray(pixels))
+
+
+def _png_within(pixels: Pixels, side: int) -> bytes:
+    """A PNG whose longer side has no more than so many pixels."""
+    image = Image.fromarray(pixels)
+    image.thumbnail((side, side), Image.Resampling.LANCZOS)
+    return _saved(image)
+
+
+def _saved(image: Image.Image) -> bytes:
     target = io.BytesIO()
-    Image.fromarray(pixels).save(target, "PNG")
+    image.save(target, "PNG")
     return target.getvalue()

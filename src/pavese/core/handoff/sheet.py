@@ -16,7 +16,7 @@ from pavese.core.handoff.words import WORDS, day_words, edition_words, role_word
 from pavese.core.kit.controls import controls
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit
-from pavese.core.kit.logo import BackingShape, LogoPicture
+from pavese.core.kit.logo import CORNERS, LogoPicture
 from pavese.core.kit.logo_on_grounds import logo_on_grounds
 from pavese.core.kit.proportions import inks_of, layouts, slots, usual_colors
 from pavese.core.kit.see_through_steps import base_of, equals
@@ -28,8 +28,6 @@ MAIN = "main"
 #: Stands for a letter that no shipped typeface has.
 _MISSING = "?"
 _TEMPLATE = "sheet.typ"
-#: Radius of a backing's corners, in percent of its side.
-_ROUND = {BackingShape.RECTANGLE: 0, BackingShape.ROUNDED: 12, BackingShape.PILL: 50, BackingShape.CIRCLE: 50}
 
 
 def sheet_files(published: Published, choice: SheetWishes, letters: Container[int]) -> dict[str, bytes]:
@@ -216,7 +214,7 @@ def _logo(published: Published, choice: SheetWishes, pictures: dict[str, bytes])
     return {
         "grounds": shown_on,
         "clear": words["clear"].format(kit.logo.clear_space) if shown_on else "",
-        "round": _ROUND[kit.logo.backing.shape] if kit.logo.backing else 0,
+        "round": CORNERS[kit.logo.backing.shape] if kit.logo.backing else 0,
         "padding": kit.logo.backing.padding if kit.logo.backing else 0,
         "faces": [
             {

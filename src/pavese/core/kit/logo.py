@@ -22,6 +22,10 @@ class BackingShape(StrEnum):
     CIRCLE = "circle"
 
 
+#: How round the corners of a backing are, in percent of its height.
+CORNERS = {BackingShape.RECTANGLE: 0, BackingShape.ROUNDED: 12, BackingShape.PILL: 50, BackingShape.CIRCLE: 50}
+
+
 class Backing(BaseModel):
     """A shape in a kit color behind the logo; padding in percent of the logo's height."""
 
@@ -43,7 +47,7 @@ class LogoShare(BaseModel):
 
 class LogoPicture(BaseModel):
     """A picture of the logo: its bytes by hash, its size in pixels, and its colors by share, largest first; `box` is
-    the color of the box round what it shows, where there is one."""
+    the color of the box round what it shows, where there is one, and `drawn` the same in pixels, a PNG, by hash."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -54,6 +58,7 @@ class LogoPicture(BaseModel):
     height: int
     colors: tuple[LogoShare, ...]
     box: RgbCode | None = None
+    drawn: str | None = Field(default=None, pattern=r"^[0-9a-f]{64}$")
 
 
 class Logo(BaseModel):

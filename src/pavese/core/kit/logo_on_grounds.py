@@ -6,14 +6,14 @@ area-weighted median), to be 3:1 as for graphical objects (WCAG 2.2, 1.4.11).
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from pavese.core.color.contrast import BLACK, WHITE, contrast_ratio, luminance
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit
-from pavese.core.kit.logo import LogoPicture, LogoShare
+from pavese.core.kit.logo import Logo, LogoPicture, LogoShare
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import parse_token
 
@@ -53,16 +53,47 @@ class LogoFor(NamedTuple):
     backing: Rgb | None
 
 
-def logo_for(kit: Kit, ground: Rgb) -> LogoFor | None:
-    """How the logo stands on a ground: by itself where it stands out enough, else on its backing; None where it cannot
-    stand there."""
-    least, backing = kit.rules.least_graphics, kit.logo.backing
-    behind = kit.resolve(parse_token(backing.color)) if backing else None
-    for below, laid in ((ground, None), (behind, behind)):
-        picture = kit.logo.on(below) if below is not None else None
-        if below is not None and picture is not None and logo_ratio(picture.colors, below) >= least:
-            return LogoFor(picture, laid)
-    return None
+@dataclass(frozen=True)
+class KitLogo:
+    """The logo of a kit as files are given it: the color of its backing, the ratio by which it is to stand out, and its
+    drawn pictures (PNG) by hash, where they are at hand."""
+
+    logo: Logo
+    backing: Rgb | None
+    least: float
+    files: Mapping[str, bytes] = field(default_factory=dict, compare=False, repr=False)
+
+    @classmethod
+    def of(cls, kit: Kit) -> KitLogo:
+        """That of a kit, without its files."""
+        backing = kit.logo.backing
+        return cls(kit.logo, kit.resolve(parse_token(backing.color)) if backing else None, kit.rules.least_graphics)
+
+    @property
+    def drawn(self) -> tuple[str, ...]:
+        """The hashes of its drawn pictures."""
+        both = (self.logo.on_light, self.logo.on_dark)
+        return tuple(one.drawn for one in both if one is not None and one.drawn is not None)
+
+    def file_of(self, picture: LogoPicture) -> bytes:
+        """One of its pictures as it is drawn. It has to be at hand."""
+        assert picture.drawn is not None
+        return self.files[picture.drawn]
+
+    def on(self, ground: Rgb) -> LogoFor | None:
+        """How it stands on a ground: by itself where it stands out enough, else on its backing; None where it cannot
+        stand there."""
+        return self._standing(ground, None) or self.on_backing()
+
+    def on_backing(self) -> LogoFor | None:
+        """How it stands on its backing; None where it has none, or does not stand out from it."""
+        return self._standing(self.backing, self.backing)
+
+    def _standing(self, below: Rgb | None, laid: Rgb | None) -> LogoFor | None:
+        picture = self.logo.on(below) if below is not None else None
+        if below is None or picture is None or picture.drawn is None or logo_ratio(picture.colors, below) < self.least:
+            return None
+        return LogoFor(picture, laid)
 
 
 def meant_for_light(picture: LogoPicture) -> bool:

@@ -70,15 +70,24 @@ def _mended(data: bytes, ground: Rgb | None) -> bytes:
 _mended_before = lru_cache(maxsize=64)(_mended)
 
 
-def put_in_place(data: bytes, drawn: Pixels, ground: Rgb | None, space: float, least: int = 0) -> bytes:
+def takes_another(data: bytes) -> bool:
+    """Whether a picture can be given another drawing in its place: it is of pixels, still, whole and not too large."""
+    return _opened(data) is not None
+
+
+def put_in_place(
+    data: bytes, drawn: Pixels, ground: Rgb | None, space: float, least: int = 0, under: Rgb | None = None
+) -> bytes:
     """Another drawing (its pixels) in the place of what a picture shows, in the picture's own size and format: as large
-    as what it showed, with so much room around it as a part of its height. On a ground, or on none where the format can
-    do without. A picture whose longer side is shorter than `least` is made finer. Raises RefusedFileError for one that
-    cannot be read."""
+    as what it showed, with so much room around it as a part of its height. On a ground, or on none, where the format
+    can do without; where it cannot, and the picture had a box, on the color `under` it. A picture whose longer side is
+    shorter than `least` is made finer. Raises RefusedFileError for one that cannot be read."""
     opened = _opened(data)
     if opened is None:
         raise RefusedFileError("the picture", "it moves, is broken or too large.")
     pixels, kind = opened
+    if ground is None and kind not in _CLEAR and box_of(pixels) is not None:
+        ground = under
     finer = max(-(-least // max(pixels.shape[:2])), 1)
     rows, columns = pixels.shape[0] * finer, pixels.shape[1] * finer
     shown = freed(pixels, inside=True)[..., 3] > 0

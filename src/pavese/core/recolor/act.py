@@ -47,6 +47,11 @@ class Act(BaseModel):
         return False
 
     @property
+    def with_logo(self) -> bool:
+        """Whether it puts the kit's logo into a file."""
+        return False
+
+    @property
     def ground(self) -> str | None:
         """The target that a drawing stands on after it, where that is another than before."""
         return None

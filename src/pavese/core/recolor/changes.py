@@ -8,6 +8,7 @@ from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.recolor.act import Act
 from pavese.core.recolor.recoloring import Recoloring
 
@@ -35,13 +36,15 @@ class Faces(NamedTuple):
 @dataclass(frozen=True)
 class Changes:
     """`resolved` says what the targets of the acts stand for; with `links`, a format that can names colors instead of
-    stating them alone; `faces` are the typefaces that files name from then on, where they are to."""
+    stating them alone; `faces` are the typefaces that files name from then on, where they are to, and `logo` is what
+    acts put into them."""
 
     recoloring: Recoloring = field(default_factory=Recoloring)
     acts: tuple[Act, ...] = ()
     resolved: Mapping[str, Rgb] = field(default_factory=dict)
     links: Links | None = None
     faces: Faces | None = None
+    logo: KitLogo | None = None
 
     @classmethod
     def of(cls, given: Wanted) -> Changes:
@@ -72,7 +75,8 @@ class Changes:
             if act.shows
         ]
         faces = [repr(self.faces)] if self.faces is not None else []
-        return (*sorted(colors), *sorted(split), *sorted(ruled), *sorted(self.recoloring.kept), *acts, *faces)
+        logo = [repr(self.logo)] if self.logo is not None else []
+        return (*sorted(colors), *sorted(split), *sorted(ruled), *sorted(self.recoloring.kept), *acts, *faces, *logo)
 
 
 #: What is to become of a file: colors by paint, by parts of paints too, or everything.

@@ -11,6 +11,7 @@ from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.errors import InvalidPlanError, UnreadableColorError
 from pavese.core.kit.kit import Kit, KitColor, key_for
+from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.kit.plain import plain_name
 from pavese.core.kit.role import Role
 from pavese.core.recolor.act import Act
@@ -355,6 +356,7 @@ class Plan(BaseModel):
             acts,
             {target: color for target, color in resolved.items() if color},
             faces=faces,
+            logo=KitLogo.of(kit) if any(act.with_logo for act in acts) else None,
         )
 
     def chosen_in(self, file: str, paints: Iterable[str], selectors: Mapping[Rgba, Collection[str]]) -> set[str]:

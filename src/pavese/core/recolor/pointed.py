@@ -125,6 +125,7 @@ class PartWay(StrEnum):
     WHOLE = "it stays as it came"
     PHOTOGRAPH = "it is a photograph"
     DRAWN = "it is drawn"
+    LOGO = "the kit's logo is in its place"
 
 
 class PicturePart(_Said):
@@ -136,7 +137,7 @@ class PicturePart(_Said):
 
 class PictureParts(Act):
     """Parts of a picture that go their own way: a sign of a partner that keeps its colors on a ground that changes, a
-    panel that is no photograph, a sky that is part of one."""
+    panel that is no photograph, a sky that is part of one, an old logo that gives way to the kit's."""
 
     key: ClassVar[str] = "parts"
     title: ClassVar[str] = "Parts"
@@ -154,6 +155,10 @@ class PictureParts(Act):
     @property
     def keeps(self) -> bool:
         return any(part.way is not PartWay.DRAWN for part in self.parts)
+
+    @property
+    def with_logo(self) -> bool:
+        return any(part.way is PartWay.LOGO for part in self.parts)
 
 
 class HeadlineRoom(Act):

@@ -15,9 +15,11 @@ from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import PLAIN, WHOLE, Document, Look, Notation, Page, Preview
 from pavese.core.formats.picture.container import Container, DeepContainer, alpha_of, turned, unturned, with_alpha
+from pavese.core.formats.picture.logos import LogoStays, with_logo
 from pavese.core.formats.picture.parts import Framed, framed, kept_in
-from pavese.core.formats.picture.pointing import Headroom, with_headline, with_objects
+from pavese.core.formats.picture.pointing import Headroom, rectangle, with_headline, with_objects
 from pavese.core.formats.picture.touching import measured_of
+from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.pictures.box import box_of, freed
 from pavese.core.pictures.large import LargeMixture, is_made_larger, made_small
 from pavese.core.pictures.mend import is_drawn
@@ -176,7 +178,44 @@ class PictureDocument:
             colors, alpha = self._grounded(colors, ground, changes.resolved[ground.color])
         if isinstance(headline := acts.get(HeadlineRoom), HeadlineRoom):
             colors = self._in_plain(colors, lambda seen: self._with_room(seen, headline, changes.resolved)[0])
+        if isinstance(parts, PictureParts) and parts.with_logo and changes.logo is not None:
+            colors, alpha, _ = self._with_logos(colors, alpha, parts, changes.logo)
         return colors, alpha
+
+    def _with_logos(
+        self, colors: Levels, alpha: Levels | None, act: PictureParts, logo: KitLogo | None
+    ) -> tuple[Levels, Levels | None, tuple[str, ...]]:
+        """With the kit's logo where it is to stand, and of each part why it does not; "" where it does, or is not to.
+        The very colors where it stands nowhere."""
+        had = alpha_of(self._container.pixels)
+        now = had if alpha is None else alpha
+        came, under = self._in_four(self._colors, had), self._in_four(colors, now)
+        made, why = under, dict.fromkeys(range(len(act.parts)), "")
+        for number, part in enumerate(act.parts):
+            if part.way is PartWay.LOGO:
+                laid = with_logo(came, made, rectangle(part.region, made.shape), logo, self._container.fineness.noise)
+                if isinstance(laid, LogoStays):
+                    why[number] = laid
+                else:
+                    made = laid
+        if made is not under:
+            colors = self._in_plain(colors, lambda _: np.ascontiguousarray(made[..., :3]))
+            alpha = alpha if now is None else np.ascontiguousarray(unturned(made[..., 3], self._container.turn))
+        return colors, alpha, tuple(why.values())
+
+    def _in_four(self, colors: Levels, alpha: Levels | None) -> Levels:
+        """Its colors in sRGB and upright, with an alpha."""
+        seen = self._upright(colors)
+        shown = np.full(seen.shape[:2], 255, dtype=np.uint8) if alpha is None else turned(alpha, self._container.turn)
+        return np.dstack([seen, shown])
+
+    def logos(self, wanted: Wanted) -> tuple[str, ...]:
+        """Of each of its parts why the kit's logo does not stand there; "" where it does, or is not to."""
+        changes = Changes.of(wanted)
+        act = next((act for act in changes.acts if isinstance(act, PictureParts)), None)
+        if act is None or self.as_a_whole:
+            return ()
+        return self._with_logos(*self._made(replace(changes, logo=None)), act, changes.logo)[2]
 
     def _framed(self, act: PictureParts) -> tuple[Framed, ...]:
         turn = self._container.turn
@@ -190,7 +229,7 @@ class PictureDocument:
             return self._colors
         colors = self._mixture.exchanged(self._colors, targets)
         for part in parts:
-            if part.way is PartWay.COLORS:
+            if part.way in (PartWay.COLORS, PartWay.LOGO):
                 own = np.where(kept_in(self._mixture, part.where)[:, None], paints, targets)
                 colors[part.where] = self._mixture.exchanged(self._colors, own)[part.where]
             elif part.way is not PartWay.DRAWN:
@@ -207,7 +246,7 @@ class PictureDocument:
         for part in parts:
             if part.way is PartWay.PHOTOGRAPH:
                 taken |= part.where & self._seen
-            elif part.way is not PartWay.COLORS:
+            elif part.way not in (PartWay.COLORS, PartWay.LOGO):
                 taken &= ~part.where
         return taken
 

@@ -1,0 +1,53 @@
+"""The kit's logo in the place of an old one, in pictures made of pixels."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from pavese.core.color.contrast import WHITE
+from pavese.core.kit.logo import CORNERS
+from pavese.core.kit.logo_on_grounds import KitLogo, LogoFor
+from pavese.core.pictures.decode import decode_picture
+from pavese.core.pictures.in_place import Backed, covered, laid, standing_in, without
+from pavese.core.pictures.mixture import Levels
+from pavese.core.pictures.veil import Rectangle
+
+
+class LogoStays(StrEnum):
+    """Why an old logo stays where it is."""
+
+    NO_LOGO = "The kit has no logo that can be put into pictures."
+    DOES_NOT_STAND_OUT = "The kit’s logo does not stand out from what is there, and has no backing on which it does."
+    NOT_EVEN = "What stands here stands on nothing even, and the kit’s logo has no backing to cover it with."
+
+
+def with_logo(came: Levels, under: Levels, frame: Rectangle, logo: KitLogo | None, noise: float) -> Levels | LogoStays:
+    """A picture, shape (rows, columns, 4) in sRGB, with the kit's logo in the place of what stands in a frame; `came`
+    is the picture as it came, in which that is found, `under` what it has become, and `noise` what in it is noise, in
+    levels. On nothing even, a backing covers the frame."""
+    if logo is None or not logo.drawn:
+        return LogoStays.NO_LOGO
+    standing = standing_in(came, frame, noise)
+    if standing is None:
+        found = logo.on_backing()
+        if found is None or found.backing is None:
+            return LogoStays.NOT_EVEN
+        made = covered(under, frame, found.backing)
+        return laid(made, _drawn(logo, found), frame, frame, _behind(logo, found))
+    made, ground = without(under, standing)
+    # What is clear is most often shown on white.
+    found = logo.on(ground or WHITE)
+    if found is None:
+        return LogoStays.DOES_NOT_STAND_OUT
+    return laid(made, _drawn(logo, found), standing.at, frame, _behind(logo, found))
+
+
+def _drawn(logo: KitLogo, found: LogoFor) -> Levels:
+    return decode_picture("the logo", logo.file_of(found.picture)).pixels
+
+
+def _behind(logo: KitLogo, found: LogoFor) -> Backed | None:
+    backing = logo.logo.backing
+    if found.backing is None or backing is None:
+        return None
+    return Backed(found.backing, CORNERS[backing.shape], backing.padding / 100)
