@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from dataclasses import replace
 
 import pytest
 from pptx import Presentation
@@ -10,16 +11,32 @@ from pptx.chart.data import CategoryChartData
 from pptx.enum.chart import XL_CHART_TYPE
 from pptx.oxml.ns import qn
 
+from pavese.core.check.conformance import check_paints
 from pavese.core.color.contrast import WHITE
-from pavese.core.formats import format_of, read
+from pavese.core.formats import archive, format_of, read
 from pavese.core.formats.document import PageKind
 from pavese.core.formats.repack import repacked
-from pavese.core.handoff.deck_template import CLASSIC, TABLE_STYLE, WIDE, Format, template, theme_colors
+from pavese.core.formats.xml_source import read_xml
+from pavese.core.gather.logo import take_logo
+from pavese.core.handoff.deck_template import (
+    CLASSIC,
+    TABLE_STYLE,
+    WIDE,
+    Format,
+    of_each_layout,
+    template,
+    theme_colors,
+)
+from pavese.core.handoff.open_template import open_template
+from pavese.core.handoff.published import Published
+from pavese.core.kit.logo import Backing, Logo
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.site import Kind
 from pavese.demo.load import demo_kit
-from pavese.demo.pictures import board_pictures
+from pavese.demo.pictures import board_pictures, logo
+from pavese.render import office
+from pavese.render.draw import draw
 from pavese.render.reading import measured
 from tests.core.test_handoff import published
 
@@ -94,3 +111,62 @@ def test_the_theme_holds_the_kit_and_what_has_no_place_goes_by_name() -> None:
     assert all(f'val="{color.hex[1:].upper()}"' in theme for color in places.values())
     others = [color for color in KIT.colors if color.base not in places.values()]
     assert all(f'custClr name="{color.name}"' in theme for color in others)
+
+
+def with_logo(backing: str | None) -> Published:
+    """The kit with a logo for light grounds."""
+    taken = take_logo("tarnmoor.svg", logo(), draw)
+    back = Backing(color=backing) if backing else None
+    kit = KIT.with_(logo=Logo(on_light=taken.picture, backing=back))
+    return replace(published(kit), picture={taken.picture.drawn: taken.drawn}.__getitem__)
+
+
+@pytest.mark.parametrize(("backing", "on"), [("fog.base", 3), (None, 1)], ids=["on its backing", "where it stands out"])
+def test_the_logo_stands_on_every_ground_as_the_kit_says(backing: str | None, on: int) -> None:
+    data = template(with_logo(backing), WIDE)
+    deck = Presentation(io.BytesIO(template_as_deck(data)))
+    shown = [master for master in deck.slide_masters if any(shape.name == "Logo" for shape in master.shapes)]
+    assert len(shown) == on
+    for master in shown:
+        [small] = [shape for shape in master.shapes if shape.name == "Logo"]
+        assert small._element.nvPicPr.cNvPr.get("descr") == f"Logo of {KIT.name}"
+        assert small.width / small.height == pytest.approx(small.image.size[0] / small.image.size[1], rel=0.01)
+        numbers = [one for one in master.placeholders if "NUMBER" in str(one.placeholder_format.type)]
+        assert all(one.left + one.width <= small.left for one in numbers), "the number of a slide stands beside it"
+        large = [layout for layout in master.slide_layouts if any(shape.name == "Logo" for shape in layout.shapes)]
+        assert [layout.name.split(",")[0] for layout in large] == ["Title", "Closing"]
+        for layout in large:
+            assert layout._element.get("showMasterSp") == "0", "it is there once"
+    document = read("kit.potx", data)
+    typed = [
+        site for site in document.sites() if site.kind is not Kind.PICTURE and "/theme." not in str(site.selectors)
+    ]
+    assert typed == []
+    if backing:
+        assert len(shown[0]._element.findall(f".//{qn('p:pic')}")) == 1
+        assert any(shape.name == "Backing" for shape in shown[1].shapes)
+
+
+@pytest.mark.parametrize("size", [WIDE, CLASSIC], ids=["16:9", "4:3"])
+def test_as_opendocument_each_layout_is_a_master_with_the_kits_colors(size: Format) -> None:
+    given = with_logo("fog.base")
+    deck = of_each_layout(given, size)
+    data = open_template(office.open_template(deck), given.kit)
+    parts = dict(archive.members("kit.otp", data))
+    assert parts["mimetype"].endswith(b"presentation-template")
+    styles = read_xml("styles.xml", parts["styles.xml"])
+    names = [
+        next(v for k, v in one.attributes.items() if k.endswith("display-name")) for one in styles.named("master-page")
+    ]
+    assert len(names) == 27
+    assert {"Title, light", "Chart, dark", "Closing, colored"} <= set(names)
+    assert parts["content.xml"].count(b"<draw:page ") == 1
+    assert parts["styles.xml"].count(b'draw:name="Logo"') >= 27
+    assert all(path.encode() in parts["META-INF/manifest.xml"] for path in parts if path.startswith("Pictures/"))
+    document = read("kit.otp", data)
+    inventory = document.inventory()
+    assert inventory.paints
+    assert not check_paints(inventory, KIT)
+    # It opens, and is drawn on the ground of its first master.
+    [drawn] = office.pixels(data, 200)
+    assert tuple(drawn[-3, 100]) == theme_colors(KIT)["lt1"]

@@ -12,6 +12,8 @@ const NAMES: Record<FormView['form'], string> = {
   table: 'CSV',
   deck: 'Deck template, 16:9',
   'deck-4-3': 'Deck template, 4:3',
+  'open-deck': 'OpenDocument, 16:9',
+  'open-deck-4-3': 'OpenDocument, 4:3',
   mail: 'Plain text',
 }
 </script>

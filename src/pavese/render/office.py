@@ -46,7 +46,8 @@ _OPTIONS = {
     "ExportBookmarks": {"type": "boolean", "value": "false"},
     "ExportNotes": {"type": "boolean", "value": "false"},
 }
-_FILTER = f"pdf:impress_pdf_Export:{json.dumps(_OPTIONS)}"
+_PDF, _OPEN = "pdf", "otp"
+_FILTERS = {_PDF: f"pdf:impress_pdf_Export:{json.dumps(_OPTIONS)}", _OPEN: "otp:impress8_template"}
 #: There is no such host: whatever asks for one through it gets no answer.
 _NO_WAY_OUT = "http://127.0.0.1:9"
 
@@ -182,11 +183,16 @@ def _opened(package: bytes) -> Iterator[Any]:
         pdf.close()
 
 
-def made(package: bytes) -> Path:
-    """The PDF of a package, made unless it is there. Raises ValueError with the reason."""
+def open_template(package: bytes) -> bytes:
+    """A deck as an OpenDocument template. Raises ValueError with the reason."""
+    return made(package, _OPEN).read_bytes()
+
+
+def made(package: bytes, kind: str = _PDF) -> Path:
+    """A package as a PDF, or as another kind, made unless it is there. Raises ValueError with the reason."""
     name = hashlib.sha256(package).hexdigest()
     folder = _folder()
-    target = folder / f"{name}.pdf"
+    target = folder / f"{name}.{kind}"
     with (folder / "lock").open("a") as kept, (folder / f"{name[:2]}.lock").open("a") as lock:
         # Who wants the same at the same time waits for it rather than making it, too.
         fcntl.flock(lock, fcntl.LOCK_EX)
@@ -196,23 +202,23 @@ def made(package: bytes) -> Path:
         source = folder / f"{name}-{os.getpid()}.{_ending(package)}"
         try:
             source.write_bytes(package)
-            _convert(source, folder)
-            source.with_suffix(".pdf").rename(target)
+            _convert(source, folder, kind)
+            source.with_suffix(f".{kind}").rename(target)
         finally:
-            for left in (source, source.with_suffix(".pdf")):
+            for left in (source, source.with_suffix(f".{kind}")):
                 left.unlink(missing_ok=True)
         fcntl.flock(kept, fcntl.LOCK_EX)
         _prune(folder, target)
     return target
 
 
-def _convert(source: Path, folder: Path) -> None:
+def _convert(source: Path, folder: Path, kind: str) -> None:
     program = _program()
     if program is None:
         raise ValueError("slides are drawn by LibreOffice Impress, which this machine lacks (libreoffice-impress)")
     command = [
         *program, f"-env:UserInstallation=file://{_profile()}", "--headless", "--norestore",
-        "--nolockcheck", "--convert-to", _FILTER, "--outdir", str(folder), str(source),
+        "--nolockcheck", "--convert-to", _FILTERS[kind], "--outdir", str(folder), str(source),
     ]  # fmt: skip
     for _ in range(2):
         try:
@@ -221,7 +227,7 @@ def _convert(source: Path, folder: Path) -> None:
             raise ValueError(f"the office program took longer than {SECONDS:g} seconds") from error
         if ended.returncode != _START_AGAIN:
             break
-    if not source.with_suffix(".pdf").exists():
+    if not source.with_suffix(f".{kind}").exists():
         raise ValueError("the office program cannot show it")
 
 
@@ -300,7 +306,7 @@ def _program() -> tuple[str, ...] | None:
 
 
 def _folder() -> Path:
-    """Where PDFs are kept: of this user alone."""
+    """Where what was made is kept: of this user alone."""
     folder = Path(tempfile.gettempdir()) / f"pavese-slides-{os.getuid()}"
     folder.mkdir(mode=0o700, exist_ok=True)
     if folder.stat().st_uid != os.getuid():
@@ -309,8 +315,8 @@ def _folder() -> Path:
 
 
 def _prune(folder: Path, newest: Path) -> None:
-    """Leaves the PDFs used last."""
-    kept = sorted(folder.glob("*.pdf"), key=lambda one: -_used(one))
+    """Leaves what was used last."""
+    kept = sorted((one for kind in _FILTERS for one in folder.glob(f"*.{kind}")), key=lambda one: -_used(one))
     left = _KEPT * 1024 * 1024
     for one in kept:
         with suppress(OSError):

@@ -48,6 +48,8 @@ from pavese.core.formats.slide_pictures import path_of_use
 from pavese.core.formats.told import is_svg
 from pavese.core.formats.written import written
 from pavese.core.handoff.file_proof import FileProof, SeenFile
+from pavese.core.handoff.open_template import open_template
+from pavese.core.kit.kit import Kit
 from pavese.core.pictures.again import Again
 from pavese.core.pictures.again import found_again as again
 from pavese.core.pictures.decode import decode_picture
@@ -301,6 +303,13 @@ def _seconds(file: Came) -> float:
     return max(_SECONDS, format_of(file.name).seconds)
 
 
+def open_deck(pool: DrawingPool, deck: bytes, kit: Kit) -> bytes:
+    """A deck with a slide of each layout as an OpenDocument template of a kit (`open_template`), made by an office
+    program. Raises CannotDrawError."""
+    made: bytes = pool.done(_open_deck, deck, kit, seconds=office.SECONDS)
+    return made
+
+
 def slides_pdf(pool: DrawingPool, file: Came, changes: Changes) -> bytes:
     """A deck as it becomes, as a PDF. Raises CannotDrawError."""
     made: bytes = pool.done(_slides_pdf, Wanted(file, changes), seconds=_seconds(file))
@@ -397,6 +406,10 @@ def _slide_pictures(wanted: Wanted, side: int) -> list[bytes]:
 
 def _all_links(files: list[Wanted]) -> list[tuple[Link, ...]]:
     return [_links(cast(Themed, _document(one.file)), one.changes) for one in files]
+
+
+def _open_deck(deck: bytes, kit: Kit) -> bytes:
+    return open_template(office.open_template(deck), kit)
 
 
 def _links(document: Themed, changes: Changes) -> tuple[Link, ...]:

@@ -20,13 +20,15 @@ from pavese.api.editions.schemas import (
 from pavese.api.files.zips import attached
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.handoff.card import swatch_card
-from pavese.core.handoff.forms import FORMS, KitForm, file_name
+from pavese.core.handoff.deck_template import of_each_layout
+from pavese.core.handoff.forms import FORMS, OPEN_DECKS, KitForm, file_name
 from pavese.core.handoff.published import CodeKind, Language, Part, Published, SheetWishes
 from pavese.core.handoff.sheet import sheet_files
 from pavese.core.kit.compare import Difference
 from pavese.core.kit.edition import Snapshot, Unresolved
 from pavese.render.fonts import letters
 from pavese.render.pool import DrawingPool
+from pavese.render.rendering import open_deck
 from pavese.settings import settings
 from pavese.store import contents, editions
 from pavese.store.database import now
@@ -128,6 +130,8 @@ def written(given: Published, form: KitForm, choice: SheetWishes, drawing: Drawi
         return of.write(given, choice)
     if form is KitForm.CARD_PNG:
         return drawing.png(Preview(Notation.VECTOR, swatch_card(given, choice)), _CARD_SIDE)
+    if form in OPEN_DECKS:
+        return open_deck(drawing, of_each_layout(given, OPEN_DECKS[form]), given.kit)
     faces = [given.picture(face.key) for face in given.kit.type.own]
     return drawing.pdf(sheet_files(given, choice, letters(settings().fonts_dir)), given.day, faces)
 

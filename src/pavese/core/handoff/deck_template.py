@@ -3,12 +3,14 @@ layouts that people use.
 
 ISO/IEC 29500-1, 13.3 (the parts), 19.3.1 (masters and layouts), 20.1.6 (themes). Nothing in it is typed: masters,
 layouts and whatever is put into them point to places of the theme. The three grounds are three color maps of one theme.
+The logo stands on each ground as the kit says: large where a deck begins and ends, small on all other slides.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import chain
 from typing import NamedTuple
 from xml.sax.saxutils import quoteattr
 
@@ -18,6 +20,8 @@ from pavese.core.formats.archive import package
 from pavese.core.handoff.published import Published, SheetWishes
 from pavese.core.kit.deck_theme import ACCENTS, PLACES
 from pavese.core.kit.kit import Kit
+from pavese.core.kit.logo import CORNERS, LogoPicture
+from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.recolor.proposed_theme import proposed_theme
 
 _MAIN = "http://schemas.openxmlformats.org/drawingml/2006/main"
@@ -32,6 +36,10 @@ _ANY_FACE = "Arial"
 _TABLE_STYLES = "ppt/tableStyles.xml"
 #: Numbers of masters and layouts begin there (19.7.12).
 _FIRST_ID = 2_147_483_648
+#: Numbers of slides begin there (19.7.13).
+_FIRST_SLIDE = 256
+#: Numbers of placeholders on a master or layout begin there, behind those of what is drawn on it.
+_OWN = 4
 
 
 class Format(NamedTuple):
@@ -123,6 +131,10 @@ _LAYOUTS: tuple[tuple[str, str, tuple[_Holder, ...]], ...] = (
         ),
     ),
 )
+#: On which layouts the logo is large, and there is no small one of the master; within which boxes it stands.
+_LARGE_LOGO = frozenset(("Title", "Closing"))
+_LARGE_BOX, _SMALL_BOX = _Box(0.08, 0.09, 0.36, 0.14), _Box(0.8, 0.9, 0.14, 0.06)
+_GROUP = '<p:nvGrpSpPr><p:cNvPr id="1" name=""/><p:cNvGrpSpPr/><p:nvPr/></p:nvGrpSpPr><p:grpSpPr/>'
 _LINKS = {"hlink": "hlink", "folHlink": "folHlink"}
 #: A short line below the title, in the first accent.
 _LINE = _Box(0.06, 0.215, 0.07, 0.008)
@@ -134,6 +146,21 @@ _FOOT = (
     _Holder("ftr", 11, _Box(0.3, 0.92, 0.4, 0.05), "", 12),
     _Holder("sldNum", 12, _Box(0.74, 0.92, 0.2, 0.05), "", 12),
 )
+#: The same beside a logo.
+_FOOT_BESIDE = (*_FOOT[:2], _Holder("sldNum", 12, _Box(0.7, 0.92, 0.08, 0.05), "", 12))
+
+
+class _Mark(NamedTuple):
+    """The logo as it stands on the ground of a master: its picture, by its name in the package, how wide it is for its
+    height, its backing, by the name of its color there, with how much larger that is on each side, as a part of the
+    logo's height, and how round; and what it is called."""
+
+    picture: str
+    wide: float
+    behind: str | None
+    padding: float
+    corners: int
+    title: str
 
 
 def theme_colors(kit: Kit) -> dict[str, Rgb]:
@@ -155,7 +182,49 @@ def classic_template(published: Published, choice: SheetWishes) -> bytes:
 
 def template(published: Published, size: Format) -> bytes:
     """A template whose slides are of that size."""
-    return package((path, (_HEAD + content).encode()) for path, content in _parts(published.kit, size))
+    return _package(published, size, slides=False)
+
+
+def of_each_layout(published: Published, size: Format) -> bytes:
+    """A deck of that size with an empty slide of each layout."""
+    return _package(published, size, slides=True)
+
+
+def _package(published: Published, size: Format, *, slides: bool) -> bytes:
+    kit = published.kit
+    marks = _marks(kit)
+    pictures = {mark.picture: one.drawn for _, (mark, one) in sorted(marks.items()) if one.drawn is not None}
+    parts = _parts(kit, size, {title: mark for title, (mark, _) in marks.items()}, slides=slides)
+    media = ((f"ppt/media/{name}", published.picture(drawn)) for name, drawn in pictures.items())
+    return package(chain(((path, (_HEAD + content).encode()) for path, content in parts), media))
+
+
+def _marks(kit: Kit) -> dict[str, tuple[_Mark, LogoPicture]]:
+    """How the logo stands on the masters, by what these are called, with its picture; not where it does not stand out,
+    nor where its backing is in none of the theme's colors, since nothing is typed."""
+    colors, logo, found = theme_colors(kit), KitLogo.of(kit), dict[str, tuple[_Mark, LogoPicture]]()
+    backing = kit.logo.backing
+    for title, names in grounds(colors).items():
+        standing = logo.on(colors[names["bg1"]])
+        if standing is None:
+            continue
+        named = {colors[place]: name for name, place in reversed(names.items())}
+        behind = named.get(standing.backing) if standing.backing is not None else None
+        if standing.backing is not None and (behind is None or backing is None):
+            continue
+        picture = standing.picture
+        found[title] = (
+            _Mark(
+                "logo-on-light.png" if picture == kit.logo.on_light else "logo-on-dark.png",
+                picture.width / picture.height,
+                behind,
+                backing.padding / 100 if backing is not None and behind is not None else 0.0,
+                CORNERS[backing.shape] if backing is not None else 0,
+                f"Logo of {kit.name}",
+            ),
+            picture,
+        )
+    return found
 
 
 def grounds(colors: Mapping[str, Rgb]) -> dict[str, dict[str, str]]:
@@ -181,42 +250,55 @@ def _accents_on(names: Mapping[str, str], colors: Mapping[str, Rgb]) -> dict[str
     return dict(zip(ACCENTS, [*ordered, *ordered], strict=False))
 
 
-def _parts(kit: Kit, size: Format) -> Iterator[tuple[str, str]]:
+def _parts(kit: Kit, size: Format, marks: Mapping[str, _Mark], *, slides: bool) -> Iterator[tuple[str, str]]:
     colors = theme_colors(kit)
     masters = grounds(colors)
-    paths = {"ppt/presentation.xml": "presentationml.template.main", _TABLE_STYLES: "presentationml.tableStyles"}
+    kind = "presentation" if slides else "template"
+    paths = {"ppt/presentation.xml": f"presentationml.{kind}.main", _TABLE_STYLES: "presentationml.tableStyles"}
+    of_layout = [holders for _ in masters for _, _, holders in _LAYOUTS] if slides else []
     for number in range(1, len(masters) + 1):
         paths[f"ppt/theme/theme{number}.xml"] = "theme"
         paths[f"ppt/slideMasters/slideMaster{number}.xml"] = "presentationml.slideMaster"
     for number in range(1, len(masters) * len(_LAYOUTS) + 1):
         paths[f"ppt/slideLayouts/slideLayout{number}.xml"] = "presentationml.slideLayout"
+    paths.update((f"ppt/slides/slide{at}.xml", "presentationml.slide") for at in range(1, len(of_layout) + 1))
     yield "[Content_Types].xml", _types(paths)
     yield "_rels/.rels", _relations([("officeDocument", "ppt/presentation.xml")])
-    yield "ppt/presentation.xml", _presentation(len(masters), size)
+    yield "ppt/presentation.xml", _presentation(len(masters), len(of_layout), size)
     targets = [("slideMaster", f"slideMasters/slideMaster{at}.xml") for at in range(1, len(masters) + 1)]
     own = [("theme", "theme/theme1.xml"), ("tableStyles", "tableStyles.xml")]
-    yield "ppt/_rels/presentation.xml.rels", _relations([*targets, *own])
+    shown = [("slide", f"slides/slide{at}.xml") for at in range(1, len(of_layout) + 1)]
+    yield "ppt/_rels/presentation.xml.rels", _relations([*targets, *own, *shown])
+    for at, holders in enumerate(of_layout, 1):
+        yield f"ppt/slides/slide{at}.xml", _empty_slide(holders)
+        up = [("slideLayout", f"../slideLayouts/slideLayout{at}.xml")]
+        yield f"ppt/slides/_rels/slide{at}.xml.rels", _relations(up)
     yield _TABLE_STYLES, _table_style(kit)
     for number, (title, names) in enumerate(masters.items(), 1):
         first = (number - 1) * len(_LAYOUTS) + 1
         layouts = [f"../slideLayouts/slideLayout{first + at}.xml" for at in range(len(_LAYOUTS))]
         yield f"ppt/theme/theme{number}.xml", _theme(kit, f"{kit.name}, {title.lower()}", colors)
-        yield f"ppt/slideMasters/slideMaster{number}.xml", _master(number, names, size)
+        mark = marks.get(title)
+        picture = [("image", f"../media/{mark.picture}")] if mark is not None else []
+        yield f"ppt/slideMasters/slideMaster{number}.xml", _master(number, names, size, mark)
         yield (
             f"ppt/slideMasters/_rels/slideMaster{number}.xml.rels",
-            _relations([*(("slideLayout", path) for path in layouts), ("theme", f"../theme/theme{number}.xml")]),
+            _relations(
+                [*(("slideLayout", path) for path in layouts), ("theme", f"../theme/theme{number}.xml"), *picture]
+            ),
         )
-        for at, (name, kind, holders) in enumerate(_LAYOUTS, first):
-            yield f"ppt/slideLayouts/slideLayout{at}.xml", _layout(f"{name}, {title.lower()}", kind, holders, size)
+        for at, layout in enumerate(_LAYOUTS, first):
+            yield f"ppt/slideLayouts/slideLayout{at}.xml", _layout(title, layout, size, mark)
             up = [("slideMaster", f"../slideMasters/slideMaster{number}.xml")]
-            yield f"ppt/slideLayouts/_rels/slideLayout{at}.xml.rels", _relations(up)
+            own = picture if layout[0] in _LARGE_LOGO else []
+            yield f"ppt/slideLayouts/_rels/slideLayout{at}.xml.rels", _relations([*up, *own])
 
 
 def _types(paths: Mapping[str, str]) -> str:
     each = "".join(f'<Override PartName="/{path}" ContentType="{_TYPE}.{kind}+xml"/>' for path, kind in paths.items())
     defaults = (
         '<Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>'
-        '<Default Extension="xml" ContentType="application/xml"/>'
+        '<Default Extension="xml" ContentType="application/xml"/><Default Extension="png" ContentType="image/png"/>'
     )
     return f'<Types xmlns="{_PACKAGE}/content-types">{defaults}{each}</Types>'
 
@@ -229,11 +311,14 @@ def _relations(listed: Sequence[tuple[str, str]]) -> str:
     return f'<Relationships xmlns="{_PACKAGE}/relationships">{each}</Relationships>'
 
 
-def _presentation(masters: int, size: Format) -> str:
+def _presentation(masters: int, slides: int, size: Format) -> str:
     step = len(_LAYOUTS) + 1
     ids = "".join(f'<p:sldMasterId id="{_FIRST_ID + at * step}" r:id="rId{at + 1}"/>' for at in range(masters))
+    # Behind the masters are the theme and the styles of tables.
+    each = "".join(f'<p:sldId id="{_FIRST_SLIDE + at}" r:id="rId{masters + 3 + at}"/>' for at in range(slides))
+    shown = f"<p:sldIdLst>{each}</p:sldIdLst>" if slides else ""
     return (
-        f"<p:presentation {_SPACES}><p:sldMasterIdLst>{ids}</p:sldMasterIdLst>"
+        f"<p:presentation {_SPACES}><p:sldMasterIdLst>{ids}</p:sldMasterIdLst>{shown}"
         f'<p:sldSz cx="{size.width}" cy="{size.height}"/><p:notesSz cx="6858000" cy="9144000"/>'
         f"<p:defaultTextStyle>{_levels('+mn', [18] * 5)}</p:defaultTextStyle></p:presentation>"
     )
@@ -290,11 +375,12 @@ def _table_style(kit: Kit) -> str:
     )
 
 
-def _master(number: int, names: Mapping[str, str], size: Format) -> str:
+def _master(number: int, names: Mapping[str, str], size: Format, mark: _Mark | None) -> str:
     first = _FIRST_ID + (number - 1) * (len(_LAYOUTS) + 1)
     ids = "".join(f'<p:sldLayoutId id="{first + at}" r:id="rId{at}"/>' for at in range(1, len(_LAYOUTS) + 1))
     says = " ".join(f'{name}="{place}"' for name, place in names.items())
-    holders = (_HEADING, _Holder("body", 1, _MAIN_BOX, "Text"), *_FOOT)
+    holders = (_HEADING, _Holder("body", 1, _MAIN_BOX, "Text"), *_foot(mark))
+    logo = _logo(mark, _SMALL_BOX, size, len(_LAYOUTS) + 2) if mark is not None else ""
     ground = f"<p:bg><p:bgPr>{_solid('bg1')}<a:effectLst/></p:bgPr></p:bg>"
     styles = "".join(
         f"<p:{which}Style>{levels}</p:{which}Style>"
@@ -305,7 +391,7 @@ def _master(number: int, names: Mapping[str, str], size: Format) -> str:
         )
     )
     return (
-        f"<p:sldMaster {_SPACES}><p:cSld>{ground}{_tree(holders, size)}</p:cSld><p:clrMap {says}/>"
+        f"<p:sldMaster {_SPACES}><p:cSld>{ground}{_tree(holders, size, logo)}</p:cSld><p:clrMap {says}/>"
         f"<p:sldLayoutIdLst>{ids}</p:sldLayoutIdLst><p:txStyles>{styles}</p:txStyles></p:sldMaster>"
     )
 
@@ -319,46 +405,99 @@ def _levels(face: str, sizes: Sequence[int]) -> str:
     )
 
 
-def _layout(name: str, kind: str, holders: Sequence[_Holder], size: Format) -> str:
+def _foot(mark: _Mark | None) -> tuple[_Holder, ...]:
+    return _FOOT if mark is None else _FOOT_BESIDE
+
+
+def _layout(master: str, layout: tuple[str, str, tuple[_Holder, ...]], size: Format, mark: _Mark | None) -> str:
+    name, kind, holders = layout
     said = "" if kind == "cust" else f' type="{kind}"'
-    inside = _tree((*holders, *_FOOT), size, line=_HEADING in holders)
+    own = ""
+    if mark is not None and name in _LARGE_LOGO:
+        said, own = f'{said} showMasterSp="0"', _logo(mark, _LARGE_BOX, size, 2)
+    elif _HEADING in holders:
+        own = _drawn("Line", _LINE, size, "accent1")
+    inside = _tree((*holders, *_foot(mark)), size, own)
     return (
-        f'<p:sldLayout {_SPACES}{said} preserve="1"><p:cSld name={quoteattr(name)}>{inside}</p:cSld>'
-        "<p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sldLayout>"
+        f'<p:sldLayout {_SPACES}{said} preserve="1"><p:cSld name={quoteattr(f"{name}, {master.lower()}")}>{inside}'
+        "</p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sldLayout>"
     )
 
 
-def _tree(holders: Sequence[_Holder], size: Format, *, line: bool = False) -> str:
-    shapes = "".join(_shape(number, holder, size) for number, holder in enumerate(holders, 2))
-    if line:
-        shapes += (
-            f'<p:sp><p:nvSpPr><p:cNvPr id="{len(holders) + 2}" name="Line"/><p:cNvSpPr/>'
-            '<p:nvPr userDrawn="1"/></p:nvSpPr>'
-            f"<p:spPr>{_placed(_LINE, size)}{_solid('accent1')}<a:ln><a:noFill/></a:ln></p:spPr></p:sp>"
-        )
+def _empty_slide(holders: Sequence[_Holder]) -> str:
+    """A slide with nothing in its placeholders."""
+    shapes = "".join(
+        f'<p:sp><p:nvSpPr><p:cNvPr id="{number}" name="{holder.asks}"/><p:cNvSpPr><a:spLocks noGrp="1"/></p:cNvSpPr>'
+        f"<p:nvPr>{_place(holder)}</p:nvPr></p:nvSpPr><p:spPr/><p:txBody><a:bodyPr/><a:p/></p:txBody></p:sp>"
+        for number, holder in enumerate(holders, 2)
+    )
     return (
-        '<p:spTree><p:nvGrpSpPr><p:cNvPr id="1" name=""/><p:cNvGrpSpPr/><p:nvPr/></p:nvGrpSpPr>'
-        f"<p:grpSpPr/>{shapes}</p:spTree>"
+        f"<p:sld {_SPACES}><p:cSld><p:spTree>{_GROUP}{shapes}</p:spTree></p:cSld>"
+        "<p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sld>"
+    )
+
+
+def _place(holder: _Holder) -> str:
+    index = f' idx="{holder.number}"' if holder.number else ""
+    return f'<p:ph type="{holder.kind}"{index}/>'
+
+
+def _tree(holders: Sequence[_Holder], size: Format, own: str) -> str:
+    """What stands on a master or a layout: `own` shapes lie below the placeholders."""
+    shapes = "".join(_shape(number, holder, size) for number, holder in enumerate(holders, _OWN))
+    return f"<p:spTree>{_GROUP}{own}{shapes}</p:spTree>"
+
+
+def _drawn(name: str, box: _Box, size: Format, color: str, corners: int = 0, number: int = 2) -> str:
+    """A shape in a color of the theme; `corners` are round by so many percent of its height."""
+    return (
+        f'<p:sp><p:nvSpPr><p:cNvPr id="{number}" name="{name}"/><p:cNvSpPr/><p:nvPr userDrawn="1"/></p:nvSpPr>'
+        f"<p:spPr>{_placed(box, size, corners)}{_solid(color)}<a:ln><a:noFill/></a:ln></p:spPr></p:sp>"
+    )
+
+
+def _logo(mark: _Mark, box: _Box, size: Format, relation: int) -> str:
+    """The logo, as large as a box lets it be: at the left of one that stands at the left of the slide, else at its
+    right."""
+    more = 2 * mark.padding
+    by = size.width / size.height
+    high = min(box.height / (1 + more), box.width * by / (mark.wide + more))
+    whole_wide = high * (mark.wide + more) / by
+    left = box.left if box.left < 0.5 else box.left + box.width - whole_wide
+    top = box.top + (box.height - high * (1 + more)) / 2
+    behind = _Box(left, top, whole_wide, high * (1 + more))
+    inner = _Box(left + high * mark.padding / by, top + high * mark.padding, high * mark.wide / by, high)
+    backing = _drawn("Backing", behind, size, mark.behind, mark.corners, 2) if mark.behind is not None else ""
+    return (
+        f'{backing}<p:pic><p:nvPicPr><p:cNvPr id="3" name="Logo" descr={quoteattr(mark.title)}/><p:cNvPicPr>'
+        '<a:picLocks noChangeAspect="1"/></p:cNvPicPr><p:nvPr userDrawn="1"/></p:nvPicPr>'
+        f'<p:blipFill><a:blip r:embed="rId{relation}"/><a:stretch><a:fillRect/></a:stretch></p:blipFill>'
+        f"<p:spPr>{_placed(inner, size)}</p:spPr></p:pic>"
     )
 
 
 def _shape(number: int, holder: _Holder, size: Format) -> str:
-    index = f' idx="{holder.number}"' if holder.number else ""
     own = f'<a:lvl1pPr><a:defRPr sz="{holder.size * 100}"/></a:lvl1pPr>' if holder.size else ""
     field = '<a:fld id="{B6F15528-21DE-4FAA-801E-634DDDAF4B2B}" type="slidenum"><a:rPr/><a:t>1</a:t></a:fld>'
     words = field if holder.kind == "sldNum" else f"<a:r><a:rPr/><a:t>{holder.asks}</a:t></a:r>" if holder.asks else ""
     return (
         f'<p:sp><p:nvSpPr><p:cNvPr id="{number}" name="{holder.asks or holder.kind} {number}"/><p:cNvSpPr>'
-        f'<a:spLocks noGrp="1"/></p:cNvSpPr><p:nvPr><p:ph type="{holder.kind}"{index}/></p:nvPr></p:nvSpPr><p:spPr>'
+        f'<a:spLocks noGrp="1"/></p:cNvSpPr><p:nvPr>{_place(holder)}</p:nvPr></p:nvSpPr><p:spPr>'
         f"{_placed(holder.box, size)}</p:spPr><p:txBody><a:bodyPr><a:normAutofit/></a:bodyPr>"
         f"<a:lstStyle>{own}</a:lstStyle><a:p>{words}</a:p></p:txBody></p:sp>"
     )
 
 
-def _placed(box: _Box, size: Format) -> str:
+def _placed(box: _Box, size: Format, corners: int = 0) -> str:
     whole = (size.width, size.height, size.width, size.height)
     x, y, width, height = (round(part * of) for part, of in zip(box, whole, strict=True))
+    return f'<a:xfrm><a:off x="{x}" y="{y}"/><a:ext cx="{width}" cy="{height}"/></a:xfrm>{_outline(corners)}'
+
+
+def _outline(corners: int) -> str:
+    """A rectangle, with corners that are round by so many percent of its shorter side (20.1.10.56, "roundRect")."""
+    if not corners:
+        return '<a:prstGeom prst="rect"><a:avLst/></a:prstGeom>'
     return (
-        f'<a:xfrm><a:off x="{x}" y="{y}"/><a:ext cx="{width}" cy="{height}"/></a:xfrm>'
-        '<a:prstGeom prst="rect"><a:avLst/></a:prstGeom>'
+        f'<a:prstGeom prst="roundRect"><a:avLst><a:gd name="adj" fmla="val {corners * 1000}"/></a:avLst></a:prstGeom>'
     )

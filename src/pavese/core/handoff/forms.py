@@ -8,8 +8,9 @@ from enum import StrEnum
 
 from pavese.core.handoff.card import swatch_card
 from pavese.core.handoff.css import kit_css
-from pavese.core.handoff.deck_template import classic_template, deck_template
+from pavese.core.handoff.deck_template import CLASSIC, WIDE, classic_template, deck_template
 from pavese.core.handoff.mail import kit_mail
+from pavese.core.handoff.open_template import MEDIA_TYPE
 from pavese.core.handoff.published import Published, SheetWishes
 from pavese.core.handoff.table import kit_table
 from pavese.core.handoff.tokens import kit_tokens
@@ -27,6 +28,8 @@ class KitForm(StrEnum):
     TABLE = "table"
     DECK = "deck"
     DECK_CLASSIC = "deck-4-3"
+    OPEN_DECK = "open-deck"
+    OPEN_DECK_CLASSIC = "open-deck-4-3"
     MAIL = "mail"
 
 
@@ -34,7 +37,7 @@ class KitForm(StrEnum):
 class FormOf:
     """What a form is: its ending, media type, a line about it, and which choices it heeds.
 
-    `write` is None for forms that an engine makes, from the sheet's files or from the card.
+    `write` is None for forms that an engine makes, from the sheet's files, from the card or from a deck.
     """
 
     ending: str
@@ -79,10 +82,16 @@ FORMS: dict[KitForm, FormOf] = {
         deck_template,
     ),
     KitForm.DECK_CLASSIC: FormOf("4-3.potx", _TEMPLATE, "the same template in 4:3", (), classic_template),
+    KitForm.OPEN_DECK: FormOf("otp", MEDIA_TYPE, "the same template as OpenDocument, each layout a master", (), None),
+    KitForm.OPEN_DECK_CLASSIC: FormOf("4-3.otp", MEDIA_TYPE, "the same as OpenDocument in 4:3", (), None),
     KitForm.MAIL: FormOf(
         "txt", "text/plain; charset=utf-8", "plain text to paste into a mail", ("codes", "parts", "language"), kit_mail
     ),
 }
+
+
+#: Those that an office program makes of a deck, and the size of its slides.
+OPEN_DECKS = {KitForm.OPEN_DECK: WIDE, KitForm.OPEN_DECK_CLASSIC: CLASSIC}
 
 
 def file_name(published: Published, form: KitForm) -> str:
