@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from pavese.demo.banners import banner_files
 from pavese.render.draw import load_fonts
@@ -88,9 +88,17 @@ def test_from_dropped_pictures_to_a_package(page: Page, tmp_path: Path) -> None:
     table.get_by_role("button", name="As the rest").click()
     expect(framed).to_have_count(0)
     table.get_by_role("button", name="Close").click()
-    # In a banner what is flat is recolored, and letters are told with how they read.
+    # In a banner what is flat is recolored, and letters are told with how they read. A picture that takes its time says
+    # so in its place.
+    held: list[Route] = []
+    page.route("**/picture.png*", lambda one: held.append(one))
     page.get_by_role("button", name="foot-passengers.jpg").click()
     banner = page.get_by_role("dialog", name="foot-passengers.jpg")
+    after = banner.get_by_alt_text("foot-passengers.jpg after", exact=True)
+    expect(after).to_have_attribute("aria-busy", "true")
+    # They go on from where they were held.
+    page.unroute("**/picture.png*")
+    expect(after).not_to_have_attribute("aria-busy", "true")
     expect(banner.get_by_text(re.compile(r"A photograph fills \d+% of it"))).to_be_visible()
     expect(banner.get_by_text("lettering or thin lines").first).to_be_visible()
     banner.get_by_role("button", name="Close").click()

@@ -294,7 +294,7 @@ def test_a_drawing_that_stands_as_a_picture_goes_by_the_plan() -> None:
     assert tuple(pixels(png)[5, 15]) == TEAL
     # It can be shown among the pictures inside, though it has no pixels.
     [told] = inside_of(came)
-    assert (told.box, bool(told.selector), told.of_pixels) == (None, True, False)
+    assert (told.box, bool(told.selector), told.takes_another) == (None, True, False)
 
 
 def test_a_ground_is_made_clear_in_the_new_colors() -> None:
