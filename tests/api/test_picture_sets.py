@@ -202,13 +202,16 @@ def test_the_logo_of_the_kit_takes_the_place_of_a_part_and_follows_the_kit(
     [ground] = laid() - (kept := {color for color in laid() if sum(color) < 500})
     assert kept
     seen = set()
-    for color in ((20, 60, 70), (90, 20, 20)):
+    for color in ((20, 60, 70), (150, 0, 200)):
         logo = Image.new("RGBA", (120, 80))
         logo.paste((*color, 255), (20, 20, 100, 60))
         client.post(f"/api/kits/{kit['id']}/logo/light", files={"file": ("l.png", saved(logo, "PNG"), "image/png")})
         assert client.get(f"{at}/pointed").json()["without_logo"] == [""]
         assert laid() == {ground, color}
         seen.add(files_of(client, row["id"])[0]["fingerprint"])
+        checked = client.get(f"/api/sets/{row['id']}/check").json()
+        assert checked["off"] == 0, "its own colors are wanted"
+    assert checked["wanted"] == 1
     assert len(seen) == 2
     # An export, which knows the kit as it was ordered, has it, too.
     exported = made(client, app_settings, database_url, row, forms=["as it came"])

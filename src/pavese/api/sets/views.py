@@ -500,8 +500,9 @@ def _step(target: str, kit: Kit) -> int | None:
 def _strange(finding: Finding, asset: AssetRow, changes: Changes, opened: OpenSet) -> StrangePaint:
     sources = [key for key in asset.paints if finding.paint in changes.recoloring.results(parse_key(key))]
     inventory = opened.files.facts[asset.id].inventory
-    # Nothing becomes it: it stands in what a person has kept.
-    kept = not sources and finding.paint in inventory.sites and any(act.keeps for act in changes.acts)
+    # Nothing becomes it: it stands in what a person has kept, or is of the logo that was put there.
+    kept = finding.paint in inventory.sites and any(act.keeps for act in changes.acts)
+    kept |= changes.logo is not None and changes.logo.shows(finding.paint.rgb)
     return StrangePaint(
         key=finding.paint.key,
         hex=finding.paint.rgb.hex,
@@ -512,6 +513,6 @@ def _strange(finding: Finding, asset: AssetRow, changes: Changes, opened: OpenSe
         nearest_hex=finding.nearest_color.hex if finding.nearest_color else None,
         difference=None if finding.difference is None else f"{finding.difference:.1f}",
         sources=sources,
-        chosen=kept or bool(opened.plan.chosen_in(asset.name, sources, inventory.selectors)),
+        chosen=(kept and not sources) or bool(opened.plan.chosen_in(asset.name, sources, inventory.selectors)),
         natural=finding.natural(inventory),
     )

@@ -19,7 +19,8 @@ from pavese.api.proving.routes import logo_response
 from pavese.api.sets.views import fingerprint
 from pavese.api.shared.schemas import SharedFile, SharedView
 from pavese.api.shared.views import changes_of, file_views, link_published, shared_view
-from pavese.core.handoff.forms import KitForm, file_name
+from pavese.core.handoff.deck_template import of_each_layout
+from pavese.core.handoff.forms import OPEN_DECKS, KitForm, file_name
 from pavese.core.handoff.package import free_name
 from pavese.core.handoff.published import SheetWishes
 from pavese.core.kit.kit import key_for
@@ -114,15 +115,20 @@ def _everything(
     link: Link, db: Session, readings: sessionmaker[Session], drawing: DrawingPool
 ) -> Iterator[tuple[str, bytes]]:
     given = link_published(db, link)
-    made = [(file_name(given, form), written(given, form, SheetWishes(), drawing)) for form in KitForm]
+    forms = [form for form in KitForm if form not in OPEN_DECKS]
+    made = [(file_name(given, form), written(given, form, SheetWishes(), drawing)) for form in forms]
     logo = given.kit.logo
     for side, picture in (("on-light", logo.on_light), ("on-dark", logo.on_dark)):
         if picture is not None:
             ending = "svg" if "svg" in picture.media_type else "png"
             made.append((f"logo/{side}.{ending}", contents.data(db, picture.key)))
     shown = [(one.name, links.files(db, one), changes_of(link, one)) for one in link.sets]
+    decks = [(file_name(given, form), of_each_layout(given, size)) for form, size in OPEN_DECKS.items()]
     folders: set[str] = set()
     yield from made
+    # These take some seconds, while the others are sent.
+    for name, deck in decks:
+        yield name, rendering.open_deck(drawing, deck, given.kit)
     for name, rows, changes in shown:
         folder = free_name(f"sets/{key_for(name)}", folders)
         for path, data in recolored(rows, changes, set(), readings, drawing):

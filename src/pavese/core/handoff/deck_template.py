@@ -193,9 +193,9 @@ def of_each_layout(published: Published, size: Format) -> bytes:
 def _package(published: Published, size: Format, *, slides: bool) -> bytes:
     kit = published.kit
     marks = _marks(kit)
-    pictures = {mark.picture: one.drawn for _, (mark, one) in sorted(marks.items()) if one.drawn is not None}
+    pictures = {mark.picture: key for mark, one in marks.values() if (key := one.in_pixels) is not None}
     parts = _parts(kit, size, {title: mark for title, (mark, _) in marks.items()}, slides=slides)
-    media = ((f"ppt/media/{name}", published.picture(drawn)) for name, drawn in pictures.items())
+    media = ((f"ppt/media/{name}", published.picture(key)) for name, key in sorted(pictures.items()))
     return package(chain(((path, (_HEAD + content).encode()) for path, content in parts), media))
 
 

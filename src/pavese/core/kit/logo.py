@@ -60,6 +60,11 @@ class LogoPicture(BaseModel):
     box: RgbCode | None = None
     drawn: str | None = Field(default=None, pattern=r"^[0-9a-f]{64}$")
 
+    @property
+    def in_pixels(self) -> str | None:
+        """The hash of it in pixels; None for a drawing that came before these were kept."""
+        return self.drawn or (self.key if self.media_type == "image/png" else None)
+
 
 class Logo(BaseModel):
     """Both pictures are optional; the other stands in for a missing one. Clear space in percent of height."""

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from pavese.core.color.contrast import BLACK, WHITE, contrast_ratio, luminance
+from pavese.core.color.difference import differences
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import Logo, LogoPicture, LogoShare
@@ -30,6 +31,8 @@ class LogoOnGround:
     usual: bool = True
 
 
+#: CIEDE2000 below which coding may have made one color of another.
+_HARDLY = 3.0
 #: The roles of colors that other things stand on.
 _GROUNDS = (Role.BACKGROUND, Role.NEUTRAL, Role.TEXT_DARK, Role.TEXT_LIGHT)
 
@@ -72,13 +75,17 @@ class KitLogo:
     @property
     def drawn(self) -> tuple[str, ...]:
         """The hashes of its drawn pictures."""
-        both = (self.logo.on_light, self.logo.on_dark)
-        return tuple(one.drawn for one in both if one is not None and one.drawn is not None)
+        return tuple(key for picture in self._pictures if (key := picture.in_pixels) is not None)
+
+    def shows(self, color: Rgb) -> bool:
+        """Whether a color is one of its own, or hardly differs from one."""
+        own = [share.color for picture in self._pictures for share in picture.colors]
+        return bool(own) and bool((differences([color], own) < _HARDLY).any())
 
     def file_of(self, picture: LogoPicture) -> bytes:
         """One of its pictures as it is drawn. It has to be at hand."""
-        assert picture.drawn is not None
-        return self.files[picture.drawn]
+        assert picture.in_pixels is not None
+        return self.files[picture.in_pixels]
 
     def on(self, ground: Rgb) -> LogoFor | None:
         """How it stands on a ground: by itself where it stands out enough, else on its backing; None where it cannot
@@ -89,11 +96,15 @@ class KitLogo:
         """How it stands on its backing; None where it has none, or does not stand out from it."""
         return self._standing(self.backing, self.backing)
 
+    @property
+    def _pictures(self) -> tuple[LogoPicture, ...]:
+        return tuple(one for one in (self.logo.on_light, self.logo.on_dark) if one is not None)
+
     def _standing(self, below: Rgb | None, laid: Rgb | None) -> LogoFor | None:
         picture = self.logo.on(below) if below is not None else None
-        if below is None or picture is None or picture.drawn is None or logo_ratio(picture.colors, below) < self.least:
+        if below is None or picture is None or picture.in_pixels is None:
             return None
-        return LogoFor(picture, laid)
+        return LogoFor(picture, laid) if logo_ratio(picture.colors, below) >= self.least else None
 
 
 def meant_for_light(picture: LogoPicture) -> bool:
