@@ -148,6 +148,9 @@ def test_the_logo_of_the_kit_takes_the_place_of_one(client: TestClient, mails: J
     for file in files_of(client, mails["id"]):
         view = client.get(f"/api/sets/{mails['id']}/files/{file['id']}").json()
         assert view["beside"] == ["a/images/logo.png", "a/photo.jpg"]
+        for drawn in ("masks.png", "picture.png"):
+            shown = client.get(f"/api/assets/{file['id']}/{drawn}", params={"of": mails["id"], "size": 96})
+            assert shown.status_code == 200
     # Another logo of the kit stands there, too, and without one the old one is back.
     before = files_of(client, mails["id"])[0]["fingerprint"]
     square = Image.new("RGBA", (80, 80))

@@ -75,13 +75,16 @@ def standing_in(pixels: Levels, frame: Rectangle, noise: float) -> Standing | No
         return None
     apart = np.abs(seen.astype(np.float32) - found).max(axis=2)
     maybe, sure = apart > noise + _EDGE, apart > noise + _SURE
+    ground = line & ~maybe
+    if not ground.any():
+        return None
     things = _within(maybe, sure, inside, _CODED if noise else _SOFT)
     where = np.argwhere(things & sure)
     if not len(where):
-        return Standing(part, line & ~maybe, things, frame)
+        return Standing(part, ground, things, frame)
     (top, left), (bottom, right) = where.min(axis=0), where.max(axis=0) + 1
     at = Rectangle(int(top) + part.top, int(bottom) + part.top, int(left) + part.left, int(right) + part.left)
-    return Standing(part, line & ~maybe, things, at)
+    return Standing(part, ground, things, at)
 
 
 def without(pixels: Levels, standing: Standing) -> tuple[Levels, Rgb | None]:

@@ -79,7 +79,9 @@ def changed_picture(
     if target.startswith(PICTURE):
         return beside.get(target) or recolored()
     if target.startswith(LOGO):
-        assert changes.logo is not None
+        # A mask shows no logo.
+        if changes.logo is None:
+            return recolored()
         return _with_logo(came, changes.logo, changes.resolved[target.removeprefix(LOGO)], sizes) or recolored()
     return mended(recolored(), None if target == CLEAR else changes.resolved[target])
 
