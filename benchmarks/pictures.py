@@ -29,7 +29,10 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, read
 from pavese.core.formats.document import Document
+from pavese.core.gather.logo import take_logo
 from pavese.core.kit.kit import Kit
+from pavese.core.kit.logo import Logo
+from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.pictures.mixture import OTHER, Mixture
 from pavese.core.pictures.regions import LOSSLESS, LOSSY
 from pavese.core.pictures.unmix import unmixed
@@ -38,8 +41,10 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.pixels import PhotographTones
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.pointed import PartWay, PicturePart, PictureParts, Region
 from pavese.core.recolor.recipe import Recipe
 from pavese.demo.banners import banner_files
+from pavese.demo.pictures import logo
 from pavese.render.draw import draw, load_fonts, pixels_of
 from pavese.render.reading import measured
 from pavese.settings import settings
@@ -239,11 +244,26 @@ def speed() -> None:
     changes = Changes(acts=(act,), resolved={"d.900": Rgb(11, 40, 46), "d.50": Rgb(230, 240, 241)})
     taken = ratio(partial(document.write, changes), partial(_decoded, photograph, "JPEG"), runs=3)
     figure("a photograph of 12 million pixels in two tones, floor", taken, 1.5, "x")
+    a_logo(large)
     large_ones(large)
     started = time.perf_counter()
     for at, (name, data) in zip(range(200), cycle(banners.items()), strict=False):
         _recolored(f"{at}-{name}", data)
     figure("200 pictures of the size of pages, read and written", time.perf_counter() - started, 60.0, "s")
+
+
+def a_logo(drawn: Image.Image) -> None:
+    """The kit's logo in the place of a thing, in a picture that is read already, against the floor."""
+    taken_logo = take_logo("logo.svg", logo(), draw)
+    assert taken_logo.picture.drawn is not None
+    own = KitLogo(Logo(on_light=taken_logo.picture), None, 3.0, {taken_logo.picture.drawn: taken_logo.drawn})
+    sun = Region(left=0.73, top=0.06, width=0.22, height=0.4)
+    act = PictureParts(parts=(PicturePart(region=sun, way=PartWay.LOGO),))
+    data = _saved(drawn, "JPEG")
+    document = read("large.jpg", data)
+    changes = Changes(acts=(act,), logo=own)
+    taken = ratio(partial(document.write, changes), partial(_decoded, data, "JPEG"), runs=3)
+    figure("the kit's logo in a flat JPEG of 12 million pixels, written, floor", taken, 3.0, "x")
 
 
 def large_ones(drawn: Image.Image) -> None:

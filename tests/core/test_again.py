@@ -51,7 +51,7 @@ def piece() -> Levels:
 
 def test_a_sign_is_found_where_it_stands() -> None:
     dice = np.random.default_rng(7)
-    tried = found_there = 0
+    tried = found_there = surely = 0
     for name in ("harbor-wall.jpg", "summer-timetable.png", "departures-board.png", "foot-passengers.jpg") * 8:
         under = Image.fromarray(banners()[name])
         wide = round(under.width * dice.uniform(0.14, 0.35))
@@ -67,11 +67,13 @@ def test_a_sign_is_found_where_it_stands() -> None:
         if found is None:
             continue
         found_there += 1
+        surely += found.sure
         across, down = found.left + found.width / 2, found.top + found.height / 2
         assert across == pytest.approx((left + wide / 2) / under.width, abs=0.02)
         assert down == pytest.approx((top + tall / 2) / under.height, abs=0.02)
         assert found.width * under.width == pytest.approx(wide * piece().shape[1] / 220, rel=0.08)
     assert found_there >= 0.9 * tried
+    assert surely >= 0.8 * tried
 
 
 def test_nothing_is_found_where_it_is_not() -> None:
@@ -80,3 +82,14 @@ def test_nothing_is_found_where_it_is_not() -> None:
     for empty in (np.full((200, 300, 3), 90, dtype=np.uint8), np.zeros((1, 1, 3), dtype=np.uint8)):
         assert found_again(piece(), empty) is None
         assert found_again(empty, banners()["harbor-wall.jpg"]) is None
+
+
+def test_what_is_plain_is_found_for_certain_only_where_it_is() -> None:
+    timetable = banners()["summer-timetable.png"]
+    rows, columns = timetable.shape[:2]
+    sun = timetable[int(0.06 * rows) : int(0.46 * rows), int(0.73 * columns) : int(0.95 * columns)]
+    found = {name: found_again(sun, pixels) for name, pixels in banners().items()}
+    assert {name for name, one in found.items() if one and one.sure} == {
+        "summer-timetable.png",
+        "summer-timetable-small.jpg",
+    }

@@ -22,13 +22,13 @@ from pavese.core.handoff.deck_template import (
     CLASSIC,
     TABLE_STYLE,
     WIDE,
-    Format,
     of_each_layout,
     template,
     theme_colors,
 )
 from pavese.core.handoff.open_template import open_template
 from pavese.core.handoff.published import Published
+from pavese.core.handoff.slide_shapes import Format
 from pavese.core.kit.logo import Backing, Logo
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.reading import readings

@@ -36,6 +36,7 @@ async function look(): Promise<void> {
     while (!gone && (total.value === undefined || looked.value < total.value)) {
       const some = await partElsewhere(props.set.id, props.asset.id, props.number, looked.value)
       found.value = [...found.value, ...some.found]
+      for (const one of some.found) if (!one.sure) spared.value.add(one.asset)
       failed.value = [...failed.value, ...some.failed]
       looked.value = some.looked
       total.value = some.total
@@ -47,6 +48,7 @@ async function look(): Promise<void> {
 }
 
 const SIZE = 160
+const certain = computed(() => found.value.filter((one) => one.sure).length)
 const meant = computed(() => found.value.filter((one) => !spared.value.has(one.asset)))
 function mean(asset: string, on: boolean): void {
   const now = new Set(spared.value)
@@ -78,7 +80,9 @@ async function takeAll(): Promise<void> {
       <template v-if="looking">Looking… {{ looked }}<template v-if="total !== undefined"> of {{ total }}</template> looked through.</template>
       <template v-else-if="!total">The set has no other picture.</template>
       <template v-else-if="!found.length">It is in none of {{ total }} others.</template>
-      <template v-else>It is in {{ found.length }} of {{ total }} others.</template>
+      <template v-else>
+        It is in {{ certain || 'none' }} of {{ total }} others<template v-if="found.length > certain">, and perhaps in {{ found.length - certain }}: tick where it is</template>.
+      </template>
       <template v-if="failed.length"> Not looked through: {{ failed.join(', ') }}.</template>
     </p>
     <v-btn v-if="found.length && !looking" :disabled="!meant.length" @click="takeAll">The same there</v-btn>

@@ -52,7 +52,10 @@ function choose(way: NonNullable<Part['way']>): void {
   <template v-if="part">
     <PickOne label="What becomes of this part" :model-value="part.way!" :options="WAYS" @update:model-value="choose" />
     <p class="small">{{ WORDS[part.way!] }}</p>
-    <p v-if="stays" class="small" role="status">The old logo stays. {{ stays }}</p>
+    <p v-if="stays" class="small" role="status">
+      The old logo stays. {{ stays }}
+      <router-link :to="{ name: 'compose', params: { kitId: set.kit_id, view: 'logo' } }">See the kit’s logo</router-link>
+    </p>
     <p class="muted small">Drag the frame round it, and its corner to its size.</p>
     <PartElsewhere v-if="number !== undefined" :key="number" :set="set" :asset="asset" :part="part" :number="number" />
   </template>

@@ -93,11 +93,12 @@ class Parts(Sent):
 
 
 class PartElsewhere(BaseModel):
-    """Where a part of one picture stands in another one."""
+    """Where a part of one picture stands in another one; if not `sure`, it perhaps does."""
 
     asset: uuid.UUID
     name: str
     region: Region
+    sure: bool
 
 
 class PartsElsewhere(BaseModel):
@@ -193,7 +194,7 @@ def get_part_elsewhere(
     came = [file for _, file in sets.files(db, some)]
     looked = rendering.found_again(drawing, sets.came(db, asset), parts[number].region, came)
     found = [
-        PartElsewhere(asset=other.id, name=other.name, region=region_of(one.found))
+        PartElsewhere(asset=other.id, name=other.name, region=region_of(one.found), sure=one.found.sure)
         for other, one in zip(some, looked, strict=True)
         if one.found is not None
     ]

@@ -9,15 +9,14 @@ The logo stands on each ground as the kit says: large where a deck begins and en
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from itertools import chain
-from typing import NamedTuple
 from xml.sax.saxutils import quoteattr
 
 from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio
 from pavese.core.color.srgb import Rgb
 from pavese.core.formats.archive import package
 from pavese.core.handoff.published import Published, SheetWishes
+from pavese.core.handoff.slide_shapes import GROUP, Box, Format, Holder, Mark, drawn, place_of, placed_logo, solid, tree
 from pavese.core.kit.deck_theme import ACCENTS, PLACES
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import CORNERS, LogoPicture
@@ -38,69 +37,37 @@ _TABLE_STYLES = "ppt/tableStyles.xml"
 _FIRST_ID = 2_147_483_648
 #: Numbers of slides begin there (19.7.13).
 _FIRST_SLIDE = 256
-#: Numbers of placeholders on a master or layout begin there, behind those of what is drawn on it.
-_OWN = 4
-
-
-class Format(NamedTuple):
-    """The size of slides, in English Metric Units."""
-
-    width: int
-    height: int
-
 
 WIDE, CLASSIC = Format(12_192_000, 6_858_000), Format(9_144_000, 6_858_000)
 
-
-class _Box(NamedTuple):
-    """Where something stands, as parts of the slide."""
-
-    left: float
-    top: float
-    width: float
-    height: float
-
-
-@dataclass(frozen=True)
-class _Holder:
-    """A placeholder: its kind (19.7.10), its number among those of a layout, where it stands, the size of its text in
-    points (None: as the master has it), and what it asks for."""
-
-    kind: str
-    number: int
-    box: _Box
-    asks: str
-    size: int | None = None
-
-
-_HEADING = _Holder("title", 0, _Box(0.06, 0.07, 0.88, 0.14), "Title")
-_MAIN_BOX = _Box(0.06, 0.25, 0.88, 0.6)
+_HEADING = Holder("title", 0, Box(0.06, 0.07, 0.88, 0.14), "Title")
+_MAIN_BOX = Box(0.06, 0.25, 0.88, 0.6)
 #: The layouts: what they are called, their kind (19.7.15), and what stands in them.
-_LAYOUTS: tuple[tuple[str, str, tuple[_Holder, ...]], ...] = (
+_LAYOUTS: tuple[tuple[str, str, tuple[Holder, ...]], ...] = (
     (
         "Title",
         "title",
         (
-            _Holder("ctrTitle", 0, _Box(0.08, 0.3, 0.84, 0.22), "Title", 48),
-            _Holder("subTitle", 1, _Box(0.08, 0.55, 0.84, 0.14), "Subtitle", 24),
+            Holder("ctrTitle", 0, Box(0.08, 0.3, 0.84, 0.22), "Title", 48),
+            Holder("subTitle", 1, Box(0.08, 0.55, 0.84, 0.14), "Subtitle", 24),
         ),
     ),
     (
         "Section",
         "secHead",
         (
-            _Holder("title", 0, _Box(0.08, 0.36, 0.84, 0.2), "Section", 40),
-            _Holder("body", 1, _Box(0.08, 0.58, 0.84, 0.16), "What it is about", 20),
+            Holder("title", 0, Box(0.08, 0.36, 0.84, 0.2), "Section", 40),
+            Holder("body", 1, Box(0.08, 0.58, 0.84, 0.16), "What it is about", 20),
         ),
     ),
-    ("Text", "obj", (_HEADING, _Holder("body", 1, _MAIN_BOX, "Text"))),
+    ("Text", "obj", (_HEADING, Holder("body", 1, _MAIN_BOX, "Text"))),
     (
         "Two columns",
         "twoObj",
         (
             _HEADING,
-            _Holder("body", 1, _Box(0.06, 0.25, 0.42, 0.6), "Text"),
-            _Holder("body", 2, _Box(0.52, 0.25, 0.42, 0.6), "Text"),
+            Holder("body", 1, Box(0.06, 0.25, 0.42, 0.6), "Text"),
+            Holder("body", 2, Box(0.52, 0.25, 0.42, 0.6), "Text"),
         ),
     ),
     (
@@ -108,59 +75,45 @@ _LAYOUTS: tuple[tuple[str, str, tuple[_Holder, ...]], ...] = (
         "picTx",
         (
             _HEADING,
-            _Holder("pic", 1, _Box(0.06, 0.25, 0.54, 0.6), "Picture"),
-            _Holder("body", 2, _Box(0.64, 0.25, 0.3, 0.6), "Text"),
+            Holder("pic", 1, Box(0.06, 0.25, 0.54, 0.6), "Picture"),
+            Holder("body", 2, Box(0.64, 0.25, 0.3, 0.6), "Text"),
         ),
     ),
-    ("Table", "tbl", (_HEADING, _Holder("tbl", 1, _MAIN_BOX, "Table"))),
-    ("Chart", "chart", (_HEADING, _Holder("chart", 1, _MAIN_BOX, "Chart"))),
+    ("Table", "tbl", (_HEADING, Holder("tbl", 1, _MAIN_BOX, "Table"))),
+    ("Chart", "chart", (_HEADING, Holder("chart", 1, _MAIN_BOX, "Chart"))),
     (
         "Quote",
         "cust",
         (
-            _Holder("title", 0, _Box(0.12, 0.24, 0.76, 0.36), "What was said", 32),
-            _Holder("body", 1, _Box(0.12, 0.64, 0.76, 0.1), "Who said it", 20),
+            Holder("title", 0, Box(0.12, 0.24, 0.76, 0.36), "What was said", 32),
+            Holder("body", 1, Box(0.12, 0.64, 0.76, 0.1), "Who said it", 20),
         ),
     ),
     (
         "Closing",
         "cust",
         (
-            _Holder("title", 0, _Box(0.08, 0.34, 0.84, 0.2), "Thank you", 40),
-            _Holder("body", 1, _Box(0.08, 0.56, 0.84, 0.2), "How to reach us", 20),
+            Holder("title", 0, Box(0.08, 0.34, 0.84, 0.2), "Thank you", 40),
+            Holder("body", 1, Box(0.08, 0.56, 0.84, 0.2), "How to reach us", 20),
         ),
     ),
 )
 #: On which layouts the logo is large, and there is no small one of the master; within which boxes it stands.
 _LARGE_LOGO = frozenset(("Title", "Closing"))
-_LARGE_BOX, _SMALL_BOX = _Box(0.08, 0.09, 0.36, 0.14), _Box(0.8, 0.9, 0.14, 0.06)
-_GROUP = '<p:nvGrpSpPr><p:cNvPr id="1" name=""/><p:cNvGrpSpPr/><p:nvPr/></p:nvGrpSpPr><p:grpSpPr/>'
+_LARGE_BOX, _SMALL_BOX = Box(0.08, 0.09, 0.36, 0.14), Box(0.8, 0.9, 0.14, 0.06)
 _LINKS = {"hlink": "hlink", "folHlink": "folHlink"}
 #: A short line below the title, in the first accent.
-_LINE = _Box(0.06, 0.215, 0.07, 0.008)
+_LINE = Box(0.06, 0.215, 0.07, 0.008)
 #: The number of the style of tables, which is of this template alone (20.1.4.2.26).
 TABLE_STYLE = "{6B1E0F52-7C3D-4E8A-9A41-2F5D8E6B7A10}"
 #: What masters hold beside title and text: date, foot, number.
 _FOOT = (
-    _Holder("dt", 10, _Box(0.06, 0.92, 0.2, 0.05), "", 12),
-    _Holder("ftr", 11, _Box(0.3, 0.92, 0.4, 0.05), "", 12),
-    _Holder("sldNum", 12, _Box(0.74, 0.92, 0.2, 0.05), "", 12),
+    Holder("dt", 10, Box(0.06, 0.92, 0.2, 0.05), "", 12),
+    Holder("ftr", 11, Box(0.3, 0.92, 0.4, 0.05), "", 12),
+    Holder("sldNum", 12, Box(0.74, 0.92, 0.2, 0.05), "", 12),
 )
 #: The same beside a logo.
-_FOOT_BESIDE = (*_FOOT[:2], _Holder("sldNum", 12, _Box(0.7, 0.92, 0.08, 0.05), "", 12))
-
-
-class _Mark(NamedTuple):
-    """The logo as it stands on the ground of a master: its picture, by its name in the package, how wide it is for its
-    height, its backing, by the name of its color there, with how much larger that is on each side, as a part of the
-    logo's height, and how round; and what it is called."""
-
-    picture: str
-    wide: float
-    behind: str | None
-    padding: float
-    corners: int
-    title: str
+_FOOT_BESIDE = (*_FOOT[:2], Holder("sldNum", 12, Box(0.7, 0.92, 0.08, 0.05), "", 12))
 
 
 def theme_colors(kit: Kit) -> dict[str, Rgb]:
@@ -199,10 +152,10 @@ def _package(published: Published, size: Format, *, slides: bool) -> bytes:
     return package(chain(((path, (_HEAD + content).encode()) for path, content in parts), media))
 
 
-def _marks(kit: Kit) -> dict[str, tuple[_Mark, LogoPicture]]:
+def _marks(kit: Kit) -> dict[str, tuple[Mark, LogoPicture]]:
     """How the logo stands on the masters, by what these are called, with its picture; not where it does not stand out,
     nor where its backing is in none of the theme's colors, since nothing is typed."""
-    colors, logo, found = theme_colors(kit), KitLogo.of(kit), dict[str, tuple[_Mark, LogoPicture]]()
+    colors, logo, found = theme_colors(kit), KitLogo.of(kit), dict[str, tuple[Mark, LogoPicture]]()
     backing = kit.logo.backing
     for title, names in grounds(colors).items():
         standing = logo.on(colors[names["bg1"]])
@@ -214,7 +167,7 @@ def _marks(kit: Kit) -> dict[str, tuple[_Mark, LogoPicture]]:
             continue
         picture = standing.picture
         found[title] = (
-            _Mark(
+            Mark(
                 "logo-on-light.png" if picture == kit.logo.on_light else "logo-on-dark.png",
                 picture.width / picture.height,
                 behind,
@@ -250,7 +203,7 @@ def _accents_on(names: Mapping[str, str], colors: Mapping[str, Rgb]) -> dict[str
     return dict(zip(ACCENTS, [*ordered, *ordered], strict=False))
 
 
-def _parts(kit: Kit, size: Format, marks: Mapping[str, _Mark], *, slides: bool) -> Iterator[tuple[str, str]]:
+def _parts(kit: Kit, size: Format, marks: Mapping[str, Mark], *, slides: bool) -> Iterator[tuple[str, str]]:
     colors = theme_colors(kit)
     masters = grounds(colors)
     kind = "presentation" if slides else "template"
@@ -336,8 +289,8 @@ def _theme(kit: Kit, name: str, colors: Mapping[str, Rgb]) -> str:
         f'<a:ea typeface=""/><a:cs typeface=""/></a:{place}>'
         for place, face in (("majorFont", kit.type.headline), ("minorFont", kit.type.text))
     )
-    filled = "".join(_solid("phClr") for _ in range(3))
-    lines = "".join(f'<a:ln w="{width}">{_solid("phClr")}</a:ln>' for width in (6_350, 12_700, 19_050))
+    filled = "".join(solid("phClr") for _ in range(3))
+    lines = "".join(f'<a:ln w="{width}">{solid("phClr")}</a:ln>' for width in (6_350, 12_700, 19_050))
     effects = "".join("<a:effectStyle><a:effectLst/></a:effectStyle>" for _ in range(3))
     return (
         f"<a:theme {_SPACES} name={title}><a:themeElements><a:clrScheme name={title}>{slots}</a:clrScheme>"
@@ -352,10 +305,6 @@ def _code(color: Rgb) -> str:
     return f'<a:srgbClr val="{color.hex[1:].upper()}"/>'
 
 
-def _solid(name: str) -> str:
-    return f'<a:solidFill><a:schemeClr val="{name}"/></a:solidFill>'
-
-
 def _table_style(kit: Kit) -> str:
     """Tables in the colors of whatever ground they stand on; the ones that programs know by themselves are made for
     light grounds."""
@@ -363,25 +312,25 @@ def _table_style(kit: Kit) -> str:
     def text(name: str, bold: str = "") -> str:
         return f'<a:tcTxStyle{bold}><a:fontRef idx="minor"/><a:schemeClr val="{name}"/></a:tcTxStyle>'
 
-    line = f'<a:ln w="9525">{_solid("tx1")}</a:ln>'
+    line = f'<a:ln w="9525">{solid("tx1")}</a:ln>'
     borders = "".join(f"<a:{side}>{line}</a:{side}>" for side in ("bottom", "insideH"))
     head = text("bg1", ' b="on"')
     return (
         f'<a:tblStyleLst xmlns:a="{_MAIN}" def="{TABLE_STYLE}"><a:tblStyle styleId="{TABLE_STYLE}" '
         f"styleName={quoteattr(kit.name)}><a:wholeTbl>{text('tx1')}<a:tcStyle><a:tcBdr>{borders}</a:tcBdr>"
         "<a:fill><a:noFill/></a:fill></a:tcStyle></a:wholeTbl>"
-        f"<a:firstRow>{head}<a:tcStyle><a:tcBdr/><a:fill>{_solid('accent1')}</a:fill></a:tcStyle></a:firstRow>"
+        f"<a:firstRow>{head}<a:tcStyle><a:tcBdr/><a:fill>{solid('accent1')}</a:fill></a:tcStyle></a:firstRow>"
         "</a:tblStyle></a:tblStyleLst>"
     )
 
 
-def _master(number: int, names: Mapping[str, str], size: Format, mark: _Mark | None) -> str:
+def _master(number: int, names: Mapping[str, str], size: Format, mark: Mark | None) -> str:
     first = _FIRST_ID + (number - 1) * (len(_LAYOUTS) + 1)
     ids = "".join(f'<p:sldLayoutId id="{first + at}" r:id="rId{at}"/>' for at in range(1, len(_LAYOUTS) + 1))
     says = " ".join(f'{name}="{place}"' for name, place in names.items())
-    holders = (_HEADING, _Holder("body", 1, _MAIN_BOX, "Text"), *_foot(mark))
-    logo = _logo(mark, _SMALL_BOX, size, len(_LAYOUTS) + 2) if mark is not None else ""
-    ground = f"<p:bg><p:bgPr>{_solid('bg1')}<a:effectLst/></p:bgPr></p:bg>"
+    holders = (_HEADING, Holder("body", 1, _MAIN_BOX, "Text"), *_foot(mark))
+    logo = placed_logo(mark, _SMALL_BOX, size, len(_LAYOUTS) + 2) if mark is not None else ""
+    ground = f"<p:bg><p:bgPr>{solid('bg1')}<a:effectLst/></p:bgPr></p:bg>"
     styles = "".join(
         f"<p:{which}Style>{levels}</p:{which}Style>"
         for which, levels in (
@@ -391,7 +340,7 @@ def _master(number: int, names: Mapping[str, str], size: Format, mark: _Mark | N
         )
     )
     return (
-        f"<p:sldMaster {_SPACES}><p:cSld>{ground}{_tree(holders, size, logo)}</p:cSld><p:clrMap {says}/>"
+        f"<p:sldMaster {_SPACES}><p:cSld>{ground}{tree(holders, size, logo)}</p:cSld><p:clrMap {says}/>"
         f"<p:sldLayoutIdLst>{ids}</p:sldLayoutIdLst><p:txStyles>{styles}</p:txStyles></p:sldMaster>"
     )
 
@@ -399,105 +348,39 @@ def _master(number: int, names: Mapping[str, str], size: Format, mark: _Mark | N
 def _levels(face: str, sizes: Sequence[int]) -> str:
     return "".join(
         f'<a:lvl{at}pPr marL="{(at - 1) * 285_750}" algn="l"><a:spcBef><a:spcPts val="600"/></a:spcBef><a:buNone/>'
-        f'<a:defRPr sz="{size * 100}">{_solid("tx1")}<a:latin typeface="{face}-lt"/><a:ea typeface="{face}-ea"/>'
+        f'<a:defRPr sz="{size * 100}">{solid("tx1")}<a:latin typeface="{face}-lt"/><a:ea typeface="{face}-ea"/>'
         f'<a:cs typeface="{face}-cs"/></a:defRPr></a:lvl{at}pPr>'
         for at, size in enumerate(sizes, 1)
     )
 
 
-def _foot(mark: _Mark | None) -> tuple[_Holder, ...]:
+def _foot(mark: Mark | None) -> tuple[Holder, ...]:
     return _FOOT if mark is None else _FOOT_BESIDE
 
 
-def _layout(master: str, layout: tuple[str, str, tuple[_Holder, ...]], size: Format, mark: _Mark | None) -> str:
+def _layout(master: str, layout: tuple[str, str, tuple[Holder, ...]], size: Format, mark: Mark | None) -> str:
     name, kind, holders = layout
     said = "" if kind == "cust" else f' type="{kind}"'
     own = ""
     if mark is not None and name in _LARGE_LOGO:
-        said, own = f'{said} showMasterSp="0"', _logo(mark, _LARGE_BOX, size, 2)
+        said, own = f'{said} showMasterSp="0"', placed_logo(mark, _LARGE_BOX, size, 2)
     elif _HEADING in holders:
-        own = _drawn("Line", _LINE, size, "accent1")
-    inside = _tree((*holders, *_foot(mark)), size, own)
+        own = drawn("Line", _LINE, size, "accent1")
+    inside = tree((*holders, *_foot(mark)), size, own)
     return (
         f'<p:sldLayout {_SPACES}{said} preserve="1"><p:cSld name={quoteattr(f"{name}, {master.lower()}")}>{inside}'
         "</p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sldLayout>"
     )
 
 
-def _empty_slide(holders: Sequence[_Holder]) -> str:
+def _empty_slide(holders: Sequence[Holder]) -> str:
     """A slide with nothing in its placeholders."""
     shapes = "".join(
         f'<p:sp><p:nvSpPr><p:cNvPr id="{number}" name="{holder.asks}"/><p:cNvSpPr><a:spLocks noGrp="1"/></p:cNvSpPr>'
-        f"<p:nvPr>{_place(holder)}</p:nvPr></p:nvSpPr><p:spPr/><p:txBody><a:bodyPr/><a:p/></p:txBody></p:sp>"
+        f"<p:nvPr>{place_of(holder)}</p:nvPr></p:nvSpPr><p:spPr/><p:txBody><a:bodyPr/><a:p/></p:txBody></p:sp>"
         for number, holder in enumerate(holders, 2)
     )
     return (
-        f"<p:sld {_SPACES}><p:cSld><p:spTree>{_GROUP}{shapes}</p:spTree></p:cSld>"
+        f"<p:sld {_SPACES}><p:cSld><p:spTree>{GROUP}{shapes}</p:spTree></p:cSld>"
         "<p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sld>"
-    )
-
-
-def _place(holder: _Holder) -> str:
-    index = f' idx="{holder.number}"' if holder.number else ""
-    return f'<p:ph type="{holder.kind}"{index}/>'
-
-
-def _tree(holders: Sequence[_Holder], size: Format, own: str) -> str:
-    """What stands on a master or a layout: `own` shapes lie below the placeholders."""
-    shapes = "".join(_shape(number, holder, size) for number, holder in enumerate(holders, _OWN))
-    return f"<p:spTree>{_GROUP}{own}{shapes}</p:spTree>"
-
-
-def _drawn(name: str, box: _Box, size: Format, color: str, corners: int = 0, number: int = 2) -> str:
-    """A shape in a color of the theme; `corners` are round by so many percent of its height."""
-    return (
-        f'<p:sp><p:nvSpPr><p:cNvPr id="{number}" name="{name}"/><p:cNvSpPr/><p:nvPr userDrawn="1"/></p:nvSpPr>'
-        f"<p:spPr>{_placed(box, size, corners)}{_solid(color)}<a:ln><a:noFill/></a:ln></p:spPr></p:sp>"
-    )
-
-
-def _logo(mark: _Mark, box: _Box, size: Format, relation: int) -> str:
-    """The logo, as large as a box lets it be: at the left of one that stands at the left of the slide, else at its
-    right."""
-    more = 2 * mark.padding
-    by = size.width / size.height
-    high = min(box.height / (1 + more), box.width * by / (mark.wide + more))
-    whole_wide = high * (mark.wide + more) / by
-    left = box.left if box.left < 0.5 else box.left + box.width - whole_wide
-    top = box.top + (box.height - high * (1 + more)) / 2
-    behind = _Box(left, top, whole_wide, high * (1 + more))
-    inner = _Box(left + high * mark.padding / by, top + high * mark.padding, high * mark.wide / by, high)
-    backing = _drawn("Backing", behind, size, mark.behind, mark.corners, 2) if mark.behind is not None else ""
-    return (
-        f'{backing}<p:pic><p:nvPicPr><p:cNvPr id="3" name="Logo" descr={quoteattr(mark.title)}/><p:cNvPicPr>'
-        '<a:picLocks noChangeAspect="1"/></p:cNvPicPr><p:nvPr userDrawn="1"/></p:nvPicPr>'
-        f'<p:blipFill><a:blip r:embed="rId{relation}"/><a:stretch><a:fillRect/></a:stretch></p:blipFill>'
-        f"<p:spPr>{_placed(inner, size)}</p:spPr></p:pic>"
-    )
-
-
-def _shape(number: int, holder: _Holder, size: Format) -> str:
-    own = f'<a:lvl1pPr><a:defRPr sz="{holder.size * 100}"/></a:lvl1pPr>' if holder.size else ""
-    field = '<a:fld id="{B6F15528-21DE-4FAA-801E-634DDDAF4B2B}" type="slidenum"><a:rPr/><a:t>1</a:t></a:fld>'
-    words = field if holder.kind == "sldNum" else f"<a:r><a:rPr/><a:t>{holder.asks}</a:t></a:r>" if holder.asks else ""
-    return (
-        f'<p:sp><p:nvSpPr><p:cNvPr id="{number}" name="{holder.asks or holder.kind} {number}"/><p:cNvSpPr>'
-        f'<a:spLocks noGrp="1"/></p:cNvSpPr><p:nvPr>{_place(holder)}</p:nvPr></p:nvSpPr><p:spPr>'
-        f"{_placed(holder.box, size)}</p:spPr><p:txBody><a:bodyPr><a:normAutofit/></a:bodyPr>"
-        f"<a:lstStyle>{own}</a:lstStyle><a:p>{words}</a:p></p:txBody></p:sp>"
-    )
-
-
-def _placed(box: _Box, size: Format, corners: int = 0) -> str:
-    whole = (size.width, size.height, size.width, size.height)
-    x, y, width, height = (round(part * of) for part, of in zip(box, whole, strict=True))
-    return f'<a:xfrm><a:off x="{x}" y="{y}"/><a:ext cx="{width}" cy="{height}"/></a:xfrm>{_outline(corners)}'
-
-
-def _outline(corners: int) -> str:
-    """A rectangle, with corners that are round by so many percent of its shorter side (20.1.10.56, "roundRect")."""
-    if not corners:
-        return '<a:prstGeom prst="rect"><a:avLst/></a:prstGeom>'
-    return (
-        f'<a:prstGeom prst="roundRect"><a:avLst><a:gd name="adj" fmla="val {corners * 1000}"/></a:avLst></a:prstGeom>'
     )
