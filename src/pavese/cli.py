@@ -319,6 +319,8 @@ def _recolor(parsed: argparse.Namespace) -> int:
         beside = besides[file.name]
         document = read(file.name, file.data, {reference: data for reference, (_, data) in beside.items()})
         changes = plan.changes(kit, file.name)
+        if changes.logo is not None:
+            print(f"pavese: {file.name}: {parsed.kit.name} holds no logo; the old one stays", file=sys.stderr)
         changed = pictures_after(document, file.name, changes)
         made = {path: changed.get(reference, data) for reference, (path, data) in beside.items()}
         for name, data in {**made, file.name: written(file.name, document, changes, drawn)}.items():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import re
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
@@ -143,6 +144,19 @@ def test_tokens_of_an_edition_make_the_same_kit(client: TestClient, kit: Json) -
     assert other["colors"] == client.get(path(kit)).json()["colors"]
     again = client.get(f"/api/kits/{other['id']}/editions/0/hand-over/tokens").text
     assert read_kit_tokens(again) == read_kit_tokens(tokens)
+
+
+def test_a_kit_from_elsewhere_comes_without_pictures_that_are_not_here(client: TestClient, kit: Json) -> None:
+    client.post(path(kit, "/logo/light"), files={"file": ("logo.svg", logo())})
+    tokens = client.get(path(kit, "/editions/0/hand-over/tokens")).text
+    elsewhere = re.sub('"([0-9a-f]{64})"', lambda found: f'"{found[1][::-1]}"', tokens)
+    assert elsewhere != tokens
+    for written, here in ((tokens, True), (elsewhere, False)):
+        brought = client.post("/api/kit-file", files={"file": ("kit.tokens.json", written.encode())}).json()
+        assert bool(client.get(f"/api/kits/{brought['id']}/logo").json()["on_light"]) == here
+        assert any("logo" in note for note in brought["notes"]) != here
+        for form in ("sheet", "deck"):
+            assert client.get(f"/api/kits/{brought['id']}/editions/0/hand-over/{form}").status_code == 200
 
 
 @pytest.mark.parametrize(

@@ -237,7 +237,8 @@ def test_a_part_is_found_in_the_other_pictures_and_goes_the_same_way_there(
     looked = client.get(f"{at}/parts/0/elsewhere").json()
     assert (looked["looked"], looked["total"], looked["failed"]) == (2, 2, []), "one that moves is not looked through"
     [found] = looked["found"]
-    assert (found["name"], found["sure"]) == ("b.png", True)
+    # Half of it is hardly seen on that ground.
+    assert (found["name"], found["sure"]) == ("b.png", False)
     assert found["region"]["left"] + found["region"]["width"] / 2 == pytest.approx((400 + 60) / 600, abs=0.02)
     assert client.get(f"{at}/parts/0/elsewhere", params={"start": 2}).json()["found"] == []
     wanted = {"way": way, "found": {found["asset"]: found["region"]}}

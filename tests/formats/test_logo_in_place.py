@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -158,7 +159,8 @@ def test_on_nothing_even_a_backing_covers_the_frame_or_the_old_one_stays() -> No
     beyond = (made[..., :3] != came).any(axis=2)
     beyond[INSIDE] = False
     assert not beyond.any()
-    for nothing in (None, KitLogo(Logo(), None, 3.0)):
+    # A kit that came as a file names its logo, and has no picture of it.
+    for nothing in (None, KitLogo(Logo(), None, 3.0), replace(kit_logo(backing=FOG), files={})):
         assert changed(old, nothing)[1] == (LogoStays.NO_LOGO,)
 
 

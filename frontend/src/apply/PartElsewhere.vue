@@ -51,10 +51,8 @@ const SIZE = 160
 const certain = computed(() => found.value.filter((one) => one.sure).length)
 const meant = computed(() => found.value.filter((one) => !spared.value.has(one.asset)))
 function mean(asset: string, on: boolean): void {
-  const now = new Set(spared.value)
-  if (on) now.delete(asset)
-  else now.add(asset)
-  spared.value = now
+  if (on) spared.value.delete(asset)
+  else spared.value.add(asset)
 }
 const percent = (part: number) => `${100 * part}%`
 function framed({ left, top, width, height }: Found['region']): Record<string, string> {

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import uuid
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from pathlib import Path
 from threading import Lock
 
@@ -111,6 +111,12 @@ def finish(session: Session, content: uuid.UUID, digest: str | None = None) -> t
 def size(session: Session, digest: str) -> int:
     """How many bytes a file has."""
     return session.scalars(select(ContentRow.size).where(ContentRow.digest == digest)).one()
+
+
+def known(session: Session, digests: Collection[str]) -> set[str]:
+    """Those of some hashes of which the content is here."""
+    found = session.scalars(select(ContentRow.digest).where(ContentRow.digest.in_(digests)))
+    return {digest for digest in found if digest is not None}
 
 
 def pieces(session: Session, digest: str) -> Iterator[bytes]:

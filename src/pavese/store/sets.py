@@ -496,7 +496,7 @@ def with_logo(session: Session, changes: Changes) -> Changes:
 
 def logo_files(session: Session, logo: KitLogo) -> dict[str, bytes]:
     """The drawn pictures of a logo, by hash."""
-    return contents.several(session, logo.drawn)
+    return {key: data for key, data in contents.several(session, logo.drawn).items() if data}
 
 
 def with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None = None) -> tuple[AssetRow, Changes]:

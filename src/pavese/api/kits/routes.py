@@ -47,9 +47,12 @@ from pavese.core.kit.changes import (
 from pavese.core.kit.codes import find_codes, untaken_in
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.render.reading import codes_in, kit_in
-from pavese.store import kits
+from pavese.store import contents, kits
 
 router = APIRouter(prefix="/api", tags=["kits"])
+
+#: What is said of a kit whose file names pictures of its logo, or typefaces, of which the bytes are not here.
+_NOT_HERE = "Pictures of the logo, or typefaces, are no part of the file: bring them in under Compose."
 
 
 @router.get("/kits")
@@ -211,8 +214,10 @@ def archive_kit(kit_id: uuid.UUID, sent: Archived, db: Db) -> list[KitEntry]:
 def import_kit(file: Annotated[UploadFile, File()], db: Db, drawing: Drawing) -> ImportedView:
     """A kit from a file of design tokens, a style, a table, a deck or any text with codes."""
     found = kit_in(drawing, file.filename or "unnamed", file.file.read())
-    row = kits.create(db, found.kit, f"Bring in {found.kit.name}")
-    return ImportedView(id=row.id, name=found.kit.name, notes=list(found.notes))
+    kit = found.kit.with_files(contents.known(db, found.kit.files))
+    notes = list(found.notes) if kit == found.kit else [*found.notes, _NOT_HERE]
+    row = kits.create(db, kit, f"Bring in {kit.name}")
+    return ImportedView(id=row.id, name=kit.name, notes=notes)
 
 
 def _arrivals(new: list[NewColor]) -> list[Arrival]:

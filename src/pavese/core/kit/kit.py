@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from functools import lru_cache
 from typing import Annotated
 
@@ -200,6 +200,17 @@ class Kit(BaseModel):
             if color.key == key:
                 return color
         raise InvalidKitError(f"The kit has no color “{key}”.")
+
+    @property
+    def files(self) -> tuple[str, ...]:
+        """The hashes of all files that belong to it: pictures of its logo, and typefaces that were brought along."""
+        drawn = (key for one in self.logo.pictures for key in (one.key, one.drawn) if key is not None)
+        return (*drawn, *(face.key for face in self.type.own))
+
+    def with_files(self, here: Collection[str]) -> Kit:
+        """The kit without what needs one of its files that is not here."""
+        own = tuple(face for face in self.type.own if face.key in here)
+        return self.with_(logo=self.logo.with_files(here), type=self.type.model_copy(update={"own": own}))
 
     def resolve(self, token: Token) -> Rgb:
         """What a token stands for now. Raises InvalidKitError when its color is gone."""

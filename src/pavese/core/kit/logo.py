@@ -76,6 +76,21 @@ class Logo(BaseModel):
     clear_space: int = Field(default=50, ge=0, le=300)
     backing: Backing | None = None
 
+    @property
+    def pictures(self) -> tuple[LogoPicture, ...]:
+        """Those that it has."""
+        return tuple(one for one in (self.on_light, self.on_dark) if one is not None)
+
+    def with_files(self, here: Container[str]) -> Logo:
+        """The logo with those of its pictures of which the bytes are here."""
+
+        def kept(picture: LogoPicture | None) -> LogoPicture | None:
+            if picture is None or picture.key not in here:
+                return None
+            return picture if picture.drawn in here else picture.model_copy(update={"drawn": None})
+
+        return self.model_copy(update={"on_light": kept(self.on_light), "on_dark": kept(self.on_dark)})
+
     def without_color(self, known: Container[str]) -> Logo:
         """The logo without a backing whose color is gone."""
         gone = self.backing is not None and parse_token(self.backing.color).color not in known

@@ -75,17 +75,16 @@ class KitLogo:
     @property
     def drawn(self) -> tuple[str, ...]:
         """The hashes of its drawn pictures."""
-        return tuple(key for picture in self._pictures if (key := picture.in_pixels) is not None)
+        return tuple(key for picture in self.logo.pictures if (key := picture.in_pixels) is not None)
 
     def shows(self, color: Rgb) -> bool:
         """Whether a color is one of its own, or hardly differs from one."""
-        own = [share.color for picture in self._pictures for share in picture.colors]
+        own = [share.color for picture in self.logo.pictures for share in picture.colors]
         return bool(own) and bool((differences([color], own) < _HARDLY).any())
 
-    def file_of(self, picture: LogoPicture) -> bytes:
-        """One of its pictures as it is drawn. It has to be at hand."""
-        assert picture.in_pixels is not None
-        return self.files[picture.in_pixels]
+    def file_of(self, picture: LogoPicture) -> bytes | None:
+        """One of its pictures as it is drawn; None where it is not at hand, as in a kit that came as a file."""
+        return self.files.get(picture.in_pixels or "")
 
     def on(self, ground: Rgb) -> LogoFor | None:
         """How it stands on a ground: by itself where it stands out enough, else on its backing; None where it cannot
@@ -95,10 +94,6 @@ class KitLogo:
     def on_backing(self) -> LogoFor | None:
         """How it stands on its backing; None where it has none, or does not stand out from it."""
         return self._standing(self.backing, self.backing)
-
-    @property
-    def _pictures(self) -> tuple[LogoPicture, ...]:
-        return tuple(one for one in (self.logo.on_light, self.logo.on_dark) if one is not None)
 
     def _standing(self, below: Rgb | None, laid: Rgb | None) -> LogoFor | None:
         picture = self.logo.on(below) if below is not None else None

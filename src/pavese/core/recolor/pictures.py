@@ -89,13 +89,14 @@ def changed_picture(
 def _with_logo(came: bytes, logo: KitLogo, ground: Rgb, sizes: Shown) -> bytes | None:
     """With the kit's logo in the place of what a picture shows; None where it cannot stand there."""
     found = logo.on(ground)
-    if found is None or not takes_another(came):
+    drawn = logo.file_of(found.picture) if found is not None else None
+    if found is None or drawn is None or not takes_another(came):
         return None
     space = logo.logo.clear_space if sizes is Shown.AS_LARGE_AS_IT_IS else 0
     if found.backing is not None and logo.logo.backing is not None:
         space = max(space, logo.logo.backing.padding)
     least = _FINE if sizes is Shown.IN_ANY_SIZE else 0
-    return _in_its_place(came, logo.file_of(found.picture), found.backing, ground, space, least)
+    return _in_its_place(came, drawn, found.backing, ground, space, least)
 
 
 # A file is looked at again and again.

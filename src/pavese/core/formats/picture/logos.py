@@ -25,29 +25,27 @@ def with_logo(came: Levels, under: Levels, frame: Rectangle, logo: KitLogo | Non
     """A picture, shape (rows, columns, 4) in sRGB, with the kit's logo in the place of what stands in a frame; `came`
     is the picture as it came, in which that is found, `under` what it has become, and `noise` what in it is noise, in
     levels. On nothing even, a backing covers the frame."""
-    if logo is None or not logo.drawn:
+    if logo is None or not logo.files:
         return LogoStays.NO_LOGO
     standing = standing_in(came, frame, noise)
     if standing is None:
         found = logo.on_backing()
         if found is None or found.backing is None:
             return LogoStays.NOT_EVEN
-        made = covered(under, frame, found.backing)
-        return laid(made, _drawn(logo, found), frame, frame, _behind(logo, found))
+        return _laid(covered(under, frame, found.backing), frame, frame, logo, found)
     made, ground = without(under, standing)
     # What is clear is most often shown on white.
     found = logo.on(ground or WHITE)
     if found is None:
         return LogoStays.DOES_NOT_STAND_OUT
-    return laid(made, _drawn(logo, found), standing.at, frame, _behind(logo, found))
+    return _laid(made, standing.at, frame, logo, found)
 
 
-def _drawn(logo: KitLogo, found: LogoFor) -> Levels:
-    return decode_picture("the logo", logo.file_of(found.picture)).pixels
-
-
-def _behind(logo: KitLogo, found: LogoFor) -> Backed | None:
-    backing = logo.logo.backing
-    if found.backing is None or backing is None:
-        return None
-    return Backed(found.backing, CORNERS[backing.shape], backing.padding / 100)
+def _laid(under: Levels, at: Rectangle, frame: Rectangle, logo: KitLogo, found: LogoFor) -> Levels | LogoStays:
+    drawn = logo.file_of(found.picture)
+    if drawn is None:
+        return LogoStays.NO_LOGO
+    backing, behind = logo.logo.backing, None
+    if found.backing is not None and backing is not None:
+        behind = Backed(found.backing, CORNERS[backing.shape], backing.padding / 100)
+    return laid(under, decode_picture("the logo", drawn).pixels, at, frame, behind)
