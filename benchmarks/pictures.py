@@ -263,7 +263,7 @@ def a_logo(drawn: Image.Image) -> None:
     document = read("large.jpg", data)
     changes = Changes(acts=(act,), logo=own)
     taken = ratio(partial(document.write, changes), partial(_decoded, data, "JPEG"), runs=3)
-    figure("the kit's logo in a flat JPEG of 12 million pixels, written, floor", taken, 3.0, "x")
+    figure("the kit's logo in a flat JPEG of 12 million pixels, written, floor", taken, 6.0, "x")
 
 
 def large_ones(drawn: Image.Image) -> None:
