@@ -37,10 +37,9 @@ _FINER = 4
 
 
 class Standing(NamedTuple):
-    """What stands in a frame: of which part of the picture the rest tells, where in it is ground that shows what the
-    ground is, shape (rows, columns), and what stands on it; `at` is the place of that in the picture."""
+    """What stands in a frame: where is ground that shows what the ground is, shape (rows, columns), and what stands on
+    it; `at` is the place of that."""
 
-    part: Rectangle
     ground: _Mask
     things: _Mask
     at: Rectangle
@@ -55,20 +54,23 @@ class Backed(NamedTuple):
     padding: float
 
 
-def standing_in(pixels: Levels, frame: Rectangle, noise: float) -> Standing | None:
-    """What stands in a frame of a picture, shape (rows, columns, 4); None where it stands on nothing even. What runs
-    through the frame stays."""
-    around = math.ceil(_AROUND * max(frame.bottom - frame.top, frame.right - frame.left)) + 1
-    rows, columns = pixels.shape[:2]
-    part = Rectangle(
-        max(frame.top - around, 0),
-        min(frame.bottom + around, rows),
-        max(frame.left - around, 0),
-        min(frame.right + around, columns),
+def around(frame: Rectangle, shape: tuple[int, ...]) -> Rectangle:
+    """The part of a picture of so many rows and columns that tells what stands in a frame."""
+    more = math.ceil(_AROUND * max(frame.bottom - frame.top, frame.right - frame.left)) + 1
+    return Rectangle(
+        max(frame.top - more, 0),
+        min(frame.bottom + more, shape[0]),
+        max(frame.left - more, 0),
+        min(frame.right + more, shape[1]),
     )
-    seen = _as_seen(part.of(pixels))
+
+
+def standing_in(pixels: Levels, frame: Rectangle, noise: float) -> Standing | None:
+    """What stands in a frame of such a part, shape (rows, columns, 4); None where it stands on nothing even. What runs
+    through the frame stays."""
+    seen = _as_seen(pixels)
     inside = np.zeros(seen.shape[:2], dtype=np.bool_)
-    inside[frame.top - part.top : frame.bottom - part.top, frame.left - part.left : frame.right - part.left] = True
+    inside[frame.top : frame.bottom, frame.left : frame.right] = True
     line = inside & ~ndimage.binary_erosion(inside)
     found = _ground_along(seen, line, noise + _EDGE)
     if found is None:
@@ -81,27 +83,28 @@ def standing_in(pixels: Levels, frame: Rectangle, noise: float) -> Standing | No
     things = _within(maybe, sure, inside, _CODED if noise else _SOFT)
     where = np.argwhere(things & sure)
     if not len(where):
-        return Standing(part, ground, things, frame)
+        return Standing(ground, things, frame)
     (top, left), (bottom, right) = where.min(axis=0), where.max(axis=0) + 1
-    at = Rectangle(int(top) + part.top, int(bottom) + part.top, int(left) + part.left, int(right) + part.left)
-    return Standing(part, ground, things, at)
+    return Standing(ground, things, Rectangle(int(top), int(bottom), int(left), int(right)))
 
 
 def without(pixels: Levels, standing: Standing) -> tuple[Levels, Rgb | None]:
-    """A picture, shape (rows, columns, 4), without what stands in a frame, which may have come to stand on another
-    ground; and that ground in the middle of it, None where it is clear."""
+    """Pixels, shape (rows, columns, 4), without what stands in a frame, which may have come to stand on another ground;
+    and that ground in the middle of it, None where it is clear."""
     made = pixels.copy()
-    part = standing.part.of(made)
-    ground = _fitted(_as_seen(part), standing.ground)
-    part[standing.things] = ground[standing.things]
+    ground = _fitted(_as_seen(made), standing.ground)
+    made[standing.things] = ground[standing.things]
     middle = ground[ground.shape[0] // 2, ground.shape[1] // 2]
     return made, Rgb(*map(int, middle[:3])) if middle[3] > 127 else None
 
 
-def laid(pixels: Levels, drawing: Levels, at: Rectangle, frame: Rectangle, backed: Backed | None) -> Levels:
-    """A picture, shape (rows, columns, 4), with a drawing on it that covers as much as what stood `at` a place, but
-    stays within a frame: in the middle of what stood there, or at that side of it which stood near to the picture's.
-    What is laid behind it stays within the frame, too."""
+def laid(
+    pixels: Levels, drawing: Levels, at: Rectangle, frame: Rectangle, backed: Backed | None, beside: tuple[int, int]
+) -> Levels:
+    """Pixels, shape (rows, columns, 4), with a drawing on them that covers as much as what stood `at` a place, but
+    stays within a frame: in the middle of what stood there, or at that side of it which stood near to the picture's,
+    which goes on `beside` them by so many columns, left and right. What is laid behind it stays within the frame,
+    too."""
     drawn = Image.fromarray(drawing)
     drawn = drawn.crop(drawn.getchannel("A").getbbox() or (0, 0, *drawn.size))
     more = 2 * backed.padding if backed is not None else 0.0
@@ -115,7 +118,7 @@ def laid(pixels: Levels, drawing: Levels, at: Rectangle, frame: Rectangle, backe
     beyond = round(backed.padding * size[1]) if backed is not None else 0
     whole = Image.fromarray(pixels)
     box = size[0] + 2 * beyond, size[1] + 2 * beyond
-    to_left, to_right = at.left, whole.width - at.right
+    to_left, to_right = beside[0] + at.left, whole.width - at.right + beside[1]
     begin = (at.left + at.right - box[0]) // 2
     if min(to_left, to_right) < _NEARER * max(to_left, to_right):
         begin = at.left if to_left < to_right else at.right - box[0]
@@ -138,7 +141,7 @@ def laid(pixels: Levels, drawing: Levels, at: Rectangle, frame: Rectangle, backe
 
 
 def covered(pixels: Levels, frame: Rectangle, color: Rgb) -> Levels:
-    """A picture, shape (rows, columns, 4), with a frame filled with a color."""
+    """Pixels, shape (rows, columns, 4), with a frame filled with a color."""
     made = pixels.copy()
     frame.of(made)[:] = (*color, 255)
     return made

@@ -21,6 +21,7 @@ from pavese.core.formats.picture.pointing import Headroom, rectangle, with_headl
 from pavese.core.formats.picture.touching import measured_of
 from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.pictures.box import box_of, freed
+from pavese.core.pictures.in_place import around
 from pavese.core.pictures.large import LargeMixture, is_made_larger, made_small
 from pavese.core.pictures.mend import is_drawn
 from pavese.core.pictures.mixture import Levels, Mixture
@@ -187,27 +188,32 @@ class PictureDocument:
     ) -> tuple[Levels, Levels | None, tuple[str, ...]]:
         """With the kit's logo where it is to stand, and of each part why it does not; "" where it does, or is not to.
         The very colors where it stands nowhere."""
+        turn, noise = self._container.turn, self._container.fineness.noise
         had = alpha_of(self._container.pixels)
         now = had if alpha is None else alpha
-        came, under = self._in_four(self._colors, had), self._in_four(colors, now)
-        made, why = under, dict.fromkeys(range(len(act.parts)), "")
+        had, clear = (None if one is None else turned(one, turn) for one in (had, now))
+        under = made = self._upright(colors)
+        why = [""] * len(act.parts)
         for number, part in enumerate(act.parts):
-            if part.way is PartWay.LOGO:
-                laid = with_logo(came, made, rectangle(part.region, made.shape), logo, self._container.fineness.noise)
-                if isinstance(laid, LogoStays):
-                    why[number] = laid
-                else:
-                    made = laid
+            if part.way is not PartWay.LOGO:
+                continue
+            frame = rectangle(part.region, under.shape)
+            there = around(frame, under.shape)
+            own = Rectangle(*(at - there.top for at in frame[:2]), *(at - there.left for at in frame[2:]))
+            came, become = _in_four(self._came, had, there), _in_four(made, clear, there)
+            laid = with_logo(came, become, own, logo, noise, (there.left, under.shape[1] - there.right))
+            if isinstance(laid, LogoStays):
+                why[number] = laid
+                continue
+            if made is under:
+                made, clear = under.copy(), None if clear is None else clear.copy()
+            there.of(made)[:] = laid[..., :3]
+            if clear is not None:
+                there.of(clear)[:] = laid[..., 3]
         if made is not under:
-            colors = self._in_plain(colors, lambda _: np.ascontiguousarray(made[..., :3]))
-            alpha = alpha if now is None else np.ascontiguousarray(unturned(made[..., 3], self._container.turn))
-        return colors, alpha, tuple(why.values())
-
-    def _in_four(self, colors: Levels, alpha: Levels | None) -> Levels:
-        """Its colors in sRGB and upright, with an alpha."""
-        seen = self._upright(colors)
-        shown = np.full(seen.shape[:2], 255, dtype=np.uint8) if alpha is None else turned(alpha, self._container.turn)
-        return np.dstack([seen, shown])
+            colors = self._in_plain(colors, lambda _: made)
+            alpha = alpha if clear is None else np.ascontiguousarray(unturned(clear, turn))
+        return colors, alpha, tuple(why)
 
     def logos(self, wanted: Wanted) -> tuple[str, ...]:
         """Of each of its parts why the kit's logo does not stand there; "" where it does, or is not to."""
@@ -366,3 +372,9 @@ class PictureDocument:
             if color is not None and color != paint.rgb:
                 targets[number] = self._own(color)
         return targets
+
+
+def _in_four(colors: Levels, alpha: Levels | None, part: Rectangle) -> Levels:
+    """A part of a picture with an alpha."""
+    some = part.of(colors)
+    return np.dstack([some, np.full(some.shape[:2], 255, dtype=np.uint8) if alpha is None else part.of(alpha)])
