@@ -11,7 +11,9 @@ from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
 
 # A machine that is busy with other things answers later, and is not wrong for that.
-expect.set_options(timeout=30_000)
+# No measure of speed: a machine that is shared may be three to five times as slow for minutes, and then the first mails
+# or slides, for which an engine is started, have taken more than half of this.
+expect.set_options(timeout=60_000)
 
 ARGUMENTS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
 
