@@ -10,9 +10,8 @@ from playwright.sync_api import Browser, BrowserContext, Page, StorageState, exp
 from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
 
-# A machine that is busy with other things answers later, and is not wrong for that.
-# No measure of speed: a machine that is shared may be three to five times as slow for minutes, and then the first mails
-# or slides, for which an engine is started, have taken more than half of this.
+# A machine that is busy with other things answers later, and is not wrong for that: it may be three to five times as
+# slow for minutes, and then the first mails or slides, for which an engine is started, take more than half of this.
 expect.set_options(timeout=60_000)
 
 ARGUMENTS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
