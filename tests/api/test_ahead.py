@@ -13,10 +13,9 @@ from fastapi.testclient import TestClient
 from pavese.api.files.ahead import DrawnAhead, Expected
 from pavese.api.files.at_hand import PicturesAtHand
 from pavese.api.files.drawn import picture_key
-from pavese.core.formats.intake import Came
+from pavese.core.formats.intake import Becoming, Came
 from pavese.core.recolor.changes import Changes
 from pavese.render import rendering
-from pavese.render.rendering import Wanted
 from tests.api.test_sets import RED, TWO, Json, kit, start
 from tests.conftest import files_of
 
@@ -82,7 +81,7 @@ def test_a_view_that_reaches_over_two_pages_is_one(client: TestClient, kit: Json
 def test_one_that_is_large_or_cannot_be_drawn_leaves_the_others_be(client: TestClient) -> None:
     large = RED.replace(b"</svg>", b"<!--" + b"x" * 200_000 + b"--></svg>")
     wanted = [
-        Wanted(Came(name, data), Changes())
+        Becoming(Came(name, data), Changes())
         for name, data in (("a.svg", RED), ("b.svg", b"<svg"), ("c.svg", large), ("d.svg", TWO))
     ]
     pool = client.app.state.drawing  # type: ignore[attr-defined]
@@ -154,7 +153,7 @@ def test_one_that_did_not_come_can_be_expected_again_while_others_still_come(
     state = client.app.state  # type: ignore[attr-defined]
     again, of = Event(), uuid.uuid4()
 
-    def failed_first(_pool: Any, files: list[Wanted], _side: int) -> Any:
+    def failed_first(_pool: Any, files: list[Becoming], _side: int) -> Any:
         if len(files) == 1:
             yield b"drawn"
             return

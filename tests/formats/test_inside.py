@@ -24,7 +24,7 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
 from pavese.core.formats.archive import package
 from pavese.core.formats.inside import PHOTOGRAPHS, TOO_LARGE, UNKNOWN
-from pavese.core.formats.intake import Came
+from pavese.core.formats.intake import Becoming, Came
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import summarize
@@ -36,8 +36,8 @@ from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.demo.load import demo_kit
 from pavese.render.draw import draw, pixels_of
 from pavese.render.reading import measured
-from pavese.render.rendering import Wanted, _picture_beside
 from pavese.render.rendering import _inside as inside_of
+from pavese.render.rendering import _picture_beside
 from pavese.render.slides import slide_masks
 from tests.core.strategies import colors
 from tests.formats.open_decks import open_deck, page_style
@@ -289,7 +289,7 @@ def test_a_drawing_that_stands_as_a_picture_goes_by_the_plan() -> None:
     mail_: Any = read("m.html", mail("a.svg"), {"a.svg": drawing})
     assert mail_.beside({Rgba(*TEAL): NEW}) == {"a.svg": _DRAWING.format(NEW.hex).encode()}
     came = Came("m.html", mail("a.svg"), (("a.svg", drawing),))
-    png = _picture_beside(Wanted(came, Changes()), "a.svg", 30)
+    png = _picture_beside(Becoming(came, Changes()), "a.svg", 30)
     assert png is not None
     assert tuple(pixels(png)[5, 15]) == TEAL
     # It can be shown among the pictures inside, though it has no pixels.

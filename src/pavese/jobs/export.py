@@ -72,10 +72,8 @@ def _made(
         set_row = sets.get(session, row.set_id)
         set_name = set_row.name
         handed = [asset for asset in sets.assets(session, set_row) if asset.name not in plan.left_out]
-        items = [
-            item_of(came, number, sets.with_logo(session, plan.changes(ours, asset.name, asset.paints)))
-            for number, (asset, came) in enumerate(sets.files(session, handed), 1)
-        ]
+        each = ((asset, plan.changes(ours, asset.name, asset.paints)) for asset in handed)
+        items = [item_of(one, number) for number, one in enumerate(sets.each_becoming(session, each), 1)]
         original = ExportForm.ORIGINAL in wanted.forms
         came_along = list(sets.neighbors(session, handed)) if original else []
         paths = {asset.name: sets.paths_beside(asset) for asset in handed}

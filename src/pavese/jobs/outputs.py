@@ -16,7 +16,7 @@ from pavese.core.formats import format_of, read
 from pavese.core.formats.animation import animation
 from pavese.core.formats.document import Document, Notation, Preview
 from pavese.core.formats.format import Can
-from pavese.core.formats.intake import Came
+from pavese.core.formats.intake import Becoming, Came
 from pavese.core.formats.svg.raster import svg_of_png
 from pavese.core.formats.svg.sprite import sprite
 from pavese.core.formats.written import written
@@ -250,9 +250,10 @@ OF_SET: dict[ExportForm, Callable[[Sequence[Item], Order], Made]] = {
 }
 
 
-def item_of(came: Came, number: int, changes: Changes) -> Item:
+def item_of(becoming: Becoming, number: int) -> Item:
     """A file, read. Raises RefusedFileError."""
-    return Item(came.name, number, read(came.name, came.data, dict(came.beside)), changes, came)
+    came = becoming.file
+    return Item(came.name, number, read(came.name, came.data, dict(came.beside)), becoming.changes, came)
 
 
 def _as_drawing(shown: Preview, png: bytes) -> bytes:

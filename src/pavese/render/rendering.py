@@ -40,7 +40,7 @@ from pavese.core.formats.document import (
     paints_by_page,
 )
 from pavese.core.formats.format import Can
-from pavese.core.formats.intake import Came
+from pavese.core.formats.intake import Becoming, Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.formats.picture.document import PictureDocument
 from pavese.core.formats.picture.pointing import Headroom, rectangle, sought_of
@@ -107,13 +107,6 @@ _SPOT_SIDE = 640
 _Made = TypeVar("_Made")
 
 
-class Wanted(NamedTuple):
-    """A file, and what is to become of it."""
-
-    file: Came
-    changes: Changes
-
-
 class Views(NamedTuple):
     """How a file can be looked at: its pages where it has several, each with its paints, its looks, and what code puts
     into it."""
@@ -131,14 +124,14 @@ def expect(pool: DrawingPool, names: Iterable[str]) -> None:
             pool.for_each(get_ready, after=_READ_FIRST)
 
 
-def picture(pool: DrawingPool, wanted: Wanted, side: int, page: int | None = None, look: str = "") -> bytes:
+def picture(pool: DrawingPool, wanted: Becoming, side: int, page: int | None = None, look: str = "") -> bytes:
     """A PNG of a file as it becomes, in a look (by its key; the first where there is none of that name), or of one of
     its pages without the acts. Raises CannotDrawError."""
     made: bytes = pool.done(_picture, wanted, side, page, look, seconds=_seconds(wanted.file))
     return made
 
 
-def small_pictures(pool: DrawingPool, files: Sequence[Wanted], side: int) -> Iterator[bytes | None]:
+def small_pictures(pool: DrawingPool, files: Sequence[Becoming], side: int) -> Iterator[bytes | None]:
     """A PNG of each file as it becomes, in their order, many drawn at a time; None for a large one, or one that cannot
     be drawn in no time: `picture` tells more of it."""
     quick = [one for one in files if _is_quick(one.file)]
@@ -162,7 +155,7 @@ def masks(pool: DrawingPool, file: Came, paints: Sequence[Rgba], acts: tuple[Act
     return made
 
 
-def moved(pool: DrawingPool, wanted: Wanted, motion: Motion | None) -> bytes:
+def moved(pool: DrawingPool, wanted: Becoming, motion: Motion | None) -> bytes:
     """The animation that a file is, or the one that a motion makes of it. Raises CannotDrawError."""
     made: bytes = pool.done(_animation, wanted, motion, seconds=_SECONDS)
     return made
@@ -176,13 +169,13 @@ def paint_at_spot(
     return found
 
 
-def headroom(pool: DrawingPool, wanted: Wanted) -> Headroom | None:
+def headroom(pool: DrawingPool, wanted: Becoming) -> Headroom | None:
     """What the headline of a picture has under it; None where it has none. Raises CannotDrawError."""
     found: Headroom | None = pool.done(_headroom, wanted, seconds=_seconds(wanted.file))
     return found
 
 
-def logos_that_stay(pool: DrawingPool, wanted: Wanted) -> tuple[str, ...]:
+def logos_that_stay(pool: DrawingPool, wanted: Becoming) -> tuple[str, ...]:
     """Of each framed part of a picture why the kit's logo does not stand there (`PictureDocument.logos`). Raises
     CannotDrawError."""
     found: tuple[str, ...] = pool.done(_logos_that_stay, wanted, seconds=_seconds(wanted.file))
@@ -239,12 +232,12 @@ def places(pool: DrawingPool, file: Came, paint: Rgba) -> tuple[Where, ...]:
     return found
 
 
-def renditions(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[Rendition]:
+def renditions(pool: DrawingPool, files: Iterable[Becoming]) -> Iterator[Rendition]:
     """Every file as it is handed over, in their order. Raises CannotDrawError."""
     return _in_groups(pool, files, _renditions)
 
 
-def inventories_after(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[Inventory]:
+def inventories_after(pool: DrawingPool, files: Iterable[Becoming]) -> Iterator[Inventory]:
     """What is read back of every file as it is handed over, in their order. Raises CannotDrawError."""
     return _in_groups(pool, files, _inventories)
 
@@ -263,7 +256,7 @@ class Link(NamedTuple):
     pages: tuple[str, ...]
 
 
-def links(pool: DrawingPool, files: Iterable[Wanted]) -> Iterator[tuple[Link, ...]]:
+def links(pool: DrawingPool, files: Iterable[Becoming]) -> Iterator[tuple[Link, ...]]:
     """What becomes of the colors of each file that could follow its theme. Raises CannotDrawError."""
     return _in_groups(pool, files, _all_links)
 
@@ -288,10 +281,10 @@ class Inside(NamedTuple):
 def pictures_inside(pool: DrawingPool, files: Iterable[Came]) -> Iterator[tuple[Inside, ...]]:
     """The pictures of each file that have a ground of their own, or paints that go by its plan; of decks also those
     that are drawn, such as logos. Raises CannotDrawError."""
-    return _in_groups(pool, (Wanted(file, Changes()) for file in files), _all_inside)
+    return _in_groups(pool, (Becoming(file, Changes()) for file in files), _all_inside)
 
 
-def picture_beside(pool: DrawingPool, wanted: Wanted, reference: str, side: int) -> bytes | None:
+def picture_beside(pool: DrawingPool, wanted: Becoming, reference: str, side: int) -> bytes | None:
     """A picture of a file as it becomes, as a PNG within a square; None for one that is not at hand. Raises
     CannotDrawError."""
     made: bytes | None = pool.done(_picture_beside, wanted, reference, side, seconds=_SECONDS)
@@ -312,18 +305,18 @@ def open_deck(pool: DrawingPool, deck: bytes, kit: Kit) -> bytes:
 
 def slides_pdf(pool: DrawingPool, file: Came, changes: Changes) -> bytes:
     """A deck as it becomes, as a PDF. Raises CannotDrawError."""
-    made: bytes = pool.done(_slides_pdf, Wanted(file, changes), seconds=_seconds(file))
+    made: bytes = pool.done(_slides_pdf, Becoming(file, changes), seconds=_seconds(file))
     return made
 
 
 def slide_pictures(pool: DrawingPool, file: Came, changes: Changes, side: int) -> list[bytes]:
     """The slides of a deck as they become, as PNGs whose longer side is `side` pixels. Raises CannotDrawError."""
-    made: list[bytes] = pool.done(_slide_pictures, Wanted(file, changes), side, seconds=_seconds(file))
+    made: list[bytes] = pool.done(_slide_pictures, Becoming(file, changes), side, seconds=_seconds(file))
     return made
 
 
 def _in_groups(
-    pool: DrawingPool, files: Iterable[Wanted], work: Callable[[list[Wanted]], list[_Made]]
+    pool: DrawingPool, files: Iterable[Becoming], work: Callable[[list[Becoming]], list[_Made]]
 ) -> Iterator[_Made]:
     coming = iter(files)
     under_way: deque[Ticket] = deque()
@@ -336,12 +329,12 @@ def _in_groups(
         yield from pool.ended(under_way.popleft())
 
 
-def _picture(wanted: Wanted, side: int, page: int | None, look: str) -> bytes:
+def _picture(wanted: Becoming, side: int, page: int | None, look: str) -> bytes:
     document = _document(wanted.file)
     return draw(document.preview(wanted.changes, page, _look(document, look)), side)
 
 
-def _quick_pictures(files: Sequence[Wanted], side: int) -> list[bytes | None]:
+def _quick_pictures(files: Sequence[Becoming], side: int) -> list[bytes | None]:
     """One that fails leaves the others be."""
     drawn: list[bytes | None] = []
     for one in files:
@@ -395,16 +388,16 @@ def _texts_of_slides(document: Marked) -> list[TextRun]:
     return list(dict.fromkeys(runs))
 
 
-def _slides_pdf(wanted: Wanted) -> bytes:
+def _slides_pdf(wanted: Becoming) -> bytes:
     return office.pdf(cast(Slided, _read(wanted.file)).slides(wanted.changes).content)
 
 
-def _slide_pictures(wanted: Wanted, side: int) -> list[bytes]:
+def _slide_pictures(wanted: Becoming, side: int) -> list[bytes]:
     content = cast(Slided, _read(wanted.file)).slides(wanted.changes).content
     return list(office.pictures(content, side))
 
 
-def _all_links(files: list[Wanted]) -> list[tuple[Link, ...]]:
+def _all_links(files: list[Becoming]) -> list[tuple[Link, ...]]:
     return [_links(cast(Themed, _document(one.file)), one.changes) for one in files]
 
 
@@ -418,7 +411,7 @@ def _links(document: Themed, changes: Changes) -> tuple[Link, ...]:
     return tuple(Link(one, tuple(titles[page] for page in one.pages)) for one in found)
 
 
-def _all_inside(files: list[Wanted]) -> list[tuple[Inside, ...]]:
+def _all_inside(files: list[Becoming]) -> list[tuple[Inside, ...]]:
     return [_inside(one.file) for one in files]
 
 
@@ -486,7 +479,7 @@ def _inside_slides(document: Slided, references: Sequence[str], told: Mapping[st
             yield one._replace(ground=ground, pages=tuple(pages[reference]))
 
 
-def _picture_beside(wanted: Wanted, reference: str, side: int) -> bytes | None:
+def _picture_beside(wanted: Becoming, reference: str, side: int) -> bytes | None:
     document = cast(Pictured, _document(wanted.file))
     data = document.pictures(wanted.changes).get(reference)
     if data is None:
@@ -505,7 +498,7 @@ def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int)
     return draw_masks([document.preview(one) for one in all_changes], len(paints), side)
 
 
-def _animation(wanted: Wanted, motion: Motion | None) -> bytes:
+def _animation(wanted: Becoming, motion: Motion | None) -> bytes:
     return animation(wanted.file.name, _document(wanted.file), wanted.changes, motion, draw).content
 
 
@@ -517,11 +510,11 @@ def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: s
     return paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)
 
 
-def _logos_that_stay(wanted: Wanted) -> tuple[str, ...]:
+def _logos_that_stay(wanted: Becoming) -> tuple[str, ...]:
     return cast(PictureDocument, _document(wanted.file)).logos(wanted.changes)
 
 
-def _headroom(wanted: Wanted) -> Headroom | None:
+def _headroom(wanted: Becoming) -> Headroom | None:
     return cast(PictureDocument, _document(wanted.file)).headroom(wanted.changes)
 
 
@@ -571,7 +564,7 @@ def _places(file: Came, paint: Rgba) -> tuple[Where, ...]:
     return tuple(islice(cast(Sourced, _document(file)).where(paint), _MOST_PLACES))
 
 
-def _renditions(files: list[Wanted]) -> list[Rendition]:
+def _renditions(files: list[Becoming]) -> list[Rendition]:
     found = ((_read(one.file), one) for one in files)
     return [
         Rendition(written(one.file.name, file, one.changes, drawn), pictures_after(file, one.file.name, one.changes))
@@ -592,7 +585,7 @@ def pictures_after(document: Document, name: str, changes: Changes) -> Mapping[s
     return cast(Pictured, document).beside(changes) if Can.PICTURES in format_of(name).can else {}
 
 
-def _inventories(files: list[Wanted]) -> list[Inventory]:
+def _inventories(files: list[Becoming]) -> list[Inventory]:
     return [_read(_handed(one.file, one.changes)).inventory() for one in files]
 
 

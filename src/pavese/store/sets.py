@@ -21,7 +21,7 @@ from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of, made_of_pixels
 from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB, is_remote, name_beside, path_beside, tells_colors
 from pavese.core.formats.format import Can
-from pavese.core.formats.intake import Came, ReadFile
+from pavese.core.formats.intake import Becoming, Came, ReadFile
 from pavese.core.formats.intake import digest as digest_of
 from pavese.core.handoff.package import free_name
 from pavese.core.kit.kit import Kit
@@ -380,6 +380,12 @@ def came(session: Session, row: KeptFile) -> Came:
     return found
 
 
+def becoming(session: Session, row: KeptFile, changes: Changes) -> Becoming:
+    """A file as it came, and what becomes of it, with the logo where that is put in."""
+    [found] = each_becoming(session, [(row, changes)])
+    return found
+
+
 def lay_beside(session: Session, row: AssetRow, reference: str, path: str, data: bytes) -> None:
     """Gives a file something that belongs to it, under the name by which it is meant."""
     digest = digest_of(data)
@@ -488,7 +494,7 @@ _CHANGES: LRUCache[tuple[uuid.UUID, str, str], tuple[Plan, Callable[[str, Iterab
 _CHANGES_LOCK = Lock()
 
 
-def with_logo(session: Session, changes: Changes) -> Changes:
+def _with_logo(session: Session, changes: Changes) -> Changes:
     """Changes with the files of the logo that they put in."""
     logo = changes.logo
     return changes if logo is None else replace(changes, logo=replace(logo, files=logo_files(session, logo)))
@@ -504,11 +510,6 @@ def with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None
 
     Mostly one query; the set's other files are only read where the stored plan lacks a paint. Raises NotFoundError.
     """
-    row, changes = _with_changes(session, asset_id, set_id)
-    return row, with_logo(session, changes)
-
-
-def _with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None) -> tuple[AssetRow, Changes]:
     asked = {"asset_id": asset_id, "set_id": set_id}
     found = session.execute(_WITH_STAMPS, asked).one_or_none()
     if found is None:
@@ -559,6 +560,13 @@ def files(session: Session, rows: Iterable[OfFile]) -> Iterator[tuple[OfFile, Ca
             beside = ((reference, came) for reference, came in row.beside.items() if came)
             inside = tuple((reference, contents.data(session, digest)) for reference, (_, digest) in beside)
             yield row, Came(row.name, data[row.digest], inside)
+
+
+def each_becoming(session: Session, wanted: Iterable[tuple[OfFile, Changes]]) -> Iterator[Becoming]:
+    """Each file as it came, and what becomes of it, a few at a time."""
+    listed = list(wanted)
+    for (_, changes), (_, file) in zip(listed, files(session, [row for row, _ in listed]), strict=True):
+        yield Becoming(file, _with_logo(session, changes))
 
 
 def complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:

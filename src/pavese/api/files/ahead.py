@@ -15,11 +15,11 @@ from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session, sessionmaker
 
 from pavese.api.files.at_hand import PicturesAtHand
+from pavese.core.formats.intake import Becoming
 from pavese.core.recolor.changes import Changes
 from pavese.logs import unforeseen
 from pavese.render import rendering
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import Wanted
 from pavese.store import pictures, sets
 from pavese.store.models import AssetRow
 
@@ -158,9 +158,11 @@ def attending(session: Session) -> DrawnAhead | None:
     return found
 
 
-def _wanted(db: Session, expected: Iterable[Expected]) -> dict[str, Wanted]:
+def _wanted(db: Session, expected: Iterable[Expected]) -> dict[str, Becoming]:
     """What is to be drawn, by its key, without files that are gone meanwhile."""
     listed = list(expected)
-    rows = db.scalars(select(AssetRow).where(AssetRow.id.in_({one.asset for one in listed})))
-    came = {row.id: file for row, file in sets.files(db, rows)}
-    return {one.key: Wanted(came[one.asset], sets.with_logo(db, one.changes)) for one in listed if one.asset in came}
+    found = db.scalars(select(AssetRow).where(AssetRow.id.in_({one.asset for one in listed})))
+    rows = {row.id: row for row in found}
+    there = [one for one in listed if one.asset in rows]
+    each = sets.each_becoming(db, ((rows[one.asset], one.changes) for one in there))
+    return {one.key: becoming for one, becoming in zip(there, each, strict=True)}

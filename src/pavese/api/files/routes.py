@@ -38,7 +38,6 @@ from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import spotlight
 from pavese.render import rendering
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import Wanted
 from pavese.store import pictures, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.facts import inventory_of
@@ -125,7 +124,7 @@ def _picture(
             changes = replace(changes, recoloring=standing_out, acts=acts)
         key = picture_key(fingerprint(asset, changes), wanted.size, wanted.page, wanted.look)
         png, reason = (None, why) if key == wanted.named else there(db, at_hand, key)
-        file = None if png else Wanted(sets.came(db, asset), changes)
+        file = None if png else sets.becoming(db, asset, changes)
     if png is None and file is not None:
         reason = "" if wanted.anew else reason
         png = drawn(
@@ -183,7 +182,7 @@ def motion(
     asset, changes = sets.with_changes(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Changes())
     if not format_of(asset.name).moves and motion is None:
         raise NotFoundError("This file does not move.")
-    data = rendering.moved(drawing, Wanted(sets.came(db, asset), changes), motion)
+    data = rendering.moved(drawing, sets.becoming(db, asset, changes), motion)
     return Response(data, media_type="application/json", headers={"Cache-Control": "no-store"})
 
 
@@ -211,10 +210,10 @@ def paint_at_spot(
 def file(asset_id: uuid.UUID, db: Db, drawing: Drawing, side: Side = "after", of: uuid.UUID | None = None) -> Response:
     """The file itself, as it came or recolored, to be saved."""
     asset, changes = sets.with_changes(db, asset_id, of) if side == "after" else (sets.asset(db, asset_id), Changes())
-    came = sets.came(db, asset)
-    data = came.data
+    one = sets.becoming(db, asset, changes)
+    data = one.file.data
     if side == "after":
-        [made] = rendering.renditions(drawing, [Wanted(came, changes)])
+        [made] = rendering.renditions(drawing, [one])
         data = made.data
     name = PurePosixPath(asset.name).name
     return Response(data, media_type=format_of(asset.name).media_type, headers=attached(name))
@@ -258,11 +257,10 @@ def _with_changes(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tu
     asset = sets.asset(db, asset_id)
     opened = open_set(db, sets.get(db, wanted.of or asset.set_id))
     if wanted.kit is not None:
-        changes = tried(opened, sets.kit_for(db, wanted.kit, wanted.edition)).changes(asset)
-        return asset, sets.with_logo(db, changes)
+        return asset, tried(opened, sets.kit_for(db, wanted.kit, wanted.edition)).changes(asset)
     listed = alternatives_of(opened)
     chosen = listed[min(wanted.alternative or 0, len(listed) - 1)]
-    return asset, sets.with_logo(db, chosen.plan.changes(opened.own_kit, asset.name, asset.paints))
+    return asset, chosen.plan.changes(opened.own_kit, asset.name, asset.paints)
 
 
 def _package_name(name: str) -> str:

@@ -15,7 +15,6 @@ from pavese.core.handoff.package import free_name
 from pavese.core.recolor.changes import Changes
 from pavese.render import rendering
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import Wanted
 from pavese.store import sets
 
 #: Files that are made before anything is sent, so that what cannot be made at all is said instead.
@@ -43,7 +42,7 @@ def recolored(
     """Files as they are handed over, under their own names, and after them those that they name, by those paths."""
     beside = Beside()
     with readings() as db:
-        wanted = (Wanted(came, sets.with_logo(db, changes(row))) for row, came in sets.files(db, rows))
+        wanted = sets.each_becoming(db, ((row, changes(row)) for row in rows))
         for row, made in zip(rows, rendering.renditions(drawing, wanted), strict=True):
             beside.add(row.name, sets.paths_beside(row), made.beside)
             yield free_name(row.name, taken), made.data

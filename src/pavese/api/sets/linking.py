@@ -20,7 +20,6 @@ from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import resolve_target
 from pavese.core.recolor.theme import places_ruled
 from pavese.render import rendering
-from pavese.render.rendering import Wanted
 from pavese.store import sets
 
 router = APIRouter(prefix="/api", tags=["sets"])
@@ -71,7 +70,7 @@ def get_links(set_id: uuid.UUID, db: Db, drawing: Drawing) -> FollowersView:
     """Which colors of the decks of a set follow their themes after the plan, and which do not, and why."""
     opened = open_set(db, sets.get(db, set_id))
     themed = [one for one in opened.handed if Can.THEME in format_of(one.name).can]
-    wanted = (Wanted(came, sets.with_logo(db, opened.changes(asset))) for asset, came in sets.files(db, themed))
+    wanted = sets.each_becoming(db, ((asset, opened.changes(asset)) for asset in themed))
     found: dict[tuple[object, ...], list[LinkedPaint]] = {}
     where: dict[tuple[object, ...], list[str]] = {}
     for asset, links in zip(themed, rendering.links(drawing, wanted), strict=True):

@@ -36,7 +36,7 @@ from pavese.core.recolor.target import KEEP
 from pavese.jobs.again import read_once_more
 from pavese.render import rendering
 from pavese.render.pool import CannotDrawError, DrawingPool
-from pavese.render.rendering import Inside, Wanted
+from pavese.render.rendering import Inside
 from pavese.render.web import fetched_pictures, host_of, path_of
 from pavese.store import sets
 from pavese.store.errors import NotFoundError
@@ -192,8 +192,8 @@ def mend_pictures(set_id: uuid.UUID, sent: PicturesChange, db: Db, drawing: Draw
         known_file(opened, name)
     meant = [one for one in opened.handed if sent.names is None or one.name in sent.names]
     every = _grouped(_inside(db, opened, drawing, opened.handed)).get(sent.key, [])
-    names = {one.name for one in meant}
-    found = [one for one in every if one.asset.name in names and (sent.way is None or sent.way in _ways(opened, one))]
+    names, logo = {one.name for one in meant}, KitLogo.of(opened.own_kit)
+    found = [one for one in every if one.asset.name in names and (sent.way is None or sent.way in _ways(one, logo))]
     if not found:
         raise InvalidPlanError(f"No file has a picture “{sent.key[:80]}” of which that can be made.")
     targets: dict[str, dict[str, str | None]] = {}
@@ -243,7 +243,7 @@ def get_beside(
     asset, changes = sets.with_changes(db, asset_id, of)
     png = None
     if Can.PICTURES in format_of(asset.name).can:
-        png = rendering.picture_beside(drawing, Wanted(sets.came(db, asset), changes), reference, _SIDE)
+        png = rendering.picture_beside(drawing, sets.becoming(db, asset, changes), reference, _SIDE)
     if png is None:
         raise NotFoundError("There is no such picture in this file.")
     return Response(png, media_type="image/png", headers={"Cache-Control": "private, max-age=86400"})
@@ -332,6 +332,8 @@ def _looked_at(db: Db, drawing: DrawingPool, assets: Sequence[AssetRow]) -> list
 
 def _view(opened: OpenSet, key: str, group: Sequence[_InFile]) -> InsideView:
     first = group[0]
+    logo = KitLogo.of(opened.own_kit)
+    possible = {way for one in group for way in _ways(one, logo)}
     ways = {_way(opened, one) for one in group}
     way = next(iter(ways)) if len(ways) == 1 else None
     grounds = dict.fromkeys(one.ground.hex for one in group if one.ground is not None)
@@ -352,7 +354,7 @@ def _view(opened: OpenSet, key: str, group: Sequence[_InFile]) -> InsideView:
         grounds=list(grounds)[:_NAMED],
         stands=any(_stands(opened, one) for one in group),
         before=any(one.showed for one in group),
-        ways=[one for one in Way if any(one in _ways(opened, other) for other in group)],
+        ways=[one for one in Way if one in possible],
         way=way,
         kept=named.issubset(opened.plan.kept_selectors) if named and not _ruled(opened) else None,
     )
@@ -385,13 +387,13 @@ def _stands(opened: OpenSet, one: _InFile) -> bool:
     return laid is not None and one.ground is not None and difference(laid, one.ground) >= _SEEN
 
 
-def _ways(opened: OpenSet, one: _InFile) -> Iterable[Way]:
+def _ways(one: _InFile, logo: KitLogo) -> Iterable[Way]:
     box = one.inside.box
     if box is not None and box.clears:
         yield Way.CLEAR
     if box is not None and one.target is not None:
         yield Way.GROUND
-    if one.ground is not None and one.inside.takes_another and KitLogo.of(opened.own_kit).on(one.ground) is not None:
+    if one.ground is not None and one.inside.takes_another and logo.on(one.ground) is not None:
         yield Way.LOGO
 
 

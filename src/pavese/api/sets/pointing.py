@@ -38,7 +38,6 @@ from pavese.core.recolor.pointed import (
 )
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render import rendering
-from pavese.render.rendering import Wanted
 from pavese.store import sets
 from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow
@@ -144,7 +143,7 @@ def get_pointed(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing
         if (color := resolve_target(one.color, opened.kit)) is not None
     ]
     own = list(_parts_of(opened.plan, asset.name))
-    wanted = Wanted(sets.came(db, asset), sets.with_logo(db, opened.changes(asset)))
+    wanted = sets.becoming(db, asset, opened.changes(asset))
     parts = acts.get(PictureParts.key)
     stays = rendering.logos_that_stay(drawing, wanted) if parts is not None and parts.with_logo else ()
     view = PointedView(things=views, parts=own, without_logo=list(stays), headline=None, headroom=None)

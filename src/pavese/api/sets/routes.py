@@ -172,11 +172,15 @@ def get_files(
     files = opened.seen_on(parse_color(wanted.ground).rgb)
     places = Listing(wanted.only, wanted.order, wanted.text).of(files)
     some = places[wanted.start : wanted.start + wanted.count]
-    page = FilesPage(total=len(places), start=wanted.start, files=[asset_view(files[at]) for at in some])
-    # All of it with each page: a view that reaches over two is one.
-    seen = [asset_view(files[at]) for at in places[wanted.seen_from : wanted.seen_to + 1][:_AHEAD]]
+    views = {at: asset_view(files[at]) for at in some}
+    page = FilesPage(total=len(places), start=wanted.start, files=list(views.values()))
     ahead = attending(db)
-    if wanted.size is not None and seen and ahead is not None:
+    if wanted.size is not None and ahead is not None:
+        # All of it with each page: a view that reaches over two is one.
+        in_view = places[wanted.seen_from : wanted.seen_to + 1][:_AHEAD]
+        seen = [views.get(at) or asset_view(files[at]) for at in in_view]
+        if not seen:
+            return page
         look = Look(wanted.size, tuple(one.id for one in seen))
         if wanted.kit is None:
             ahead.look(set_id, look)

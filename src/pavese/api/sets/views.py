@@ -51,7 +51,7 @@ from pavese.core.recolor.texts import BARE
 from pavese.core.recolor.theme import place_words
 from pavese.core.recolor.traits import Traits
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import Wanted, inventories_after
+from pavese.render.rendering import inventories_after
 from pavese.store import kits, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.facts import inventory_of
@@ -394,10 +394,7 @@ def figures_view(found: Figures) -> FiguresView:
 def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> CheckView:
     """Checks every file as it would be handed over: recolored, written, and read again."""
     found = []
-    wanted = (
-        Wanted(came, sets.with_logo(session, opened.changes(asset)))
-        for asset, came in sets.files(session, opened.handed)
-    )
+    wanted = sets.each_becoming(session, ((asset, opened.changes(asset)) for asset in opened.handed))
     for asset, inventory in zip(opened.handed, inventories_after(drawing, wanted), strict=True):
         changes = opened.changes(asset)
         came = opened.files.facts[asset.id].inventory

@@ -26,7 +26,6 @@ from pavese.core.handoff.published import SheetWishes
 from pavese.core.kit.kit import key_for
 from pavese.render import rendering
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import Wanted
 from pavese.store import contents, links, sets
 from pavese.store.models import Link
 
@@ -105,7 +104,7 @@ def shared_picture(
     at_hand: PicturesAtHand = request.app.state.pictures
     png, reason = there(db, at_hand, key)
     if png is None:
-        wanted = Wanted(sets.came(db, row), sets.with_logo(db, changes))
+        wanted = sets.becoming(db, row, changes)
         png = drawn(readings, key, reason, lambda: rendering.picture(drawing, wanted, size))
         at_hand.put(key, png, drawn=True)
     return png_answer(png, FOREVER)

@@ -14,6 +14,7 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats import fitting_name, is_taken, read
 from pavese.core.formats.archive import Archive, is_archive
 from pavese.core.formats.document import ALONE, Beside, Document
+from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
 
@@ -29,6 +30,13 @@ class Came(NamedTuple):
     name: str
     data: bytes
     beside: tuple[tuple[str, bytes], ...] = ()
+
+
+class Becoming(NamedTuple):
+    """A file, and what is to become of it."""
+
+    file: Came
+    changes: Changes
 
 
 @dataclass(frozen=True)

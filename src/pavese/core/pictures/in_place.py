@@ -105,8 +105,7 @@ def laid(
     stays within a frame: in the middle of what stood there, or at that side of it which stood near to the picture's,
     which goes on `beside` them by so many columns, left and right. What is laid behind it stays within the frame,
     too."""
-    drawn = Image.fromarray(drawing)
-    drawn = drawn.crop(drawn.getchannel("A").getbbox() or (0, 0, *drawn.size))
+    drawn = cut(drawing)
     more = 2 * backed.padding if backed is not None else 0.0
     room = frame.right - frame.left, frame.bottom - frame.top
     part = min(
@@ -138,6 +137,12 @@ def laid(
         whole.alpha_composite(behind, (left - beyond, top - beyond))
     whole.alpha_composite(drawn.resize(size, Image.Resampling.LANCZOS), (left, top))
     return np.asarray(whole)
+
+
+def cut(drawing: Levels) -> Image.Image:
+    """A drawing, shape (rows, columns, 4), without the clear edges about it."""
+    drawn = Image.fromarray(drawing)
+    return drawn.crop(drawn.getchannel("A").getbbox() or (0, 0, *drawn.size))
 
 
 def covered(pixels: Levels, frame: Rectangle, color: Rgb) -> Levels:

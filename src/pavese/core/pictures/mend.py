@@ -15,6 +15,7 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.pictures.box import MOST_PIXELS, box_of, freed
 from pavese.core.pictures.decode import decode_picture
+from pavese.core.pictures.in_place import cut
 
 #: Colors, of 32 a channel, up to which a picture is drawn, and pixels along a side that are looked at for that.
 _FEW, _LOOKED_AT = 400, 600
@@ -93,8 +94,7 @@ def put_in_place(
     shown = freed(pixels, inside=True)[..., 3] > 0
     box = Image.fromarray(shown.astype(np.uint8)).getbbox()
     place = tuple(at * finer for at in box) if box else (0, 0, columns, rows)
-    logo = Image.fromarray(drawn)
-    logo = logo.crop(logo.getchannel("A").getbbox() or (0, 0, *logo.size))
+    logo = cut(drawn)
     part = min(
         (place[2] - place[0]) / logo.width,
         (place[3] - place[1]) / logo.height,
