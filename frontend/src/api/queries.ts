@@ -360,11 +360,21 @@ export function useSetFiles(
   const files = computed<Files | undefined>(() => {
     const [now, held] = [toValue(set), come.value]
     if (!now || held?.set !== now.id) return undefined
+    // A change says itself what the pictures in view are now; what is tried is no change.
+    const changed = new Map(held.listing.trial ? [] : now.seen?.map(({ id, fingerprint }) => [id, fingerprint]))
+    const made = new Map<string, AssetView>()
+    const asItIs = (asset?: AssetView) => {
+      const fingerprint = asset && changed.get(asset.id)
+      if (!asset || !fingerprint || fingerprint === asset.fingerprint) return asset
+      if (!made.has(asset.id)) made.set(asset.id, { ...asset, fingerprint })
+      return made.get(asset.id)
+    }
     return {
       of: held.set,
       listing: held.listing,
       total: held.total,
-      at: (place) => (place < held.total ? held.pages.get(Math.floor(place / PAGE))?.[place % PAGE] : undefined),
+      at: (place) =>
+        place < held.total ? asItIs(held.pages.get(Math.floor(place / PAGE))?.[place % PAGE]) : undefined,
     }
   })
   const coming = computed(() => results.value.some((one) => one.isFetching))

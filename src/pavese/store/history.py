@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 
 from cachetools import LRUCache
 from pydantic import BaseModel
-from sqlalchemy import ColumnElement, Select, String, delete, literal_column, select
+from sqlalchemy import ColumnElement, Select, String, delete, literal_column, or_, select
 from sqlalchemy.orm import Session
 
 from pavese.store.errors import NothingToUndoError
@@ -55,12 +55,16 @@ def lock(session: Session, subject: Subject) -> None:
 
 def record(session: Session, subject: Subject, label: str, body: dict[str, Any]) -> None:
     """A new revision above the head; what could be redone is gone. A body equal to the one in force adds nothing."""
-    if current(session, subject) == body:
-        return
-    session.execute(delete(Revision).where(Revision.subject_id == subject.id, Revision.number > subject.head))
-    subject.head += 1
-    session.add(Revision(subject_id=subject.id, number=subject.head, label=label, body=body))
-    session.execute(delete(Revision).where(Revision.subject_id == subject.id, Revision.number < subject.head - _KEPT))
+    if current(session, subject) != body:
+        _add(session, subject, label, body)
+
+
+def _add(session: Session, subject: Subject, label: str, body: dict[str, Any]) -> None:
+    head = subject.head + 1
+    gone = or_(Revision.number >= head, Revision.number < head - _KEPT)
+    session.execute(delete(Revision).where(Revision.subject_id == subject.id, gone))
+    session.add(Revision(subject_id=subject.id, number=head, label=label, body=body))
+    subject.head = head
     session.flush()
 
 
@@ -92,10 +96,13 @@ def read(session: Session, subject: Subject, kind: type[Body]) -> Body:
 
 
 def change(session: Session, subject: Subject, label: str, kind: type[Body], made: Callable[[Body], Body]) -> Body:
-    """Records the value that `made` gives for the one in force, with nobody else changing it meanwhile."""
+    """Records the value that `made` gives for the one in force, with nobody else changing it meanwhile; one equal to it
+    adds nothing."""
     lock(session, subject)
-    value = made(read(session, subject, kind))
-    record(session, subject, label, value.model_dump(mode="json"))
+    before = read(session, subject, kind)
+    value = made(before)
+    if value != before:
+        _add(session, subject, label, value.model_dump(mode="json"))
     return value
 
 
@@ -130,20 +137,18 @@ def state(session: Session, subject: Subject) -> HistoryState:
     while subject.head not in (around := _around(session, subject)):
         # Somebody else went back behind it meanwhile.
         session.refresh(subject)
-    now = around[subject.head]
-    following = around.get(subject.head + 1)
+    label, saved_at = around[subject.head]
+    following, _ = around.get(subject.head + 1, (None, None))
     return HistoryState(
-        undo=now.label if subject.head - 1 in around else None,
-        redo=following.label if following else None,
-        saved_at=now.made_at,
-        revision=subject.head,
+        undo=label if subject.head - 1 in around else None, redo=following, saved_at=saved_at, revision=subject.head
     )
 
 
-def _around(session: Session, subject: Subject) -> dict[int, Revision]:
+def _around(session: Session, subject: Subject) -> dict[int, tuple[str, datetime]]:
+    """What the revisions beside the head are called, and when they were made: their bodies may be large."""
     near = Revision.number.between(subject.head - 1, subject.head + 1)
-    found = session.scalars(select(Revision).where(Revision.subject_id == subject.id, near))
-    return {revision.number: revision for revision in found}
+    told = select(Revision.number, Revision.label, Revision.made_at).where(Revision.subject_id == subject.id, near)
+    return {number: (label, made_at) for number, label, made_at in session.execute(told)}
 
 
 def _revision(subject: Subject, number: int) -> Select[Revision]:

@@ -91,8 +91,8 @@ def settle(session: Session, row: SetRow) -> None:
 
 def variants(session: Session, row: SetRow) -> list[SetRow]:
     """The original and its variants, oldest first."""
-    query = select(SetRow.id).where(or_(SetRow.id == row.files_id, SetRow.original_id == row.files_id))
-    return [get(session, set_id) for set_id in session.scalars(query.order_by(SetRow.made_at, SetRow.id))]
+    query = select(SetRow).where(or_(SetRow.id == row.files_id, SetRow.original_id == row.files_id))
+    return list(session.scalars(query.order_by(SetRow.made_at, SetRow.id)))
 
 
 def remove(session: Session, row: SetRow) -> None:
@@ -452,8 +452,7 @@ def plan_of(session: Session, row: SetRow, kit: Kit, found: SetPaints) -> Plan:
     """
     plan = history.read(session, row.plan, Plan)
     valid = _without_gone(plan, plan.kit_with_guests(kit))
-    wanted = {use.paint.key for use in found.uses}
-    if wanted <= valid.choices.keys() or drops.arriving(session, row):
+    if _knows(valid, found) or drops.arriving(session, row):
         return valid
     history.lock(session, row.plan)
     planned = complete(found, kit, history.read(session, row.plan, Plan))
@@ -542,12 +541,14 @@ def change_plan(
     session: Session, row: SetRow, kit: Kit, found: SetPaints, label: str, made: Callable[[Plan], Plan]
 ) -> Plan:
     """Records the plan that `made` gives for the one in force, completed for the paints; the kit is without guests."""
-    history.lock(session, row.plan)
-    changed = made(plan_of(session, row, kit, found))
     arriving = drops.arriving(session, row)
-    plan = _without_gone(changed, changed.kit_with_guests(kit)) if arriving else complete(found, kit, changed)
-    history.record(session, row.plan, label, plan.model_dump(mode="json"))
-    return plan
+
+    def changed(before: Plan) -> Plan:
+        valid = _without_gone(before, before.kit_with_guests(kit))
+        plan = made(valid if arriving or _knows(valid, found) else complete(found, kit, before))
+        return _without_gone(plan, plan.kit_with_guests(kit)) if arriving else complete(found, kit, plan)
+
+    return history.change(session, row.plan, label, Plan, changed)
 
 
 def files(session: Session, rows: Iterable[OfFile]) -> Iterator[tuple[OfFile, Came]]:
@@ -573,8 +574,12 @@ def complete(found: SetPaints, kit: Kit, plan: Plan) -> Plan:
     """The plan for these paints in a kit: what it lacks, or what the kit does not have, is planned."""
     kit = plan.kit_with_guests(kit)
     valid = _without_gone(plan, kit).ruled(found, kit)
-    wanted = {use.paint.key for use in found.uses}
-    return valid if wanted <= valid.choices.keys() else assign(found, kit, valid)
+    return valid if _knows(valid, found) else assign(found, kit, valid)
+
+
+def _knows(plan: Plan, found: SetPaints) -> bool:
+    """Whether every paint has its choice."""
+    return all(use.paint.key in plan.choices for use in found.uses)
 
 
 def _without_gone(plan: Plan, kit: Kit) -> Plan:

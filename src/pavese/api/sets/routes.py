@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from dataclasses import replace
 from functools import partial
 from itertools import chain
@@ -33,6 +33,7 @@ from pavese.api.sets.schemas import (
     NewSet,
     NewVariant,
     PageWanted,
+    PictureSeen,
     RuleChange,
     SelectorKept,
     SetChange,
@@ -71,7 +72,7 @@ from pavese.core.recolor.target import label, resolve_target
 from pavese.render import rendering
 from pavese.store import editions, history, kits, sets
 from pavese.store.errors import still_named
-from pavese.store.models import SetRow
+from pavese.store.models import AssetRow, SetRow
 
 router = APIRouter(prefix="/api", tags=["sets"])
 
@@ -185,7 +186,7 @@ def get_files(
         if wanted.kit is None:
             ahead.look(set_id, look)
         as_they_came = (Expected(picture_key(one.came, look.size), one.id, Changes()) for one in seen)
-        ahead.begin(set_id, look.size, chain(_expected(opened, look), as_they_came))
+        ahead.begin(set_id, look.size, chain(_expected(_looked_at(opened, look), look.size), as_they_came))
     return page
 
 
@@ -375,7 +376,7 @@ def undo_set(set_id: uuid.UUID, db: Db) -> SetView:
     row = sets.get(db, set_id)
     history.lock(db, row.plan)
     history.undo(db, row.plan)
-    return _view(db, row)
+    return _after(db, open_set(db, row))
 
 
 @router.post("/sets/{set_id}/redo")
@@ -384,7 +385,7 @@ def redo_set(set_id: uuid.UUID, db: Db) -> SetView:
     row = sets.get(db, set_id)
     history.lock(db, row.plan)
     history.redo(db, row.plan)
-    return _view(db, row)
+    return _after(db, open_set(db, row))
 
 
 @router.get("/sets/{set_id}/check")
@@ -402,18 +403,30 @@ def changed(db: Session, opened: OpenSet, what: str, made: Callable[[Plan], Plan
     plan = sets.change_plan(db, opened.row, opened.own_kit, opened.paints, what[:200], made)
     # Whoever waits to change it, too, does not wait for what is said of this change.
     db.commit()
-    now = replace(opened, plan=plan)
+    return _after(db, replace(opened, plan=plan))
+
+
+def _after(db: Session, opened: OpenSet) -> SetView:
+    """A set after a change of its plan; the pictures of it that are looked at are begun before they are asked for."""
     ahead = attending(db)
-    if ahead is not None and (look := ahead.looked(now.row.id)):
-        ahead.begin(now.row.id, look.size, _expected(now, look))
-    return set_view(db, now)
+    look = ahead.looked(opened.row.id) if ahead is not None else None
+    if ahead is None or look is None:
+        return set_view(db, opened)
+    seen = _looked_at(opened, look)
+    ahead.begin(opened.row.id, look.size, _expected(seen, look.size))
+    told = [PictureSeen(id=asset.id, fingerprint=now) for asset, _, now in seen]
+    return set_view(db, opened).model_copy(update={"seen": told})
 
 
-def _expected(opened: OpenSet, look: Look) -> Iterator[Expected]:
-    """The pictures of files that are looked at, as they become."""
-    for asset in (opened.assets[at] for one in look.assets if (at := opened.files.places.get(one)) is not None):
-        changes = opened.changes(asset)
-        yield Expected(picture_key(fingerprint(asset, changes), look.size), asset.id, changes)
+def _looked_at(opened: OpenSet, look: Look) -> list[tuple[AssetRow, Changes, str]]:
+    """The files that are looked at, what becomes of each, and what its picture depends on."""
+    places = (opened.files.places.get(one) for one in look.assets)
+    rows = [opened.assets[at] for at in places if at is not None]
+    return [(row, changes, fingerprint(row, changes)) for row in rows for changes in (opened.changes(row),)]
+
+
+def _expected(seen: Iterable[tuple[AssetRow, Changes, str]], size: int) -> Iterator[Expected]:
+    return (Expected(picture_key(now, size), row.id, changes) for row, changes, now in seen)
 
 
 def _with_states(plan: Plan, sent: FileStates, names: list[str]) -> Plan:

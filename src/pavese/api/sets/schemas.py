@@ -155,10 +155,18 @@ class ReadingFigures(BaseModel):
     unknown: int
 
 
+class PictureSeen(BaseModel):
+    """A file whose picture is looked at, and what that depends on, see `AssetView`."""
+
+    id: uuid.UUID
+    fingerprint: str
+
+
 class SetView(BaseModel):
     """A set with its paints and plan; its files are counted here (all of them, and those that are `handed` over) and
     asked for by the page. `edition` is the one it is bound to (None: the draft). `files_key` changes whenever files
-    come or go. `samples` are shown in the place of code.
+    come or go. `samples` are shown in the place of code. After a change `seen` tells what the pictures are now that are
+    looked at, so that they can be asked for before the files are.
     """
 
     id: uuid.UUID
@@ -183,6 +191,7 @@ class SetView(BaseModel):
     files_key: str
     samples: dict[str, str]
     history: History
+    seen: list[PictureSeen] = []
 
 
 class Which(Sent):

@@ -104,10 +104,11 @@ class OpenSet:
         """The names of its files by what is special about them."""
         return States(self.plan)
 
-    @property
-    def handed(self) -> list[AssetRow]:
+    @cached_property
+    def handed(self) -> Sequence[AssetRow]:
         """The files that are handed over."""
-        return [asset for asset in self.assets if asset.name not in self.states.left_out]
+        out = self.states.left_out
+        return [asset for asset in self.assets if asset.name not in out] if out else self.assets
 
     def seen(self, asset: AssetRow, ground: Rgb) -> SeenFile:
         """One of its files on a ground."""
@@ -227,7 +228,7 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         purpose=row.purpose,
         original=row.original_id,
         edition=row.edition.number if row.edition else None,
-        variants=[_variant(session, one) for one in sets.variants(session, row)],
+        variants=_variants(session, opened),
         recipe=plan.recipe,
         rules=plan.rules,
         reading=_reading(opened) if opened.paints.lettered else None,
@@ -430,10 +431,16 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
     )
 
 
-def _variant(session: Session, row: SetRow) -> VariantView:
-    kit = kits.kit_of(session, kits.get(session, row.kit_id))
-    edition = row.edition.number if row.edition else None
-    return VariantView(id=row.id, kit_id=row.kit_id, name=row.name, kit=kit.name, edition=edition)
+def _variants(session: Session, opened: OpenSet) -> list[VariantView]:
+    """The sets that have its files, each with the name of its kit as it is now."""
+    names = {} if opened.row.edition else {opened.row.kit_id: opened.own_kit.name}
+    views = []
+    for row in sets.variants(session, opened.row):
+        if row.kit_id not in names:
+            names[row.kit_id] = kits.kit_of(session, kits.get(session, row.kit_id)).name
+        edition = row.edition.number if row.edition else None
+        views.append(VariantView(id=row.id, kit_id=row.kit_id, name=row.name, kit=names[row.kit_id], edition=edition))
+    return views
 
 
 def _with_parts(
