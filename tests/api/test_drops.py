@@ -11,12 +11,14 @@ import time
 import uuid
 import zipfile
 from collections.abc import Callable, Iterator
+from typing import Any
 
 import pytest
 from alembic import command
 from alembic.config import Config
 from fastapi.testclient import TestClient
 from sqlalchemy import create_engine, make_url, text
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from pavese.core import limits
@@ -24,6 +26,7 @@ from pavese.core.formats.intake import digest
 from pavese.demo.icons import icon_files
 from pavese.demo.load import demo_kit
 from pavese.demo.pictures import logo as tarnmoor_logo
+from pavese.jobs import drop as drop_work
 from pavese.jobs.worker import Work
 from pavese.render import reading
 from pavese.render.pool import ChildFailedError, DrawingPool
@@ -331,6 +334,34 @@ def test_connections_that_are_cut_do_not_stop_the_work(client: TestClient, kit: 
         client.post(f"/api/drops/{drop['id']}/close")
         assert ended(client, drop)["taken"] == 1
     assert names(client, made["id"]) == ["0.svg", "1.svg", "2.svg", "3.svg"]
+
+
+def test_work_whose_end_could_not_be_noted_is_taken_up_again(
+    client: TestClient, kit: Json, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Work fails since the database is away, and so does the word that it is to be done again: the worker lives, and
+    nobody waits for its death."""
+    made = client.app.state.sessions  # type: ignore[attr-defined]
+    reading, failed = drop_work.begin_reading, []
+    again = "ALTER FUNCTION queue.{} (bigint, timestamptz, integer, varchar, varchar) RENAME TO {}"
+
+    def failing_once(*given: Any, **named: Any) -> Any:
+        if failed:
+            return reading(*given, **named)
+        failed.append(True)
+        with made.begin() as session:
+            session.execute(text(again.format("procrastinate_retry_job_v2", "away")))
+        raise OperationalError("SELECT", {}, Exception("the server closed the connection"))
+
+    monkeypatch.setattr(drop_work, "begin_reading", failing_once)
+    drop = begin(client, start(client, kit)["id"], 1)
+    send(client, drop, ("a.svg", RED))
+    client.post(f"/api/drops/{drop['id']}/close")
+    until(client, drop, lambda _: bool(failed))
+    time.sleep(1)
+    with made.begin() as session:
+        session.execute(text(again.format("away", "procrastinate_retry_job_v2")))
+    assert ended(client, drop)["taken"] == 1
 
 
 def test_what_nothing_points_to_is_thrown_away_and_nothing_else(client: TestClient, kit: Json) -> None:

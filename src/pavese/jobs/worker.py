@@ -10,11 +10,12 @@ import asyncio
 import uuid
 from collections.abc import Callable, Sequence
 from contextlib import suppress
+from typing import Any, LiteralString
 
 import procrastinate
 import psycopg
 import structlog
-from procrastinate.exceptions import ProcrastinateException
+from procrastinate.exceptions import ConnectorException, ProcrastinateException
 from psycopg.conninfo import make_conninfo
 from sqlalchemy import Engine, make_url
 from sqlalchemy.exc import SQLAlchemyError
@@ -39,6 +40,20 @@ _TIDY_EVERY = 150
 _PAUSE = 1.0
 #: What a database that is away makes of any call.
 _AWAY = (ProcrastinateException, psycopg.Error, SQLAlchemyError, OSError)
+
+
+class _Connector(procrastinate.PsycopgConnector):
+    """What the queue says to its database. What could not be said may have been that a job has ended, or is to be done
+    again: it would be taken for one that is being done for as long as the worker lives."""
+
+    lost = False
+
+    async def execute_query_async(self, query: LiteralString, **arguments: Any) -> None:
+        try:
+            await super().execute_query_async(query, **arguments)
+        except ProcrastinateException:
+            self.lost = True
+            raise
 
 
 class Work:
@@ -92,12 +107,13 @@ class Work:
             await asyncio.sleep(_PAUSE)
 
     async def _once(self, made: sessionmaker[Session], pool: DrawingPool, *, wait: bool = False) -> None:
-        app = _app(self._url, made, pool)
+        connector = _Connector(conninfo=_connection(self._url))
+        app = _app(connector, made, pool)
         async with app.open_async():
             await self._look(app, made)
             async with asyncio.TaskGroup() as group:
                 if wait:
-                    looking = group.create_task(self._look_after(app, made))
+                    looking = group.create_task(self._look_after(app, connector, made))
                 workers = [
                     group.create_task(
                         app.run_worker_async(
@@ -115,10 +131,12 @@ class Work:
                 if wait:
                     looking.cancel()
 
-    async def _look_after(self, app: procrastinate.App, made: sessionmaker[Session]) -> None:
+    async def _look_after(self, app: procrastinate.App, connector: _Connector, made: sessionmaker[Session]) -> None:
         looks = 0
         while True:
             await asyncio.sleep(_LOOK_EVERY)
+            if connector.lost:
+                raise ConnectorException("What became of a job could not be noted.")
             await self._look(app, made)
             looks += 1
             if looks % _TIDY_EVERY == 0:
@@ -131,8 +149,8 @@ class Work:
         await asyncio.to_thread(_order_lost, made)
 
 
-def _app(url: str, made: sessionmaker[Session], pool: DrawingPool) -> procrastinate.App:
-    app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=_connection(url)))
+def _app(connector: _Connector, made: sessionmaker[Session], pool: DrawingPool) -> procrastinate.App:
+    app = procrastinate.App(connector=connector)
 
     def task(name: str, of: str, work: Callable[[sessionmaker[Session], DrawingPool, uuid.UUID], None]) -> None:
         # Sync, so that it runs in a thread beside the loop that keeps the worker's heart beating.
