@@ -219,6 +219,20 @@ def smaller() -> None:
         _figures("made smaller", seen, 97.0)
 
 
+def handed_on() -> None:
+    """Drawings that were JPEGs before they were saved as PNG, some made larger between: their paints."""
+    load_fonts(str(settings().fonts_dir))
+    for times in (1.0, 1.5, 2.0):
+        parts = []
+        for _, document in drawings():
+            drawn = _laid(pixels_of(draw(document.preview({}), _SIDES[1])), _GROUND)
+            coded = Image.fromarray(_as_jpeg(drawn, 85))
+            size = round(coded.width * times), round(coded.height * times)
+            made = read("handed-on.png", _saved(coded.resize(size, Image.Resampling.BICUBIC), "PNG"))
+            parts.append(len(made.inventory().paints) / len(unmixed(drawn, LOSSLESS).paints))
+        figure(f"drawings as PNG of a JPEG, {times:g} times as large, paints", float(np.mean(parts)), 1.5, "times")
+
+
 def _shrunk(pixels: _Levels) -> _Levels:
     """A picture a quarter as large."""
     small = (pixels.shape[1] // 4, pixels.shape[0] // 4)
@@ -320,3 +334,4 @@ if __name__ == "__main__":
     speed()
     pictures()
     smaller()
+    handed_on()

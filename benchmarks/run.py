@@ -48,7 +48,7 @@ from pavese.demo.animations import animation_files
 from pavese.demo.load import demo_kit
 from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
-from pictures import pictures, smaller, speed
+from pictures import handed_on, pictures, smaller, speed
 from proving import proving
 from quality import quality
 from thousands import films, two_thousand
@@ -251,5 +251,6 @@ if __name__ == "__main__":
     speed()
     pictures()
     smaller()
+    handed_on()
     objects()
     objects_speed()

@@ -16,7 +16,6 @@ from pavese.core import limits
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, read
-from pavese.core.formats.picture import document as picture
 from pavese.core.formats.picture.document import PictureDocument
 from pavese.core.formats.picture.large import LargePicture
 from pavese.core.pictures import large
@@ -218,7 +217,7 @@ def test_one_that_was_made_larger_is_known_and_taken_apart_by_a_smaller_one(monk
     monkeypatch.setattr(large, "_AT_ONCE", 100_000)
     off = {}
     for most in (10**9, 1_000):
-        monkeypatch.setattr(picture, "_LARGE", most)
+        monkeypatch.setattr(large, "_LEAST", most)
         document = read("a.png", saved(larger({}), "PNG"))
         assert isinstance(document, PictureDocument)
         made = document.write(Changes(Recoloring(wanted_of(document))))

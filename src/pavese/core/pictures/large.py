@@ -29,6 +29,8 @@ SMALL, _AT_ONCE = 8_000_000, 2_000_000
 _BEYOND = 12
 #: By how many levels pixels differ that are an edge; within how many one is the same, and of how many it may not be so.
 _EDGE, _SAME, _FEW = 24, 20, 0.03
+#: Pixels of the smallest that is looked at for it: smaller ones show little but edges.
+_LEAST = 60_000
 
 
 def made_small(pixels: Levels, most: int, *, exact_colors: bool = False) -> tuple[Levels, int]:
@@ -45,13 +47,29 @@ def made_small(pixels: Levels, most: int, *, exact_colors: bool = False) -> tupl
     return np.concatenate(strips), by
 
 
+def smaller(pixels: Levels, by: int) -> Levels:
+    """A picture, shape (rows, columns, 3) or with alpha, so many times smaller, by means."""
+    return pixels if by == 1 else np.asarray(Image.fromarray(np.ascontiguousarray(pixels)).reduce(by))
+
+
+def made_larger_by(pixels: Levels) -> int:
+    """How many times smaller a picture, shape (rows, columns, 3) or with alpha, can be and hold as much, since it was
+    made larger before: a power of two, 1 where it was not."""
+    small, by = pixels, 1
+    while small.shape[0] * small.shape[1] > _LEAST and is_made_larger(small):
+        by *= 2
+        small = smaller(pixels, by)
+    return by
+
+
 def is_made_larger(pixels: Levels) -> bool:
     """Whether a picture, shape (rows, columns, 3) or with alpha, holds no more than one of half its size does: it was
     made larger, or is blurred, and has no line and no edge as sharp as its pixels are."""
-    rows, columns = pixels.shape[:2]
+    # Pairs stay pairs from the first to the last, so that nothing is shifted or stretched.
+    rows, columns = (size // 2 * 2 for size in pixels.shape[:2])
     edges, lost = 0, 0
-    for top in range(0, rows, each := max(_AT_ONCE // columns, 4 * _BEYOND)):
-        some = Image.fromarray(np.ascontiguousarray(pixels[top : top + each, :, :3]))
+    for top in range(0, rows, each := max(_AT_ONCE // columns // 2 * 2, 4 * _BEYOND)):
+        some = Image.fromarray(np.ascontiguousarray(pixels[top : min(top + each, rows), :columns, :3]))
         again = np.asarray(some.reduce(2).resize(some.size, Image.Resampling.BICUBIC))
         off = np.abs(again.astype(np.int16) - np.asarray(some)).max(axis=2)
         # Where rows were cut, there is nothing beyond to go by.
@@ -59,7 +77,7 @@ def is_made_larger(pixels: Levels) -> bool:
         edge = spread(np.asarray(some))[own] > _EDGE
         edges += int(edge.sum())
         lost += int((edge & (off[own] > _SAME)).sum())
-    return lost <= _FEW * edges
+    return edges > 0 and lost <= _FEW * edges
 
 
 class Strip(NamedTuple):
@@ -102,6 +120,18 @@ class LargeMixture:
         found = np.full(self._told.at.shape, -1, dtype=np.int32)
         found.ravel()[self._told.shades.places] = np.arange(len(self._told.shades.places), dtype=np.int32)
         return found
+
+    @cached_property
+    def _fringes(self) -> tuple[npt.NDArray[np.int32], Blended]:
+        """The mixes of the small picture between areas of paints: that each pixel is in, -1 for none; and what each is
+        mixed of, told as paints."""
+        edges = self._told.edges
+        of = self._told.at.ravel()[edges.of].astype(np.int32)
+        paints = np.flatnonzero(((of != OTHER) | (edges.parts == 0)).all(axis=1))
+        found = np.full(self._told.at.shape, -1, dtype=np.int32)
+        found.ravel()[edges.places[paints]] = np.arange(len(paints), dtype=np.int32)
+        of = np.where(edges.parts[paints] == 0, 0, of[paints])
+        return found, Blended(edges.places[paints], of, edges.parts[paints], edges.rest[paints])
 
     @cached_property
     def _photo(self) -> tuple[_Mask, _Mask]:
@@ -176,7 +206,7 @@ class LargeMixture:
         run = self._at(self._runs, top, shape).ravel()
         name[photo] = NONE
         running = np.flatnonzero((run >= 0) & ~photo & (name < 0)).astype(np.int32)
-        shades = self._running(flat, running, run[running])
+        shades = _along(flat, running, self._told.shades, run[running], paints)
         name[running] = GRADIENTS
         area = name.reshape(shape)
         by_chance = mixed_by_chance(flat, area, how, alpha).blended(exact=True) if how.exact else Blended.none()
@@ -186,6 +216,12 @@ class LargeMixture:
         if photo.any():
             beside = beside_photograph(photo.reshape(shape)).ravel()
             fitted = fitted.chosen(fitted.fits | ~beside[fitted.places])
+        # An edge may be softer here than mixes are looked for; in the small picture it is not.
+        fringe, mixes = self._fringes
+        fringe = self._at(fringe, top, shape).ravel()[fitted.places]
+        soft = ~fitted.fits & (fringe >= 0)
+        shades = Blended.joined([shades, _along(flat, fitted.places[soft], mixes, fringe[soft], paints)])
+        fitted = fitted.chosen(~soft)
         at = np.where((area >= 0) & (area < GRADIENTS), area, OTHER).astype(np.uint8)
         return Mixture(paints, at, shades, Blended.joined([by_chance, fitted.blended(how.exact)]))
 
@@ -198,17 +234,20 @@ class LargeMixture:
         found[paint[off > self._how.noise]] = NONE
         return found
 
-    def _running(self, flat: Levels, places: npt.NDArray[np.int32], mixes: npt.NDArray[np.int32]) -> Blended:
-        """Pixels where paints run into each other, by the mix that the small picture has there: how far they lie
-        between its two is their own."""
-        of, parts = self._told.shades.of[mixes], self._told.shades.parts[mixes].copy()
-        two = np.flatnonzero((parts[:, 1] != 0) & (parts[:, 2] == 0))
-        start, end = (self._told.paints[of[two, at]].astype(np.float32) for at in (0, 1))
-        way = end - start
-        length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
-        part = np.clip(np.einsum("ij,ij->i", flat[places[two]] - start, way) / length, 0, 1)
-        parts[two, 0], parts[two, 1] = 1 - part, part
-        return Blended(places, of, parts, np.ones(len(places), dtype=np.bool_))
+
+def _along(
+    flat: Levels, places: npt.NDArray[np.int32], mixes: Blended, numbers: npt.NDArray[np.int32], paints: Levels
+) -> Blended:
+    """Pixels by the mixes of paints that the small picture has there, by their numbers: how far they lie between two is
+    their own."""
+    of, parts = mixes.of[numbers], mixes.parts[numbers].copy()
+    two = np.flatnonzero((parts[:, 1] != 0) & (parts[:, 2] == 0))
+    start, end = (paints[of[two, at]].astype(np.float32) for at in (0, 1))
+    way = end - start
+    length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-6)
+    part = np.clip(np.einsum("ij,ij->i", flat[places[two]] - start, way) / length, 0, 1)
+    parts[two, 0], parts[two, 1] = 1 - part, part
+    return Blended(places, of, parts, np.ones(len(places), dtype=np.bool_))
 
 
 def _within(mixes: Blended, own: slice, by: int, *, moved: bool) -> Blended:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -75,6 +76,21 @@ class Regions:
     @cached_property
     def _boxes(self) -> list[tuple[slice, slice]]:
         return list(ndimage.find_objects(self.of + 1))
+
+    def parted(self, colors: Levels, numbers: Sequence[int], quiet: int) -> Regions:
+        """The same, with some of them taken apart where neighbors differ by more than so many levels. Those have no
+        pixels then; what they fall into has numbers of its own."""
+        finer = quiet_regions(colors, np.isin(self.of, numbers), quiet)
+        areas = self.areas.copy()
+        areas[numbers] = 0
+        of = np.where(np.isin(self.of, numbers), -1, self.of)
+        of[finer.of >= 0] = finer.of[finer.of >= 0] + len(areas)
+        return Regions(
+            of,
+            np.concatenate([areas, finer.areas]),
+            np.concatenate([self.means, finer.means]),
+            np.concatenate([self.deviation, finer.deviation]),
+        )
 
     def places(self, number: int) -> Places:
         """The flat positions of the pixels of one."""

@@ -87,6 +87,9 @@ _TOLD_BY = 60_000
 _THIN_SAME = 16.0
 #: The part of a picture that has to be even, or run evenly, for it to be none; of tiny ones that is not asked.
 _LEAST_KNOWN, _TINY = 0.3, 64 * 64
+#: Regions that cover such a part of a picture and deviate by more levels may be several that hang together by soft
+#: edges; how much less neighbors may differ where they are looked at more closely.
+_CHAINED, _RUNS, _CLOSER = 0.02, 12, (5, 3)
 #: The part of a picture from which on it is a photograph, where no more than that is flat.
 _PHOTOGRAPH, _LITTLE_FLAT = 0.45, 0.3
 
@@ -131,7 +134,7 @@ class _Unmixing:
         self.soft: dict[int, list[tuple[int, int]]] = {}
 
     def found(self) -> Mixture:
-        regions = quiet_regions(self.colors, self.seen, self.how.quiet)
+        regions = self._quiet_regions()
         self._take_gradients(regions, self._take_flat(regions))
         if not self.how.exact:
             self._grow()
@@ -151,6 +154,31 @@ class _Unmixing:
             # Where a photograph begins is told by fields; what is left of it at their edges is its own as well.
             fitted = fitted.chosen(fitted.fits | ~beside_photograph(photo).ravel()[fitted.places])
         return self._mixture(self._without_small(self._take_thin(fitted)))
+
+    def _quiet_regions(self) -> Regions:
+        """Its quiet regions. Where edges are soft, as in what was made larger, all that they part hangs together: a
+        region that is neither one color nor a few nor a gradient is looked at more closely."""
+        regions = quiet_regions(self.colors, self.seen, self.how.quiet)
+        for quiet in () if self.how.exact else _CLOSER:
+            runs = regions.deviation.max(axis=1, initial=0) > _RUNS
+            large = np.flatnonzero(runs & (regions.areas >= _CHAINED * self.area.size))
+            chained = [int(one) for one in large if self._is_chained(regions.places(int(one)))]
+            if not chained:
+                break
+            regions = regions.parted(self.colors, chained, quiet)
+        return regions
+
+    def _is_chained(self, places: Places) -> bool:
+        every = max(len(places) // _LOOKED_AT, 1)
+        return modes(self.flat[places[::every]]) is None and self._knots(places, every) is None
+
+    def _knots(self, places: Places, every: int) -> Levels | None:
+        """The colors between which those of some pixels lie, where these are a gradient."""
+        knots = knots_of(self.flat[places], every, self.how) if len(places) >= _LEAST_GRADIENT else None
+        if knots is not None and len(knots) > 1:
+            rows, columns = np.divmod(places[::every], self.area.shape[1])
+            knots = knots if is_smooth(self.flat[places[::every]], rows, columns) else None
+        return knots
 
     def _take_flat(self, regions: Regions) -> list[int]:
         """Takes the paints of flat regions; gives the regions that are not flat, the largest first."""
@@ -208,10 +236,7 @@ class _Unmixing:
                 near = apart.min(axis=1) <= _SAME
                 self.area.ravel()[places[near]] = numbers[apart[near].argmin(axis=1)]
                 continue
-            knots = knots_of(self.flat[places], every, self.how) if len(places) >= _LEAST_GRADIENT else None
-            if knots is not None and len(knots) > 1:
-                rows, columns = np.divmod(places[::every], self.area.shape[1])
-                knots = knots if is_smooth(some, rows, columns) else None
+            knots = self._knots(places, every)
             if knots is None or len(self.paints) + len(knots) > _MOST_PAINTS:
                 continue
             named = self._know(knots, _SAME_KNOT)

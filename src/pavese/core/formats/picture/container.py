@@ -15,9 +15,11 @@ from PIL import Image, UnidentifiedImageError
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.pictures.decode import plainly
+from pavese.core.pictures.large import smaller
 from pavese.core.pictures.mixture import Deep, Levels, codes_of, colors_of
 from pavese.core.pictures.profile import Profile
-from pavese.core.pictures.regions import Fineness
+from pavese.core.pictures.regions import LOSSLESS, LOSSY, Fineness
+from pavese.core.pictures.ringing import was_coded
 from pavese.core.recolor.pixels import TELLS
 
 _Value = TypeVar("_Value", bound="np.generic[Any]")
@@ -70,6 +72,15 @@ class Container(Protocol):
 
     def bare(self, data: bytes) -> bytes:
         """A file of its format without what it says of itself, but for what its colors mean and how it is turned."""
+
+
+def fineness_of(container: Container, larger_by: int = 1) -> Fineness:
+    """How exact the values of a picture are: those of an exact format may have been coded with loss, and so many times
+    made larger, before."""
+    if container.fineness is not LOSSLESS:
+        return container.fineness
+    sizes = {1, larger_by}
+    return LOSSY if any(was_coded(smaller(container.pixels, by)) for by in sizes) else LOSSLESS
 
 
 @runtime_checkable

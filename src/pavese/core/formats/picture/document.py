@@ -14,7 +14,15 @@ from PIL import Image
 from pavese.core.color.contrast import BLACK, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import PLAIN, WHOLE, Document, Look, Notation, Page, Preview
-from pavese.core.formats.picture.container import Container, DeepContainer, alpha_of, turned, unturned, with_alpha
+from pavese.core.formats.picture.container import (
+    Container,
+    DeepContainer,
+    alpha_of,
+    fineness_of,
+    turned,
+    unturned,
+    with_alpha,
+)
 from pavese.core.formats.picture.logos import LogoStays, with_logo
 from pavese.core.formats.picture.parts import Framed, framed, kept_in
 from pavese.core.formats.picture.pointing import Headroom, rectangle, with_headline, with_objects
@@ -22,10 +30,10 @@ from pavese.core.formats.picture.touching import measured_of
 from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.pictures.box import box_of, freed
 from pavese.core.pictures.in_place import around
-from pavese.core.pictures.large import LargeMixture, is_made_larger, made_small
+from pavese.core.pictures.large import LargeMixture, made_larger_by, smaller
 from pavese.core.pictures.mend import is_drawn
 from pavese.core.pictures.mixture import Levels, Mixture
-from pavese.core.pictures.regions import PALETTE
+from pavese.core.pictures.regions import LOSSLESS, LOSSY, PALETTE, Fineness
 from pavese.core.pictures.tones import between, toned, tones, with_skin
 from pavese.core.pictures.unmix import unmixed
 from pavese.core.pictures.veil import Rectangle
@@ -40,8 +48,6 @@ from pavese.core.recolor.site import Kind, Site
 _CLEAR = 8
 #: Bytes that a pixel takes which is a mix.
 _A_MIX = 29
-#: Of more pixels, one that holds no more than a smaller one does is taken apart by that.
-_LARGE = 4_000_000
 #: Rows that are toned at a time.
 _ROWS = 256
 #: The part of a picture from which on a photograph in it is told, and from which on it is one.
@@ -66,14 +72,36 @@ class PictureDocument:
         self.as_a_whole |= container.seen_rows != len(container.pixels)
 
     @cached_property
+    def _larger_by(self) -> int:
+        """By how much it was made larger before, as far as that tells how it is taken apart."""
+        apart = self.as_a_whole or self._container.fineness is PALETTE
+        return 1 if apart else made_larger_by(self._container.pixels)
+
+    @property
     def _mixture(self) -> Mixture:
-        pixels = self._container.pixels
-        rows, columns = pixels.shape[:2]
-        how = self._container.fineness
-        if rows * columns > _LARGE and not self.as_a_whole and how is not PALETTE and is_made_larger(pixels):
-            small, by = made_small(pixels, -(-rows // 2) * -(-columns // 2))
-            return LargeMixture(unmixed(small, how), by, how).whole(pixels)
-        return unmixed(pixels, self._container.fineness, -(-len(pixels) // self._container.seen_rows))
+        return self._taken_apart[0]
+
+    @property
+    def _fineness(self) -> Fineness:
+        """How exact its values turned out to be."""
+        return self._taken_apart[1]
+
+    @cached_property
+    def _taken_apart(self) -> tuple[Mixture, Fineness]:
+        how = fineness_of(self._container, self._larger_by)
+        mixture = self._unmixed(how)
+        if how is LOSSLESS and self._known_of(mixture) <= 1 - _MOST:
+            # Noise that left no trace makes a photograph of a drawing, if every value is taken for exact.
+            coarse = self._unmixed(LOSSY)
+            if self._known_of(coarse) > 1 - _MOST:
+                return coarse, LOSSY
+        return mixture, how
+
+    def _unmixed(self, how: Fineness) -> Mixture:
+        pixels, by = self._container.pixels, self._larger_by
+        if by > 1:
+            return LargeMixture(unmixed(smaller(pixels, by), how), by, how).whole(pixels)
+        return unmixed(pixels, how, -(-len(pixels) // self._container.seen_rows))
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -82,7 +110,7 @@ class PictureDocument:
     def weight(self) -> int:
         """Bytes that it takes in memory."""
         mixed = 0
-        if "_mixture" in vars(self):
+        if "_taken_apart" in vars(self):
             mixed = len(self._mixture.edges.places) + len(self._mixture.shades.places)
         deep = self._container.deep.nbytes if isinstance(self._container, DeepContainer) else 0
         return deep + self._container.pixels.nbytes + self._colors.nbytes + self._colors[..., 0].size + _A_MIX * mixed
@@ -121,7 +149,10 @@ class PictureDocument:
 
     @cached_property
     def _known_part(self) -> float:
-        known = self._mixture.known[self._seen]
+        return self._known_of(self._mixture)
+
+    def _known_of(self, mixture: Mixture) -> float:
+        known = mixture.known[self._seen]
         return float(known.mean()) if known.size else 1.0
 
     def measured(self) -> Measured:
@@ -188,7 +219,7 @@ class PictureDocument:
     ) -> tuple[Levels, Levels | None, tuple[str, ...]]:
         """With the kit's logo where it is to stand, and of each part why it does not; "" where it does, or is not to.
         The very colors where it stands nowhere."""
-        turn, noise = self._container.turn, self._container.fineness.noise
+        turn, noise = self._container.turn, self._fineness.noise
         had = alpha_of(self._container.pixels)
         now = had if alpha is None else alpha
         had, clear = (None if one is None else turned(one, turn) for one in (had, now))

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from pavese.core.formats.picture.container import Container
+from pavese.core.formats.picture.container import Container, fineness_of
 from pavese.core.formats.picture.document import PictureDocument
 from pavese.core.pictures import large
 from pavese.core.pictures.large import LargeMixture, made_small
@@ -49,7 +49,7 @@ class LargePicture(PictureDocument):
         pixels, by = made_small(container.pixels, large.SMALL, exact_colors=container.fineness is PALETTE)
         small = SmallPicture(
             pixels,
-            container.fineness,
+            fineness_of(container),
             container.profile,
             container.turn,
             (*container.remarks, LARGE),
@@ -80,7 +80,7 @@ class LargePicture(PictureDocument):
 
     def _whole(self, container: Container, changes: Changes, tones: PhotographTones | None) -> Levels:
         """All of its colors after changes, in the place of those it had."""
-        mixture = LargeMixture(self._mixture, self._by, container.fineness)
+        mixture = LargeMixture(self._mixture, self._by, self._fineness)
         colors = container.pixels[..., :3]
         tone = self._toner(tones, changes.resolved) if tones is not None else None
         for strip in mixture.strips(container.pixels, self._targets(changes)):
