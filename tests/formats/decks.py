@@ -70,14 +70,14 @@ def _map(tag: str, names: dict[str, str]) -> str:
     return f"<{tag} " + " ".join(f'{name}="{place}"' for name, place in names.items()) + "/>"
 
 
-def _theme(theme: dict[str, str]) -> str:
+def _theme(theme: dict[str, str], name: str = "Quay") -> str:
     slots = "".join(f"<a:{slot}>{color}</a:{slot}>" for slot, color in theme.items())
     fills = "".join(solid('<a:schemeClr val="phClr"><a:tint val="50000"/></a:schemeClr>') for _ in range(3))
     lines = "".join(f'<a:ln w="6350">{solid(pointing("phClr"))}</a:ln>' for _ in range(3))
     effects = "<a:effectStyle><a:effectLst/></a:effectStyle>" * 3
     face = '<a:latin typeface="Carlito"/><a:ea typeface=""/><a:cs typeface=""/>'
     return (
-        f'<a:theme {_SPACES} name="Quay"><a:themeElements><a:clrScheme name="Quay">{slots}</a:clrScheme>'
+        f'<a:theme {_SPACES} name="{escape(name)}"><a:themeElements><a:clrScheme name="Quay">{slots}</a:clrScheme>'
         f'<a:fontScheme name="Quay"><a:majorFont>{face}</a:majorFont><a:minorFont>{face}</a:minorFont></a:fontScheme>'
         f'<a:fmtScheme name="Quay"><a:fillStyleLst>{fills}</a:fillStyleLst><a:lnStyleLst>{lines}</a:lnStyleLst>'
         f"<a:effectStyleLst>{effects}</a:effectStyleLst><a:bgFillStyleLst>{fills}</a:bgFillStyleLst></a:fmtScheme>"
@@ -93,15 +93,23 @@ def deck(
     override: dict[str, str] | None = None,
     hidden: frozenset[int] = frozenset(),
     more: tuple[tuple[str, bytes], ...] = (),
+    pasted: dict[str, str] | None = None,
 ) -> bytes:
-    """A deck: what its theme holds, and (ground, shapes) of each slide; `override` is the color map of all slides."""
-    count = len(slides)
+    """A deck: what its theme holds, and (ground, shapes) of each slide; `override` is the color map of all slides. The
+    last slide may have been `pasted` from another deck, with a master and a theme of its own."""
+    count, masters = len(slides), 2 if pasted else 1
     own = f"<p:clrMapOvr>{_map('a:overrideClrMapping', override)}</p:clrMapOvr>" if override else ""
     kinds = {
         "ppt/presentation.xml": "presentationml.presentation.main",
-        "ppt/theme/theme1.xml": "theme",
-        "ppt/slideMasters/slideMaster1.xml": "presentationml.slideMaster",
-        "ppt/slideLayouts/slideLayout1.xml": "presentationml.slideLayout",
+        **{
+            path.format(at): kind
+            for at in range(1, masters + 1)
+            for path, kind in (
+                ("ppt/theme/theme{}.xml", "theme"),
+                ("ppt/slideMasters/slideMaster{}.xml", "presentationml.slideMaster"),
+                ("ppt/slideLayouts/slideLayout{}.xml", "presentationml.slideLayout"),
+            )
+        },
         **{f"ppt/slides/slide{at}.xml": "presentationml.slide" for at in range(1, count + 1)},
     }
     types = "".join(f'<Override PartName="/{path}" ContentType="{_TYPE}.{kind}+xml"/>' for path, kind in kinds.items())
@@ -124,20 +132,27 @@ def deck(
             ("theme", "theme/theme1.xml"),
             *(("slide", f"slides/slide{at}.xml") for at in range(1, count + 1)),
         ),
-        "ppt/theme/theme1.xml": _theme(theme),
-        "ppt/slideMasters/slideMaster1.xml": f"<p:sldMaster {_SPACES}>{_tree(pointing('bg1'), '')}"
-        f'{_map("p:clrMap", names)}<p:sldLayoutIdLst><p:sldLayoutId id="2147483649" r:id="rId1"/></p:sldLayoutIdLst>'
-        f"<p:txStyles>{styles}</p:txStyles></p:sldMaster>",
-        "ppt/slideMasters/_rels/slideMaster1.xml.rels": _relations(
-            ("slideLayout", "../slideLayouts/slideLayout1.xml"), ("theme", "../theme/theme1.xml")
-        ),
-        "ppt/slideLayouts/slideLayout1.xml": f'<p:sldLayout {_SPACES} type="blank">{_tree("", "")}</p:sldLayout>',
-        "ppt/slideLayouts/_rels/slideLayout1.xml.rels": _relations(("slideMaster", "../slideMasters/slideMaster1.xml")),
     }
+    for at, (held, name) in enumerate(((theme, "Quay"), (pasted or {}, "Sales & more"))[:masters], 1):
+        files[f"ppt/theme/theme{at}.xml"] = _theme(held, name)
+        files[f"ppt/slideMasters/slideMaster{at}.xml"] = (
+            f"<p:sldMaster {_SPACES}>{_tree(pointing('bg1'), '')}"
+            f'{_map("p:clrMap", names)}<p:sldLayoutIdLst><p:sldLayoutId id="2147483649" r:id="rId1"/>'
+            f"</p:sldLayoutIdLst><p:txStyles>{styles}</p:txStyles></p:sldMaster>"
+        )
+        files[f"ppt/slideMasters/_rels/slideMaster{at}.xml.rels"] = _relations(
+            ("slideLayout", f"../slideLayouts/slideLayout{at}.xml"), ("theme", f"../theme/theme{at}.xml")
+        )
+        layout = f'<p:sldLayout {_SPACES} type="blank">{_tree("", "")}</p:sldLayout>'
+        files[f"ppt/slideLayouts/slideLayout{at}.xml"] = layout
+        files[f"ppt/slideLayouts/_rels/slideLayout{at}.xml.rels"] = _relations(
+            ("slideMaster", f"../slideMasters/slideMaster{at}.xml")
+        )
     for at, (ground, shapes) in enumerate(slides, 1):
         show = ' show="0"' if at in hidden else ""
         files[f"ppt/slides/slide{at}.xml"] = f"<p:sld {_SPACES}{show}>{_tree(ground, shapes)}{own}</p:sld>"
-        files[f"ppt/slides/_rels/slide{at}.xml.rels"] = _relations(("slideLayout", "../slideLayouts/slideLayout1.xml"))
+        layout = f"../slideLayouts/slideLayout{masters if at == count else 1}.xml"
+        files[f"ppt/slides/_rels/slide{at}.xml.rels"] = _relations(("slideLayout", layout))
     head = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n'
     return package([*((path, (head + content).encode()) for path, content in files.items()), *more])
 

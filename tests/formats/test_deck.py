@@ -45,6 +45,18 @@ def slide_of(data: bytes, number: int = 1) -> str:
     return parts(data)[f"ppt/slides/slide{number}.xml"].decode()
 
 
+def test_themes_that_slides_brought_along_are_listed_and_go_the_same_way() -> None:
+    square = [("", shape(2, solid(pointing("accent1")), "")) for _ in range(3)]
+    came = deck(THEME, square, pasted=theme_of(INK, PAPER, SEA, PAPER, MOSS))
+    [said_of_themes] = [one for one in opened(came).inventory().remarks if "themes" in one]
+    assert said_of_themes.endswith("go the same way: Quay (2 slides), Sales & more (1 slide).")
+    written = opened(came).write({Rgba(*BRICK): SEA, Rgba(*MOSS): SEA})
+    assert {site.paint.rgb for site in opened(written).sites() if site.kind is Kind.FILL} == {SEA}
+    # One that holds the same colors says nothing new, and one alone is what everybody expects.
+    for same in (deck(THEME, square, pasted=THEME), deck(THEME, square)):
+        assert not [one for one in opened(same).inventory().remarks if "themes" in one]
+
+
 def test_a_place_of_the_theme_is_edited_once_and_all_that_points_to_it_follows() -> None:
     fills = shape(2, solid(pointing("accent1")), text("Quay", pointing("bg1"))) + shape(3, solid(said(BRICK)), "")
     came = deck(THEME, [("", fills)])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
@@ -32,6 +33,8 @@ from pavese.core.recolor.site import Site
 from pavese.core.recolor.texts import TextRun
 
 _PER_INCH, _EMU = 96, 914_400
+#: Themes of a deck that are named.
+_THEMES = 6
 _KINDS = {"slide": PageKind.CONTENT, "master": PageKind.MASTER, "layout": PageKind.LAYOUT}
 
 
@@ -236,7 +239,24 @@ class DeckDocument:
     @cached_property
     def _remarks(self) -> tuple[str, ...]:
         paths = [path.lower() for path in self._package.paths]
-        return tuple(words for words, there in REMARKS.items() if there(paths))
+        return (*(words for words, there in REMARKS.items() if there(paths)), *self._brought_along())
+
+    def _brought_along(self) -> Iterator[str]:
+        """The themes of its masters, where slides that were pasted in brought others along."""
+        used = Counter(slide.theme for slide in self._package.slides)
+        masters = [part.theme for part in self._package.parts.values() if part.sort == "master"]
+        each = {path: self._themes[path] for path in masters if path in self._themes}
+        if len({tuple(sorted(held.items())) for held in each.values()}) > 1:
+            named = (
+                f"{self._package.parts[path].source.root.attributes.get('name') or 'no name'}"[:40] for path in each
+            )
+            told = [f"{name} ({_slides(used[path])})" for path, name in zip(each, named, strict=True)]
+            more = f" and {len(told) - _THEMES} more" if len(told) > _THEMES else ""
+            yield f"Its masters have {len(told)} themes, and all go the same way: {', '.join(told[:_THEMES])}{more}."
+
+
+def _slides(count: int) -> str:
+    return f"{count} slide" if count == 1 else f"{count} slides"
 
 
 def _is_hidden(slide: Part) -> bool:
