@@ -7,7 +7,7 @@ is mixed in sRGB values, as every common renderer does. The paints are exchanged
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -98,11 +98,32 @@ class Blended:
 
 
 @dataclass(frozen=True)
+class Striped:
+    """Pixels (`places`, flat positions, shape (n,)) of such lettering: `of` (n, 2) are the paints of ground and ink by
+    their numbers, `cover` (n, 3) is how much of each channel is ink."""
+
+    places: Places
+    of: Places
+    cover: Floats
+
+    @classmethod
+    def none(cls) -> Striped:
+        """No pixel at all."""
+        return cls(np.zeros(0, np.int32), np.zeros((0, 2), np.int32), np.zeros((0, 3), np.float32))
+
+    def drawn(self, paints: npt.NDArray[np.number]) -> Floats:
+        """Their colors in such paints, shape (m, 3), not rounded."""
+        ground, ink = (paints[self.of[:, at]].astype(np.float32) for at in (0, 1))
+        return np.asarray(ground + self.cover * (ink - ground))
+
+
+@dataclass(frozen=True)
 class Mixture:
     """A picture as a mixture of `paints`, shape (n, 3), in the picture's own values.
 
     `at` (rows, columns) is the number of the paint that a pixel is, or OTHER; `shades` are mixed of paints (by their
-    numbers), as in a gradient, `edges` of other pixels near them (by their flat positions). Pixels that are none of
+    numbers), as in a gradient, `edges` of other pixels near them (by their flat positions); `striped` is lettering that
+    was drawn for the stripes of a screen, and is among these as if it were covered evenly. Pixels that are none of
     these, such as those of a photograph, are kept. `soft` are pairs of paints between which shades run; `unsure`
     is how many pixels could as well be mixed otherwise.
     """
@@ -113,6 +134,7 @@ class Mixture:
     edges: Blended
     soft: frozenset[tuple[int, int]] = frozenset()
     unsure: int = 0
+    striped: Striped = field(default_factory=Striped.none)
 
     @classmethod
     def nothing(cls, shape: tuple[int, ...]) -> Mixture:
@@ -133,6 +155,9 @@ class Mixture:
             flat[self.shades.places] = self.shades.mixed(self.paints, targets, own[self.shades.places])
         if len(self.edges.places):
             flat[self.edges.places] = self.edges.mixed(own, flat, own[self.edges.places])
+        if len(self.striped.places):
+            moved = self.striped.drawn(targets) - self.striped.drawn(self.paints)
+            flat[self.striped.places] = np.clip(np.rint(own[self.striped.places] + moved), 0, 255).astype(np.uint8)
         return made
 
     def exchanged_deep(self, values: Deep, targets: Levels) -> Deep:
@@ -150,6 +175,7 @@ class Mixture:
         for mixes, by in ((self.shades, ways), (self.edges, flat)):
             parts = (mixes.parts[:, at, None] * by[mixes.of[:, at]] for at in range(MOST))
             flat[mixes.places] = sum(parts, np.zeros((len(mixes.places), 3), dtype=np.float32))
+        flat[self.striped.places] = self.striped.drawn(ways)
         moved += values
         return np.clip(np.rint(moved, out=moved), 0, 65535, out=moved).astype(np.uint16)
 
@@ -167,4 +193,5 @@ class Mixture:
         found = self.at != OTHER
         found.ravel()[self.shades.places] = True
         found.ravel()[self.edges.places] = True
+        found.ravel()[self.striped.places] = True
         return np.asarray(found)

@@ -8,6 +8,7 @@ lies among such. All else are edges: each pixel is a mix of two, else three, of 
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from dataclasses import replace
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -33,6 +34,7 @@ from pavese.core.pictures.fitting import (
 )
 from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, Places, codes_of, colors_of
 from pavese.core.pictures.regions import (
+    LOSSLESS,
     Fineness,
     Regions,
     among_unknown,
@@ -42,6 +44,7 @@ from pavese.core.pictures.regions import (
     modes,
     quiet_regions,
 )
+from pavese.core.pictures.stripes import in_paints, in_plain, words_in_stripes
 
 _Mask = npt.NDArray[np.bool_]
 _Ints = npt.NDArray[np.int64]
@@ -97,7 +100,14 @@ _PHOTOGRAPH, _LITTLE_FLAT = 0.45, 0.3
 def unmixed(pixels: Levels, how: Fineness, frames: int = 1) -> Mixture:
     """The mixture that a picture is, shape (rows, columns, 3) or with alpha (rows, columns, 4), or that its frames are
     together; the same picture, the same mixture. A photograph has no paints."""
-    return _Unmixing(pixels, how, min(frames, _AGAIN)).found()
+    again = min(frames, _AGAIN)
+    words = words_in_stripes(pixels[..., :3]) if how is LOSSLESS and again == 1 else []
+    if not words:
+        return _Unmixing(pixels, how, again).found()
+    plain = pixels.copy()
+    plain[..., :3] = in_plain(pixels[..., :3], words)
+    found = _Unmixing(plain, how, again).found()
+    return replace(found, striped=in_paints(words, found.paints))
 
 
 class _Ring(NamedTuple):
