@@ -29,6 +29,9 @@ SMALL, _AT_ONCE = 8_000_000, 2_000_000
 _BEYOND = 12
 #: By how many levels pixels differ that are an edge; within how many one is the same, and of how many it may not be so.
 _EDGE, _SAME, _FEW = 24, 20, 0.03
+#: Side of the blocks in which what is lost is counted, pixels of edges that one has at least, which part of them is
+#: lost in a sharp one (where a picture would be halved once, and again), and how many may be sharp.
+_BLOCK, _SOME, _SHARP, _FEW_BLOCKS = 16, 12, (0.5, 0.3), 2
 #: Pixels of the smallest that is looked at for it: smaller ones show little but edges.
 _LEAST = 60_000
 
@@ -56,28 +59,39 @@ def made_larger_by(pixels: Levels) -> int:
     """How many times smaller a picture, shape (rows, columns, 3) or with alpha, can be and hold as much, since it was
     made larger before: a power of two, 1 where it was not."""
     small, by = pixels, 1
-    while small.shape[0] * small.shape[1] > _LEAST and is_made_larger(small):
+    while small.shape[0] * small.shape[1] > _LEAST and is_made_larger(small, again=by > 1):
         by *= 2
         small = smaller(pixels, by)
     return by
 
 
-def is_made_larger(pixels: Levels) -> bool:
+def is_made_larger(pixels: Levels, *, again: bool = False) -> bool:
     """Whether a picture, shape (rows, columns, 3) or with alpha, holds no more than one of half its size does: it was
-    made larger, or is blurred, and has no line and no edge as sharp as its pixels are."""
+    made larger, or is blurred, and has no line and no edge as sharp as its pixels are. Small lettering on a soft
+    photograph is sharp in a few places only; where it would be halved `again`, in none."""
     # Pairs stay pairs from the first to the last, so that nothing is shifted or stretched.
     rows, columns = (size // 2 * 2 for size in pixels.shape[:2])
-    edges, lost = 0, 0
+    edges, lost, sharp = 0, 0, 0
     for top in range(0, rows, each := max(_AT_ONCE // columns // 2 * 2, 4 * _BEYOND)):
         some = Image.fromarray(np.ascontiguousarray(pixels[top : min(top + each, rows), :columns, :3]))
-        again = np.asarray(some.reduce(2).resize(some.size, Image.Resampling.BICUBIC))
-        off = np.abs(again.astype(np.int16) - np.asarray(some)).max(axis=2)
+        blurred = np.asarray(some.reduce(2).resize(some.size, Image.Resampling.BICUBIC))
+        off = np.abs(blurred.astype(np.int16) - np.asarray(some)).max(axis=2)
         # Where rows were cut, there is nothing beyond to go by.
         own = np.s_[_BEYOND:-_BEYOND]
         edge = spread(np.asarray(some))[own] > _EDGE
+        gone = edge & (off[own] > _SAME)
         edges += int(edge.sum())
-        lost += int((edge & (off[own] > _SAME)).sum())
-    return edges > 0 and lost <= _FEW * edges
+        lost += int(gone.sum())
+        held, missed = _by_blocks(edge), _by_blocks(gone)
+        sharp += int(((held >= _SOME) & (missed >= _SHARP[again] * held)).sum())
+    return edges > 0 and lost <= _FEW * edges and sharp <= (0 if again else _FEW_BLOCKS)
+
+
+def _by_blocks(mask: _Mask) -> npt.NDArray[np.int64]:
+    """How many pixels of each whole block are of a mask."""
+    rows, columns = (size // _BLOCK for size in mask.shape)
+    whole = mask[: rows * _BLOCK, : columns * _BLOCK]
+    return np.asarray(whole.reshape(rows, _BLOCK, columns, _BLOCK).sum(axis=(1, 3)))
 
 
 class Strip(NamedTuple):

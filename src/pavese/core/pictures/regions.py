@@ -26,6 +26,12 @@ _BEYOND = 4
 #: A flat region of a larger part of the picture is no piece of a photograph.
 _OF_ITS_OWN = 0.004
 _ROUNDS = 6
+#: What of a picture a panel on a photograph fills at least, what of it is within a level of its color, and of a
+#: rectangle within three.
+_PANEL, _ONE_COLOR, _NEARLY = 0.004, 0.75, 0.85
+#: From which level on, down and up, a lens saw nothing more; what of its box a rectangle fills; how large, beside it, a
+#: panel letters on it are at most, each.
+_CLIPPED, _RECTANGLE, _HOLE = (4, 251), 0.9, 0.8
 #: How far beyond its fields a photograph may go, both ways, in pixels.
 _BESIDE = 27
 #: Colors that a quiet region of a lossy picture may have, how far noise takes them and most of it, in levels; which
@@ -72,6 +78,10 @@ class Regions:
     def flat(self, most: float) -> _Mask:
         """Which of them have one color."""
         return np.asarray(self.deviation.max(axis=1) <= most)
+
+    def box(self, number: int) -> tuple[slice, slice]:
+        """The rows and columns in which one lies."""
+        return self._boxes[number]
 
     @cached_property
     def _boxes(self) -> list[tuple[slice, slice]]:
@@ -223,6 +233,40 @@ def among_unknown(regions: Regions, photo: _Mask, flat: float) -> _Mask:
             break
         taken[:count] |= more
     return taken[:count]
+
+
+def panels(regions: Regions, colors: Levels) -> _Mask:
+    """Where on a photograph, shape (rows, columns, 3), panels lie, such as a strip or a badge, with what stands on
+    them: regions of which nearly all is one color, as nothing is that a lens saw. Where it saw the brightest or the
+    darkest that there is, that is one color, too, and what coding leaves of a small panel is less so: such are panels
+    where they are rectangles."""
+    found = np.zeros(regions.of.shape, dtype=np.bool_)
+    for number in np.flatnonzero(regions.areas >= _PANEL * regions.of.size):
+        places = regions.places(int(number))
+        color = np.median(colors.reshape(-1, 3)[places], axis=0)
+        off = np.abs(colors.reshape(-1, 3)[places].astype(np.int16) - color).max(axis=1)
+        one, nearly = (off <= 1).mean() >= _ONE_COLOR, (off <= 3).mean() >= _NEARLY
+        if not (one or nearly):
+            continue
+        box = regions.box(int(number))
+        inside = _without_small_holes(regions.of[box] == number, box, regions.of.shape)
+        clipped = color.min() >= _CLIPPED[1] or color.max() <= _CLIPPED[0]
+        if (one and not clipped) or inside.mean() >= _RECTANGLE:
+            found[box] |= inside
+    return np.asarray(ndimage.binary_dilation(found, np.ones((3, 3))))
+
+
+def _without_small_holes(inside: _Mask, box: tuple[slice, slice], shape: tuple[int, ...]) -> _Mask:
+    """A mask in a box of a picture of such a shape with its holes filled, such as letters are, also those that the
+    picture's edge closes; what is large is another picture in a frame."""
+    at_edges = [(one.start == 0, one.stop == size) for one, size in zip(box, shape, strict=True)]
+    closed = np.pad(inside, [(int(start), int(end)) for start, end in at_edges], constant_values=True)
+    own = tuple(slice(int(start), size + int(start)) for (start, _), size in zip(at_edges, inside.shape, strict=True))
+    holes, _ = ndimage.label(ndimage.binary_fill_holes(closed)[own] & ~inside)
+    sizes = np.bincount(holes.ravel())
+    small = sizes <= _HOLE * inside.sum()
+    small[0] = False
+    return np.asarray(inside | small[holes])
 
 
 def _borders(of: Places, photo: _Mask) -> tuple[_Ints, _Ints, _Floats]:

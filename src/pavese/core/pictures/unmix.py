@@ -42,6 +42,7 @@ from pavese.core.pictures.regions import (
     dense,
     gathered,
     modes,
+    panels,
     quiet_regions,
 )
 from pavese.core.pictures.stripes import in_paints, in_plain, words_in_stripes
@@ -90,6 +91,8 @@ _TOLD_BY = 60_000
 _THIN_SAME = 16.0
 #: The part of a picture that has to be even, or run evenly, for it to be none; of tiny ones that is not asked.
 _LEAST_KNOWN, _TINY = 0.3, 64 * 64
+#: Paints of the panels on a photograph, with which all on them is lettering.
+_ON_PANELS = 8
 #: Regions that cover such a part of a picture and deviate by more levels may be several that hang together by soft
 #: edges; how much less neighbors may differ where they are looked at more closely.
 _CHAINED, _RUNS, _CLOSER = 0.02, 12, (5, 3)
@@ -125,15 +128,20 @@ class _Unmixing:
     """One picture. `area` is what each pixel belongs to: a paint by its number, a gradient, or nothing that is known
     (yet)."""
 
-    def __init__(self, pixels: Levels, how: Fineness, again: int) -> None:
-        """`again` is how often a pixel is counted on to come in what may be a paint: as often as there are frames."""
-        self.again = again
+    def __init__(self, pixels: Levels, how: Fineness, again: int, within: _Mask | None = None) -> None:
+        """`again` is how often a pixel is counted on to come in what may be a paint: as often as there are frames. Only
+        what is `within` a mask counts, shape (rows, columns), where one is given."""
+        self.pixels, self.again, self.within = pixels, again, within
         self.colors = np.ascontiguousarray(pixels[..., :3])
         self.flat = self.colors.reshape(-1, 3)
         self.how = how
         alpha = pixels[..., 3] if pixels.shape[2] == 4 else None
         self.alpha = alpha.ravel() if alpha is not None and alpha.min() < 255 else None
         self.seen = alpha >= _SEEN if alpha is not None else np.ones(pixels.shape[:2], dtype=np.bool_)
+        if within is not None:
+            self.seen = self.seen & within
+        #: Pixels of all that counts.
+        self.size = self.seen.size if within is None else int(self.seen.sum())
         self.paints = np.zeros((0, 3), dtype=np.uint8)
         #: Paints that were found as regions; those behind are thin.
         self.large = 0
@@ -143,7 +151,7 @@ class _Unmixing:
         self.areas = 0
         self.soft: dict[int, list[tuple[int, int]]] = {}
 
-    def found(self) -> Mixture:
+    def found(self, *, dense_is_lettering: bool = False) -> Mixture:
         regions = self._quiet_regions()
         self._take_gradients(regions, self._take_flat(regions))
         if not self.how.exact:
@@ -151,11 +159,11 @@ class _Unmixing:
         seen = int(self.seen.sum())
         if seen > _TINY and (self.area >= 0).sum() < _LEAST_KNOWN * seen:
             # Greys are mixes of other greys: what is around them explains those of a photograph as well.
-            return Mixture.nothing(self.area.shape)
-        photo = self._photograph(regions)
+            return self._of_panels(regions)
+        photo = np.zeros(self.area.shape, np.bool_) if dense_is_lettering else self._photograph(regions)
         flat = regions.areas[regions.flat(self.how.flat)].sum()
         if photo.mean() > _PHOTOGRAPH and flat < _LITTLE_FLAT * photo.size:
-            return Mixture.nothing(self.area.shape)
+            return self._of_panels(regions)
         photo &= ~self._take_mixed(photo | (self.area < 0) & (regions.of >= 0))
         places = self._open()
         places = places[~photo.ravel()[places]]
@@ -165,13 +173,24 @@ class _Unmixing:
             fitted = fitted.chosen(fitted.fits | ~beside_photograph(photo).ravel()[fitted.places])
         return self._mixture(self._without_small(self._take_thin(fitted)))
 
+    def _of_panels(self, regions: Regions) -> Mixture:
+        """The mixture of a photograph: that of the panels on it with all that stands on them, or nothing."""
+        within = panels(regions, self.colors) if self.within is None else None
+        if within is None or not within.any():
+            return Mixture.nothing(self.area.shape)
+        # What is dense on a panel is small lettering first, until that would be of many colors.
+        found = _Unmixing(self.pixels, self.how, self.again, within).found(dense_is_lettering=True)
+        if len(found.paints) <= _ON_PANELS:
+            return found
+        return _Unmixing(self.pixels, self.how, self.again, within).found()
+
     def _quiet_regions(self) -> Regions:
         """Its quiet regions. Where edges are soft, as in what was made larger, all that they part hangs together: a
         region that is neither one color nor a few nor a gradient is looked at more closely."""
         regions = quiet_regions(self.colors, self.seen, self.how.quiet)
         for quiet in () if self.how.exact else _CLOSER:
             runs = regions.deviation.max(axis=1, initial=0) > _RUNS
-            large = np.flatnonzero(runs & (regions.areas >= _CHAINED * self.area.size))
+            large = np.flatnonzero(runs & (regions.areas >= _CHAINED * self.size))
             chained = [int(one) for one in large if self._is_chained(regions.places(int(one)))]
             if not chained:
                 break
@@ -234,7 +253,7 @@ class _Unmixing:
                 self._know(colors_of(codes[np.argsort(-counts, kind="stable")]), 0.0)
                 self._take_codes(places)
                 continue
-            if not self.how.exact and flat.size >= _LITTLE_FLAT * self.area.size:
+            if not self.how.exact and flat.size >= _LITTLE_FLAT * self.size:
                 # What coding leaves around letters and edges is no gradient of its own.
                 number = self._paint_but_for_noise(some, much > len(places))
                 if number is not None:
@@ -371,7 +390,7 @@ class _Unmixing:
         whole = np.concatenate([area[area >= 0], beneath[beneath >= 0]])
         weight = np.concatenate([np.ones((area >= 0).sum()), fitted.parts.ravel()[beneath >= 0]])
         much = np.bincount(whole, weight, GRADIENTS).astype(np.float64)
-        least = max(_LEAST_PAINT * self.again, _LEAST_PAINT_PART * area.size) if self.how.exact else self._least_thin
+        least = max(_LEAST_PAINT * self.again, _LEAST_PAINT_PART * self.size) if self.how.exact else self._least_thin
         knots = {int(one) for blend in self.blends.values() for one in np.unique(blend.of)}
         lost = np.zeros(area.size, dtype=np.bool_)
         for paint in sorted(set(range(len(self.paints))) - knots, key=lambda one: (much[one], one)):
@@ -486,7 +505,7 @@ class _Unmixing:
 
     def _is_noise(self, paint: int, much: npt.NDArray[np.float64]) -> bool:
         """Whether a paint of a lossy picture is what coding makes of another, of which there is much more."""
-        if self.how.exact or much[paint] > _NOISE_PART * self.area.size:
+        if self.how.exact or much[paint] > _NOISE_PART * self.size:
             return False
         known = seen_as(self.paints, self.how)
         near = np.linalg.norm(known - known[paint], axis=1) <= self.how.fits
@@ -510,7 +529,7 @@ class _Unmixing:
     @property
     def _least_thin(self) -> float:
         """How many pixels a thin paint has to explain."""
-        return _LEAST_THIN * self.again if self.how.exact else max(_LEAST_THIN_LOSSY, _LEAST_THIN_PART * self.area.size)
+        return _LEAST_THIN * self.again if self.how.exact else max(_LEAST_THIN_LOSSY, _LEAST_THIN_PART * self.size)
 
     def _thin_paint(self, left: Places) -> Levels | None:
         """The color of which most of some pixels are mixes, with what is around each; None where it is too few."""

@@ -34,6 +34,7 @@ from pavese.core.pictures.large import LargeMixture, made_larger_by, smaller
 from pavese.core.pictures.mend import is_drawn
 from pavese.core.pictures.mixture import Levels, Mixture
 from pavese.core.pictures.regions import LOSSLESS, LOSSY, PALETTE, Fineness
+from pavese.core.pictures.rims import with_rims
 from pavese.core.pictures.tones import between, toned, tones, with_skin
 from pavese.core.pictures.unmix import unmixed
 from pavese.core.pictures.veil import Rectangle
@@ -50,8 +51,8 @@ _CLEAR = 8
 _A_MIX = 29
 #: Rows that are toned at a time.
 _ROWS = 256
-#: The part of a picture from which on a photograph in it is told, and from which on it is one.
-_SOME, _MOST = 0.03, 0.9
+#: The part of a picture from which on a photograph in it is told.
+_SOME = 0.03
 
 
 class PictureDocument:
@@ -90,18 +91,20 @@ class PictureDocument:
     def _taken_apart(self) -> tuple[Mixture, Fineness]:
         how = fineness_of(self._container, self._larger_by)
         mixture = self._unmixed(how)
-        if how is LOSSLESS and self._known_of(mixture) <= 1 - _MOST:
+        if how is LOSSLESS and not len(mixture.paints):
             # Noise that left no trace makes a photograph of a drawing, if every value is taken for exact.
             coarse = self._unmixed(LOSSY)
-            if self._known_of(coarse) > 1 - _MOST:
+            if len(coarse.paints):
                 return coarse, LOSSY
         return mixture, how
 
     def _unmixed(self, how: Fineness) -> Mixture:
         pixels, by = self._container.pixels, self._larger_by
         if by > 1:
-            return LargeMixture(unmixed(smaller(pixels, by), how), by, how).whole(pixels)
-        return unmixed(pixels, how, -(-len(pixels) // self._container.seen_rows))
+            found = LargeMixture(unmixed(smaller(pixels, by), how), by, how).whole(pixels)
+        else:
+            found = unmixed(pixels, how, -(-len(pixels) // self._container.seen_rows))
+        return with_rims(found, pixels, how)
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -131,8 +134,8 @@ class PictureDocument:
 
     @property
     def is_photograph(self) -> bool:
-        """Whether nothing in it, or next to nothing, is flat."""
-        return 1 - self._known_part >= _MOST
+        """Whether nothing in it is flat, nor a panel that lies on it."""
+        return not len(self._mixture.paints) and self._known_part == 0
 
     @property
     def has_photograph(self) -> bool:
@@ -149,10 +152,7 @@ class PictureDocument:
 
     @cached_property
     def _known_part(self) -> float:
-        return self._known_of(self._mixture)
-
-    def _known_of(self, mixture: Mixture) -> float:
-        known = mixture.known[self._seen]
+        known = self._mixture.known[self._seen]
         return float(known.mean()) if known.size else 1.0
 
     def measured(self) -> Measured:
