@@ -96,6 +96,8 @@ _ON_PANELS = 8
 #: Regions that cover such a part of a picture and deviate by more levels may be several that hang together by soft
 #: edges; how much less neighbors may differ where they are looked at more closely.
 _CHAINED, _RUNS, _CLOSER = 0.02, 12, (5, 3)
+#: How much of them has to be flat then.
+_FALLS_APART = 0.4
 #: The part of a picture from which on it is a photograph, where no more than that is flat.
 _PHOTOGRAPH, _LITTLE_FLAT = 0.45, 0.3
 
@@ -194,7 +196,12 @@ class _Unmixing:
             chained = [int(one) for one in large if self._is_chained(regions.places(int(one)))]
             if not chained:
                 break
-            regions = regions.parted(self.colors, chained, quiet)
+            parted = regions.parted(self.colors, chained, quiet)
+            flat = parted.areas[parted.flat(self.how.flat)].sum() - regions.areas[regions.flat(self.how.flat)].sum()
+            if flat < _FALLS_APART * regions.areas[chained].sum():
+                # Light on things falls apart, too, into what is no more even.
+                break
+            regions = parted
         return regions
 
     def _is_chained(self, places: Places) -> bool:
