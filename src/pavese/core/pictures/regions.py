@@ -90,10 +90,13 @@ class Regions:
     def parted(self, colors: Levels, numbers: Sequence[int], quiet: int) -> Regions:
         """The same, with some of them taken apart where neighbors differ by more than so many levels. Those have no
         pixels then; what they fall into has numbers of its own."""
-        finer = quiet_regions(colors, np.isin(self.of, numbers), quiet)
-        areas = self.areas.copy()
-        areas[numbers] = 0
-        of = np.where(np.isin(self.of, numbers), -1, self.of)
+        # The last entry is for pixels of no region, whose number is -1.
+        apart = np.zeros(len(self.areas) + 1, dtype=np.bool_)
+        apart[numbers] = True
+        inside = apart[self.of]
+        finer = quiet_regions(colors, inside, quiet)
+        areas = np.where(apart[:-1], 0, self.areas)
+        of = np.where(inside, -1, self.of)
         of[finer.of >= 0] = finer.of[finer.of >= 0] + len(areas)
         return Regions(
             of,

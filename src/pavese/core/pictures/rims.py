@@ -40,25 +40,32 @@ def with_rims(mixture: Mixture, pixels: Levels, how: Fineness) -> Mixture:
     last = paint & _grown(unknown, 1)
     if not rim.any() or not beyond.any() or not last.any():
         return mixture
-    at, of = np.argwhere(rim), []
-    off = []
-    for mask in (last, beyond):
-        there = np.argwhere(mask)
-        far, nearest = KDTree(there).query(at)
-        of.append(there[nearest] @ (mixture.at.shape[1], 1))
-        off.append(far)
-    flat = pixels[..., :3].reshape(-1, 3).astype(np.float32)
-    places = at @ (mixture.at.shape[1], 1)
-    own, panel, seen = (flat[one] for one in (places, *of))
+    there = np.argwhere(rim)
+    panels, _ = _nearest(last, there)
+    sights, far = _nearest(beyond, there)
+    flat = pixels[..., :3].reshape(-1, 3)
+    places = there @ (rim.shape[1], 1)
+    own, panel, seen = (flat[one].astype(np.float32) for one in (places, panels, sights))
     way = panel - seen
     part = np.einsum("ij,ij->i", own - seen, way) / np.maximum(np.einsum("ij,ij->i", way, way), 1.0)
-    part = np.clip(part, 0, 1)
-    # What lies by no panel's end, but far from where anything else is seen, is left alone.
-    chosen = (part >= _LEAST) & (off[1] <= 2 * (reach + _BESIDE))
-    parts = np.stack([part, 1 - part, np.zeros_like(part)], axis=1)[chosen].astype(np.float32)
-    mixed = np.stack([of[0], of[1], of[1]], axis=1)[chosen].astype(np.int32)
-    rims = Blended(places[chosen].astype(np.int32), mixed, parts, np.ones(int(chosen.sum()), dtype=np.bool_))
+    # What lies far from where anything else is seen is by no panel's end.
+    chosen = np.flatnonzero((part >= _LEAST) & (far <= 2 * (reach + _BESIDE)))
+    part = np.clip(part[chosen], 0, 1)
+    rims = Blended(
+        places[chosen].astype(np.int32),
+        np.stack([panels[chosen], sights[chosen], sights[chosen]], axis=1).astype(np.int32),
+        np.stack([part, 1 - part, np.zeros_like(part)], axis=1).astype(np.float32),
+        np.ones(len(chosen), dtype=np.bool_),
+    )
     return replace(mixture, edges=Blended.joined([mixture.edges, rims]))
+
+
+def _nearest(mask: _Mask, places: npt.NDArray[np.int64]) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.float64]]:
+    """The pixel of a mask that is nearest to each of some places, shape (n, 2), as a flat position, and how far that
+    is."""
+    there = np.argwhere(mask)
+    far, nearest = KDTree(there).query(places)
+    return there[nearest] @ (mask.shape[1], 1), far
 
 
 def _grown(mask: _Mask, by: int) -> _Mask:

@@ -104,7 +104,8 @@ class PictureDocument:
             found = LargeMixture(unmixed(smaller(pixels, by), how), by, how).whole(pixels)
         else:
             found = unmixed(pixels, how, -(-len(pixels) // self._container.seen_rows))
-        return with_rims(found, pixels, how)
+        # An entry of a palette is what it is wherever it stands.
+        return found if how is PALETTE else with_rims(found, pixels, how)
 
     def embedded(self) -> Sequence[Document]:
         return ()
