@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 
 import { ProblemError } from '@/api/client'
 import { signIn } from './session'
@@ -8,6 +8,9 @@ const email = ref('')
 const password = ref('')
 const wrong = ref('')
 const waiting = ref(false)
+/** Focused at once: what does so when it is first seen takes the caret from a password that is being typed. */
+const address = ref<{ focus: () => void }>()
+onMounted(() => address.value?.focus())
 
 async function submit(): Promise<void> {
   wrong.value = ''
@@ -31,7 +34,15 @@ async function submit(): Promise<void> {
       <p class="muted">Sign in to the color kit of your company.</p>
       <label>
         <span>E-mail address</span>
-        <v-text-field v-model="email" class="field" type="email" name="email" autocomplete="username" required autofocus />
+        <v-text-field
+          ref="address"
+          v-model="email"
+          class="field"
+          type="email"
+          name="email"
+          autocomplete="username"
+          required
+        />
       </label>
       <label>
         <span>Password</span>
