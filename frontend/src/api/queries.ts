@@ -8,7 +8,7 @@ import type { components } from './schema'
 type Schemas = components['schemas']
 type Id = MaybeRefOrGetter<string | undefined>
 
-const keys = {
+export const keys = {
   kits: ['kits'] as const,
   kit: (id: string) => ['kit', id] as const,
   set: (id: string) => ['set', id] as const,
@@ -466,9 +466,8 @@ export async function addVariant(set: SetView, body: Schemas['NewVariant']): Pro
   return made
 }
 
-/** The plans saved for a set's kit, with how much of the set they know. */
 /** What depends on a set's plan and files as they are. */
-const planKey = (set: SetView) => [set.id, set.history.revision, set.files_key] as const
+export const planKey = (set: SetView) => [set.id, set.history.revision, set.files_key] as const
 
 /** What in the plan deserves a look, on a ground. */
 export function useDoubts(set: MaybeRefOrGetter<SetView>, ground: MaybeRefOrGetter<string>) {
@@ -489,15 +488,6 @@ export function useDoubts(set: MaybeRefOrGetter<SetView>, ground: MaybeRefOrGett
   })
 }
 
-/** The pictures inside of the files of a set: with a ground of their own, or colors that go by its plan. */
-export function usePicturesInside(set: MaybeRefOrGetter<SetView>) {
-  return useQuery({
-    queryKey: computed(() => ['pictures', ...planKey(toValue(set))]),
-    queryFn: () => taken(client.GET('/api/sets/{set_id}/pictures', { params: { path: { set_id: toValue(set).id } } })),
-    placeholderData: (before) => before,
-  })
-}
-
 /** Where a paint stands in the source of a file. */
 export function usePlaces(set: MaybeRefOrGetter<SetView>, asset: () => string, paint: () => string) {
   return useQuery({
@@ -508,21 +498,6 @@ export function usePlaces(set: MaybeRefOrGetter<SetView>, asset: () => string, p
     },
     placeholderData: (before) => before,
   })
-}
-
-/** Brings in pictures of a set that lie at some places on the web. */
-export function useFetchedPictures(id: () => string) {
-  return useMutation({
-    mutationFn: (hosts: string[]) =>
-      taken(client.POST('/api/sets/{set_id}/pictures/fetch', { params: { path: { set_id: id() } }, body: { hosts } })),
-    onSuccess: () => Promise.all([keys.set(id()), ['pictures']].map((queryKey) => queryClient.invalidateQueries({ queryKey }))),
-  })
-}
-
-/** Where such a picture is seen as it becomes. */
-export function besideUrl(one: Schemas['InsideView'], of: string): string {
-  const { asset, reference, fingerprint } = one
-  return `/api/assets/${asset}/beside.png?${new URLSearchParams({ reference, of, fingerprint })}`
 }
 
 /** A picture that moves, as it came or as it is handed over: browsers show how. */
@@ -539,6 +514,7 @@ export function usePlanAnew(set: MaybeRefOrGetter<SetView>, asked: Ref<boolean>)
   })
 }
 
+/** The plans saved for a set's kit, with how much of the set they know. */
 export function usePlans(set: MaybeRefOrGetter<SetView>) {
   return useQuery({
     queryKey: computed(() => ['plans', toValue(set).id, toValue(set).paints.length]),

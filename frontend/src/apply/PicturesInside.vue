@@ -2,7 +2,8 @@
 import { computed, ref, watch } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { besideUrl, useFetchedPictures, usePicturesInside, useSetChanges } from '@/api/queries'
+import { besideUrl, useFetchedPictures, usePicturesInside } from '@/api/inside'
+import { useSetChanges } from '@/api/queries'
 import type { components } from '@/api/schema'
 import { complain, say } from '@/frame/notices'
 import SteadyImage from '@/parts/SteadyImage.vue'

@@ -42,6 +42,12 @@ class Word(NamedTuple):
     way: Floats
     off: Floats
 
+    @property
+    def even(self) -> Floats:
+        """By how much of the way each pixel is off the ground, by the mean of the channels that tell."""
+        tells = np.abs(self.way) >= _TELLS
+        return np.asarray((self.off[:, tells] / self.way[tells]).mean(axis=1))
+
 
 def words_in_stripes(colors: Levels) -> list[Word]:
     """The words of a picture, shape (rows, columns, 3), that were drawn so."""
@@ -60,9 +66,7 @@ def in_plain(colors: Levels, words: list[Word]) -> Levels:
     made = colors.copy()
     flat = made.reshape(-1, 3)
     for word in words:
-        tells = np.abs(word.way) >= _TELLS
-        even = (word.off[:, tells] / word.way[tells]).mean(axis=1)
-        flat[word.places] = np.clip(np.rint(word.ground + even[:, None] * word.way), 0, 255).astype(np.uint8)
+        flat[word.places] = np.clip(np.rint(word.ground + word.even[:, None] * word.way), 0, 255).astype(np.uint8)
     return made
 
 
@@ -130,8 +134,7 @@ def _ground_and_ink(word: Word, paints: Floats) -> tuple[int, int] | None:
     ways = paints - paints[ground]
     lengths = np.linalg.norm(ways, axis=1)
     along = ways @ word.way / np.maximum(lengths * np.linalg.norm(word.way), 1e-6)
-    tells = np.abs(word.way) >= _TELLS
-    need = _FAR * float((word.off[:, tells] / word.way[tells]).mean(axis=1).max())
+    need = _FAR * float(word.even.max())
     far = np.abs(ways).max(axis=1)
     fits = np.flatnonzero((along >= _ALONG) & (far >= need))
     return (ground, int(fits[far[fits].argmin()])) if len(fits) else None
