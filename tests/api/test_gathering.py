@@ -146,6 +146,39 @@ def test_a_board_is_arranged_said_of_and_downloaded(client: TestClient, kit: Jso
     assert client.get(f"/api/sources/{path}").status_code == 404
 
 
+def test_a_board_is_laid_by_hand(client: TestClient, board: Json) -> None:
+    path = board["id"]
+    ids = [picture["id"] for picture in board["pictures"]]
+    # The hill over the ship: what is pinned under it is not seen, and does not change its color.
+    ship, place = board["pictures"][0], f"{path}/pictures/{ids[1]}/place"
+    lies = {key: ship[key] for key in ("x", "y", "width")}
+    laid = change(client, "PUT", place, {"lies": lies, "part": {"bottom": 0.5}})
+    assert (laid["by_hand"], laid["history"]["undo"]) == (True, "Lay kelp-shore.png")
+    assert laid["fingerprint"] != board["fingerprint"]
+    moved = laid["pictures"][1]
+    assert ({key: moved[key] for key in lies}, moved["part"]["bottom"]) == (lies, 0.5)
+    assert [pin["answer"]["hex"] for pin in laid["pins"]] == [pin["answer"]["hex"] for pin in board["pins"]]
+    hidden = [pin["number"] for pin in laid["pins"] if not pin["seen"]]
+    assert hidden
+    refused = client.patch(f"/api/sources/{path}/pins/{hidden[0]}", json={"reach": 5})
+    assert (refused.status_code, "cut away or covered" in refused.json()["detail"]) == (422, True)
+    spot = client.get(f"/api/sources/{path}/spot", params={"x": moved["x"] + 9, "y": moved["y"] + 9}).json()
+    alone = client.get(f"/api/sources/{path}/pictures/{ids[1]}/picture", params={"digest": moved["digest"]})
+    assert "immutable" in alone.headers["cache-control"]
+    with Image.open(io.BytesIO(alone.content)) as image:
+        near = image.convert("RGB").getpixel((10, 10))
+    there = tuple(int(spot["answer"]["hex"][at : at + 2], 16) for at in (1, 3, 5))
+    assert max(abs(a - b) for a, b in zip(near, there, strict=True)) <= 6
+    for bad in ({"x": 1590, "y": 0, "width": 400}, {"x": -1, "y": 0, "width": 400}, {"x": 0, "y": 0, "width": 0}):
+        assert client.put(f"/api/sources/{place}", json={"lies": bad}).status_code == 422
+    assert (
+        client.put(f"/api/sources/{place}", json={"lies": lies, "part": {"left": 0.6, "right": 0.4}}).status_code == 422
+    )
+    rows = change(client, "DELETE", f"{path}/places")
+    assert (rows["by_hand"], rows["pictures"][1]["part"]["bottom"]) == (False, 0.5)
+    assert change(client, "POST", f"{path}/undo")["pictures"] == laid["pictures"]
+
+
 def test_pages_come_from_files_and_allowed_addresses(client: TestClient, kit: Json) -> None:
     made = drop(client, kit, {"saved.html": PAGES["/departures"][1]})["source"]
     assert made["kind"] == "page"

@@ -32,6 +32,48 @@ def zipped(parts: dict[str, bytes]) -> bytes:
     return out.getvalue()
 
 
+def test_a_board_is_laid_by_hand_and_by_keys(page: Page, tmp_path: Path) -> None:
+    open_board(page, "Tarnmoor laid", tmp_path)
+    colors = [pin.get_attribute("aria-label") for pin in pins(page).all()]
+    page.get_by_role("button", name="Lay by hand…").click()
+    expect(page.get_by_role("button", name="Done")).to_be_focused()
+    pieces = page.get_by_role("group", name="The board, laid by hand").get_by_role("group")
+    expect(pieces).to_have_count(3)
+    box = pieces.nth(2).bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 30, box["y"] + 30)
+    page.mouse.down()
+    page.mouse.move(box["x"] - 70, box["y"] + 90, steps=4)
+    page.mouse.up()
+    expect(page.get_by_text(re.compile("last change: Lay "))).to_be_visible()
+    moved = pieces.nth(2).bounding_box()
+    assert moved is not None
+    assert (moved["x"], moved["y"]) == pytest.approx((box["x"] - 100, box["y"] + 60), abs=2)
+    # The same by keys: moved, cut at its left edge, and laid under the others.
+    pieces.nth(2).focus()
+    page.keyboard.press("Shift+ArrowDown")
+    edge = page.get_by_role("button", name=re.compile("^Left edge"))
+    edge.focus()
+    for _ in range(3):
+        page.keyboard.press("Shift+ArrowRight")
+    expect(page.get_by_role("button", name="Show all of it")).to_be_enabled()
+    cut = pieces.nth(2).bounding_box()
+    assert cut is not None
+    assert cut["y"] > moved["y"]
+    assert cut["width"] < moved["width"] - 20
+    assert cut["x"] + cut["width"] == pytest.approx(moved["x"] + moved["width"], abs=2)
+    name = pieces.nth(2).get_attribute("aria-label")
+    page.get_by_role("button", name="Under them").click()
+    expect(pieces.nth(0)).to_have_attribute("aria-label", name or "")
+    page.get_by_role("button", name="Done").click()
+    expect(page.get_by_role("button", name="Lay by hand…")).to_be_focused()
+    # Pins stay on what they were set on; those under another picture are not drawn, and keep their colors.
+    shown = [pin.get_attribute("aria-label") for pin in pins(page).all()]
+    assert 0 < len(shown) < len(colors)
+    assert set(shown) < set(colors)
+    expect(page.get_by_role("heading", name="6 colors found")).to_be_visible()
+
+
 def test_a_board_by_keys_alone(page: Page, tmp_path: Path) -> None:
     page.goto("/new")
     page.get_by_label("Name of the kit").focus()

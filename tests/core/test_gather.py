@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from collections.abc import Sequence
 from functools import partial
 
 import numpy as np
@@ -20,6 +21,7 @@ from pavese.core.gather.candidates import candidates, from_codes, from_source
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.gather.drop import sort_drop
 from pavese.core.gather.intake import (
+    PixelsOf,
     looked_at,
     page_source,
     picture_source,
@@ -29,11 +31,15 @@ from pavese.core.gather.intake import (
     take_pictures,
 )
 from pavese.core.gather.source import (
+    LEAST_PART,
     InvalidSourceError,
     Looking,
+    Lying,
     Source,
     SourceKind,
+    in_rows,
     renumbered,
+    with_laid,
     with_order,
     with_picture,
     with_pictures,
@@ -45,6 +51,7 @@ from pavese.core.gather.web_page import PageElement, PageUse, read_elements
 from pavese.core.handoff.tokens import kit_tokens
 from pavese.core.kit.codes import find_codes
 from pavese.core.kit.role import Role
+from pavese.core.pictures.board import WHOLE, WIDTH, Part
 from pavese.core.pictures.decode import decode_picture
 from pavese.core.pictures.sample import Reach
 from pavese.demo.load import demo_kit
@@ -314,3 +321,87 @@ def test_a_pin_stands_on_the_pixel_it_samples(x: int, y: int, reach: Reach) -> N
     assert source.spot(pin) == (x, y)
     if reach is Reach.POINT:
         assert pin.color == Rgb(y, x, x + y)
+
+
+def painted_board(
+    colors: Sequence[tuple[int, int, int]], size: tuple[int, int] = (300, 200)
+) -> tuple[Source, PixelsOf]:
+    """A board of pictures, each of one color above and black below, and what gives their pixels."""
+    files = {}
+    for at, color in enumerate(colors):
+        image = Image.new("RGB", size)
+        image.paste(color, (0, 0, size[0], size[1] // 2))
+        out = io.BytesIO()
+        image.save(out, "PNG")
+        files[f"{at}.png"] = out.getvalue()
+    taken = take_pictures(files.items(), TAKE)
+    return picture_source(taken), lambda key: decode_picture("", taken.files[key]).pixels
+
+
+SEA, BUOY, LAMP = (11, 94, 107), (210, 69, 45), (239, 178, 58)
+edges = st.tuples(st.floats(0, 0.9), st.floats(0.05, 1)).map(lambda one: (one[0], one[0] + (1 - one[0]) * one[1]))
+
+
+@given(st.integers(0, 1500), st.integers(0, 3000), st.integers(1, 1600), edges, edges)
+def test_a_picture_lies_where_it_was_laid_and_the_others_stay(
+    x: int, y: int, width: int, across: tuple[float, float], down: tuple[float, float]
+) -> None:
+    source, _ = painted_board([SEA, BUOY, LAMP])
+    part = Part(across[0], down[0], across[1], down[1])
+    lies, before = Lying(x=x, y=y, width=width), source.places()[0]
+    if x + width > WIDTH or part.across < LEAST_PART or part.down < LEAST_PART:
+        with pytest.raises(InvalidSourceError):
+            with_laid(source, source.pictures[1].id, lies, part)
+        return
+    after = with_laid(source, source.pictures[1].id, lies, part)
+    places, height = after.places()
+    assert (places[1].x, places[1].y, places[1].width) == (x, y, width)
+    assert places[1].width / places[1].height == pytest.approx(
+        1.5 * part.across / part.down, rel=0.6 / places[1].height
+    )
+    for at in (0, 2):
+        assert (places[at].x, places[at].y, places[at].width) == (before[at].x, before[at].y, before[at].width)
+        assert abs(places[at].height - before[at].height) <= 1
+    assert all(place.y + place.height <= height for place in places)
+    again = in_rows(after)
+    assert not again.by_hand
+    assert [picture.part for picture in again.pictures] == [WHOLE, part, WHOLE]
+
+
+def test_pictures_overlap_and_are_cut_and_pins_stay_with_what_they_are_on() -> None:
+    source, pixels_by = painted_board([SEA, BUOY])
+    sea, buoy = (picture.id for picture in source.pictures)
+    left = source.places()[0][0]
+    first = pin_at(source, pixels_of(source, pixels_by), left.x + left.width // 4, left.y + 20, Reach.POINT)
+    low = pin_at(source, pixels_of(source, pixels_by), left.x + left.width // 4, left.y + left.height - 20, Reach.POINT)
+    source = with_pin(with_pin(source, first), low)
+    assert [pin.color for pin in source.pins] == [SEA, (0, 0, 0)]
+    # The upper half of the red one is laid over the right half of the other.
+    over = with_laid(source, buoy, Lying(x=left.x + left.width // 2, y=left.y, width=left.width), Part(0, 0, 1, 0.5))
+    pixels = pixels_of(over, pixels_by)
+    assert tuple(pixels[left.y + 20, left.x + left.width // 2 + 20, :3]) == BUOY
+    assert tuple(pixels[left.y + 20, left.x + 20, :3]) == SEA
+    assert over.at(left.x + left.width // 2 + 20, left.y + 20)[0] == buoy
+    assert [over.shows(pin) for pin in over.pins] == [True, True]
+    for pin in over.pins:
+        column, row = over.spot(pin)
+        assert tuple(pixels[row, column, :3]) == tuple(pin.color)
+    # Its lower half is cut away: what is pinned there is not seen, and keeps its color.
+    less = with_laid(over, sea, Lying(x=left.x, y=left.y, width=left.width), Part(0, 0, 1, 0.4))
+    assert [(pin.color, less.shows(pin)) for pin in less.pins] == [(SEA, True), ((0, 0, 0), False)]
+    # And both lie under what is laid over all of them.
+    covered = with_laid(less, buoy, Lying(x=0, y=0, width=WIDTH), WHOLE)
+    assert not any(covered.shows(pin) for pin in covered.pins)
+    turned = with_order(covered, [buoy, sea])
+    assert [turned.shows(pin) for pin in turned.pins] == [True, False]
+    # What is added later lies below what was laid.
+    more = with_pictures(turned, painted_board([LAMP])[0].pictures)
+    places, height = more.places()
+    assert places[2].y >= max(place.y + place.height for place in places[:2])
+    assert places[2].y + places[2].height <= height
+
+
+def test_only_boards_are_laid() -> None:
+    one, _ = painted_board([SEA])
+    with pytest.raises(InvalidSourceError, match="Only the pictures of a board"):
+        with_laid(one, one.pictures[0].id, Lying(x=0, y=0, width=100), WHOLE)

@@ -59,6 +59,15 @@ export function useSourceChanges(id: Id) {
         }),
       ),
     ),
+    lay: change(({ picture, ...body }: { picture: string } & Schemas['Laid']) =>
+      taken(
+        client.PUT('/api/sources/{source_id}/pictures/{picture_id}/place', {
+          params: { path: { ...path(), picture_id: picture } },
+          body,
+        }),
+      ),
+    ),
+    inRows: change(() => taken(client.DELETE('/api/sources/{source_id}/places', { params: { path: path() } }))),
     removePicture: change((picture: string) =>
       taken(
         client.DELETE('/api/sources/{source_id}/pictures/{picture_id}', {
@@ -139,6 +148,11 @@ export function spotAt(sourceId: string, x: number, y: number, reach: Schemas['R
 
 export function sourcePictureUrl(source: { id: string; fingerprint: string }, side = 1600): string {
   return `/api/sources/${source.id}/picture?fingerprint=${source.fingerprint}&side=${side}`
+}
+
+/** One picture of a board, all of it. */
+export function pictureAloneUrl(source: string, picture: { id: string; digest: string }, side = 800): string {
+  return `/api/sources/${source}/pictures/${picture.id}/picture?digest=${picture.digest}&side=${side}`
 }
 
 export function readCodeFile(file: File, kitId: string | undefined) {

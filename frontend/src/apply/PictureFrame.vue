@@ -2,7 +2,8 @@
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch } from 'vue'
 
-import { arrow, type Frame, inPicture, movedFrame, type Place } from './pointing'
+import { arrow } from '@/parts/arrows'
+import { type Frame, inPicture, movedFrame, type Place } from './pointing'
 
 /** A part of a picture: dragged, sized at its corner, or moved with the arrow keys, and sized with Shift. `label` says
     what it is. */

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
-import { arrow, inPicture, type Place, type Press, stepped, type Stroke, type Thing } from './pointing'
+import { arrow } from '@/parts/arrows'
+import { inPicture, type Place, type Press, stepped, type Stroke, type Thing } from './pointing'
 
 /** The places of a thing as pins, dragged or stepped with the arrow keys; and the brush, while it is at hand. */
 const props = defineProps<{ thing: Thing; press: Press; width: number; paper: HTMLElement | null }>()

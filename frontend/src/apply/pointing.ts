@@ -22,13 +22,6 @@ export function inPicture(event: { clientX: number; clientY: number }, picture: 
   return { x: fine(within((event.clientX - box.x) / box.width)), y: fine(within((event.clientY - box.y) / box.height)) }
 }
 
-const ARROWS: Readonly<Record<string, [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
-
-/** The step of an arrow key, across and down; nothing for another key. */
-export function arrow(event: KeyboardEvent): [number, number] | undefined {
-  return event.ctrlKey || event.metaKey || event.altKey ? undefined : ARROWS[event.key]
-}
-
 /** A place some steps away. */
 export function stepped(place: Place, [across, down]: [number, number], by: number): Place {
   return { x: fine(within(place.x + across * by)), y: fine(within(place.y + down * by)) }

@@ -77,6 +77,7 @@ function draw(): void {
             @update:model-value="(to) => emit('renumber', to)"
           />
           <v-btn @click="emit('remove')">Remove pin</v-btn>
+          <span v-if="!pin.seen" class="mark small">Its place is cut away or covered on the board.</span>
         </template>
         <span v-else class="muted small">Click on the picture to set a pin.</span>
       </div>

@@ -66,12 +66,15 @@ async function add(event: Event): Promise<void> {
         <div class="head">
           <strong v-hint="picture.name">{{ picture.name }}</strong>
           <template v-if="source.pictures.length > 1">
-            <v-btn :disabled="at === 0" :aria-label="`Move ${picture.name} forward`" @click="shift(at, -1)">↑</v-btn>
-            <v-btn :disabled="at === source.pictures.length - 1" :aria-label="`Move ${picture.name} back`" @click="shift(at, 1)">↓</v-btn>
+            <v-btn :disabled="at === 0" :aria-label="source.by_hand ? `Lay ${picture.name} lower` : `Move ${picture.name} forward`" @click="shift(at, -1)">↑</v-btn>
+            <v-btn
+              :disabled="at === source.pictures.length - 1"
+              :aria-label="source.by_hand ? `Lay ${picture.name} higher` : `Move ${picture.name} back`"
+              @click="shift(at, 1)">↓</v-btn>
             <v-btn :aria-label="`Remove ${picture.name}`" @click="changes.removePicture.mutateAsync(picture.id).catch(complain)">Remove</v-btn>
           </template>
         </div>
-        <div v-if="source.kind === 'board'" class="one">
+        <div v-if="source.kind === 'board' && !source.by_hand" class="one">
           <span class="muted">size</span>
           <SlideField
             :label="`Size of ${picture.name}`"

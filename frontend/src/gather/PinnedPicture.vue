@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { useDebounceFn, useElementSize } from '@vueuse/core'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { ref, useTemplateRef, watch } from 'vue'
 
 import type { PinView, SourceView } from '@/api/client'
 import { sourcePictureUrl } from '@/api/sources'
+import { arrow } from '@/parts/arrows'
 import SteadyImage from '@/parts/SteadyImage.vue'
+import { useFitted } from './fitted'
 
 /** A picture with its numbered pins: dragged, stepped with the arrow keys, set by a click, removed with Delete. */
 const props = defineProps<{ source: SourceView }>()
@@ -22,12 +24,7 @@ interface Place {
 
 const region = useTemplateRef('region')
 const paper = useTemplateRef('paper')
-const { width: roomX, height: roomY } = useElementSize(region)
-/** Fitted whole, but for a page, which is read from top to bottom. */
-const scale = computed(() => {
-  const across = (roomX.value - 28) / props.source.width
-  return props.source.kind === 'page' ? across : Math.min(across, (roomY.value - 46) / props.source.height, 6)
-})
+const scale = useFitted(region, () => ({ ...props.source, read: props.source.kind === 'page' }))
 
 /** A pin on the move: where the hand has it until the source itself says so. */
 const held = ref<{ number: number } & Place>()
@@ -73,11 +70,9 @@ const settle = useDebounceFn(() => {
   if (held.value && !dragged) emit('move', held.value.number, { x: held.value.x, y: held.value.y })
 }, 350)
 
-const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
-
 function key(event: KeyboardEvent, pin: PinView): void {
-  const step = ARROWS[event.key]
-  if (step && !event.ctrlKey && !event.metaKey) {
+  const step = arrow(event)
+  if (step) {
     const by = event.shiftKey ? 10 : 1
     const from = placeOf(pin)
     held.value = { number: pin.number, ...inside({ x: from.x + step[0] * by, y: from.y + step[1] * by }) }
@@ -103,7 +98,7 @@ function key(event: KeyboardEvent, pin: PinView): void {
     >
       <SteadyImage :src="sourcePictureUrl(source)" :alt="source.name" />
       <button
-        v-for="pin in source.pins"
+        v-for="pin in source.pins.filter((one) => one.seen)"
         :key="pin.number"
         type="button"
         class="pin mono"

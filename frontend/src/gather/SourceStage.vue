@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import type { VBtn } from 'vuetify/components'
 
 import type { KitView, Reach, SourceView, Spot } from '@/api/client'
 import { removeSource, spotAt, useSource, useSourceChanges } from '@/api/sources'
@@ -14,7 +15,9 @@ import PickOne from '@/parts/PickOne.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import SavedField from '@/parts/SavedField.vue'
 import TickBox from '@/parts/TickBox.vue'
+import BoardLayout from './BoardLayout.vue'
 import CandidatePanel from './CandidatePanel.vue'
+import { type Laid, laid, told, whole } from './laying'
 import LoupeBar from './LoupeBar.vue'
 import PageUses from './PageUses.vue'
 import PicturesPanel from './PicturesPanel.vue'
@@ -86,6 +89,34 @@ function renumber(to: number): void {
   if (pin.value) changes.movePin.mutateAsync({ pin: pin.value.number, number: to }).then(() => (chosen.value = to), complain)
 }
 
+/** Whether the board is being laid by hand, and the picture that is at hand. */
+const laying = ref(false)
+const atHand = ref<string>()
+const [lays, done] = [useTemplateRef<VBtn>('lays'), useTemplateRef<VBtn>('done')]
+async function layByHand(now: boolean): Promise<void> {
+  laying.value = now
+  await nextTick()
+  ;((now ? done : lays).value?.$el as HTMLElement | undefined)?.focus()
+}
+const isBoard = computed(() => source.value?.kind === 'board')
+const inHand = computed(() => source.value?.pictures.find((picture) => picture.id === atHand.value))
+const isCut = computed(() => {
+  const { part } = inHand.value ?? {}
+  return !!part && (part.left > 0 || part.top > 0 || part.right < 1 || part.bottom < 1)
+})
+
+function lay(picture: string, place: Laid): void {
+  changes.lay.mutateAsync({ picture, ...told(place) }).catch(complain)
+}
+function showWhole(): void {
+  if (inHand.value) lay(inHand.value.id, whole(laid(inHand.value), source.value!.width))
+}
+/** Later pictures lie over earlier ones. */
+function layOver(over: boolean): void {
+  const rest = source.value!.pictures.map((picture) => picture.id).filter((id) => id !== atHand.value)
+  changes.order.mutateAsync(over ? [...rest, atHand.value!] : [atHand.value!, ...rest]).catch(complain)
+}
+
 const sure = ref(false)
 async function remove(): Promise<void> {
   const name = source.value?.name
@@ -137,7 +168,15 @@ useDraft(() => {
           <v-btn @click="sure = false">No</v-btn>
         </template>
       </header>
-      <div class="finding" role="group" aria-label="Finding colors">
+      <div v-if="laying && isBoard" class="finding" role="group" aria-label="Laying the board">
+        <v-btn ref="done" class="strong" @click="layByHand(false)">Done</v-btn>
+        <v-btn :disabled="!inHand || !source.by_hand" @click="layOver(true)">Over the others</v-btn>
+        <v-btn :disabled="!inHand || !source.by_hand" @click="layOver(false)">Under them</v-btn>
+        <v-btn :disabled="!isCut" @click="showWhole">Show all of it</v-btn>
+        <v-btn :disabled="!source.by_hand" @click="changes.inRows.mutateAsync(undefined).catch(complain)">Set in rows again</v-btn>
+        <span class="muted small">Drag a picture; size it at its corner, cut it at its edges.</span>
+      </div>
+      <div v-else class="finding" role="group" aria-label="Finding colors">
         <span>colors</span>
         <PickOne class="many" label="Number of colors" :model-value="source.looking.count" :options="COUNTS" @update:model-value="(count) => find({ count })" />
         <span>lean</span>
@@ -146,6 +185,7 @@ useDraft(() => {
           leave out the ground
         </TickBox>
         <v-btn v-if="!source.pins.length" @click="find({})">Find colors</v-btn>
+        <v-btn v-if="isBoard" ref="lays" @click="layByHand(true)">Lay by hand…</v-btn>
         <span v-if="changes.find.isPending.value" class="muted" role="status">looking…</span>
         <span v-else-if="source.note" class="muted small">{{ source.note }}</span>
       </div>
@@ -156,7 +196,9 @@ useDraft(() => {
         :name="source.pictures[0].name"
         @free="(inside) => changes.free.mutateAsync({ picture: source!.pictures[0]!.id, inside }).catch(complain)"
       />
+      <BoardLayout v-if="laying && isBoard" v-model:chosen="atHand" :source="source" @lay="lay" />
       <PinnedPicture
+        v-else
         v-model:chosen="chosen"
         :source="source"
         @point="point"
@@ -165,6 +207,7 @@ useDraft(() => {
         @remove="removePin"
       />
       <LoupeBar
+        v-if="!(laying && isBoard)"
         :spot="spot"
         :reach="reach"
         :pin="pin"

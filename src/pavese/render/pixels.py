@@ -23,7 +23,8 @@ from PIL import Image
 from pavese.core.color.extract import Finding, FoundColor, Pixels, find_colors
 from pavese.core.gather.intake import TakenPicture, take_picture
 from pavese.core.gather.logo import TakenLogo, freed_picture, take_logo
-from pavese.core.pictures.board import Placed, compose, on_white
+from pavese.core.gather.source import Source
+from pavese.core.pictures.board import Part, Placed, compose, on_white
 from pavese.core.pictures.decode import decode_picture
 from pavese.render.draw import draw
 from pavese.render.pool import DrawingPool
@@ -58,14 +59,17 @@ class PixelCache:
         """A picture, decoded from its bytes where it is not kept. Raises RefusedFileError and CannotDrawError."""
         return self._get(key, lambda path: Held(path, *self._pool.done(_decode, key, data(), path, seconds=_SECONDS)))
 
-    def board(self, key: str, pictures: Callable[[], Sequence[Held]], places: Sequence[Placed], height: int) -> Held:
-        """Pictures set on a board, made where it is not kept. Raises CannotDrawError."""
-        return self._get(
-            key,
-            lambda path: Held(
-                path, *self._pool.done(_compose, list(pictures()), list(places), height, path, seconds=_SECONDS)
-            ),
-        )
+    def board(self, key: str, pictures: Callable[[], Sequence[Held]], source: Source) -> Held:
+        """The pictures of a source set on its board, made where it is not kept. Raises CannotDrawError."""
+        places, height = source.places()
+        parts = [picture.part for picture in source.pictures]
+
+        def make(path: str) -> Held:
+            return Held(
+                path, *self._pool.done(_compose, list(pictures()), places, height, parts, path, seconds=_SECONDS)
+            )
+
+        return self._get(key, make)
 
     def colors(self, held: Held, how: Finding) -> tuple[FoundColor, ...]:
         """The colors of a picture (`extract.find_colors`). Raises CannotDrawError."""
@@ -142,8 +146,8 @@ def _decode(name: str, data: bytes, path: str) -> tuple[int, int]:
     return decoded.height, decoded.width
 
 
-def _compose(pictures: list[Held], places: list[Placed], height: int, path: str) -> tuple[int, int]:
-    board = compose((held.pixels for held in pictures), places, height)
+def _compose(pictures: list[Held], places: list[Placed], height: int, parts: list[Part], path: str) -> tuple[int, int]:
+    board = compose((held.pixels for held in pictures), places, height, parts)
     Path(path).write_bytes(board.tobytes())
     return board.shape[0], board.shape[1]
 

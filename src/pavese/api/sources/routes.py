@@ -22,6 +22,7 @@ from pavese.api.schemas import KitView, Refusal
 from pavese.api.sources.schemas import (
     AddressSent,
     Dropped,
+    Laid,
     LookingSent,
     NewPin,
     PictureChange,
@@ -40,11 +41,14 @@ from pavese.core.gather.drop import sort_drop
 from pavese.core.gather.intake import page_source, picture_source, pin_at, take_pictures
 from pavese.core.gather.source import (
     MOST_PICTURES,
+    InvalidSourceError,
     Looking,
     Source,
     SourceKind,
+    in_rows,
     renumbered,
     with_found,
+    with_laid,
     with_order,
     with_picture,
     with_pictures,
@@ -91,10 +95,9 @@ class Opened:
     def held(self, source: Source) -> Held:
         """The source's own picture (the board as it is arranged), decoded once while it is looked at."""
         if source.kind is not SourceKind.BOARD:
-            return self._picture(source.pictures[0].digest)
-        places, height = source.places()
+            return self.picture(source.pictures[0].digest)
         return self.cache.board(
-            fingerprint_of(source), lambda: [self._picture(one.digest) for one in source.pictures], places, height
+            fingerprint_of(source), lambda: [self.picture(one.digest) for one in source.pictures], source
         )
 
     def looked(self, source: Source, looking: Looking) -> Source:
@@ -109,7 +112,8 @@ class Opened:
         """The source as it is shown."""
         return source_view(self.db, self.row, self.source, self.kit)
 
-    def _picture(self, digest: str) -> Held:
+    def picture(self, digest: str) -> Held:
+        """One of its pictures."""
         return self.cache.picture(digest, lambda: contents.data(self.db, digest))
 
 
@@ -255,6 +259,33 @@ def change_picture(picture_id: str, sent: PictureChange, at: At) -> SourceView:
     return at.changed(f"{' and '.join(given) or 'Nothing'} of {at.source.picture(picture_id).name}", changed)
 
 
+@router.put("/sources/{source_id}/pictures/{picture_id}/place")
+def lay_picture(picture_id: str, sent: Laid, at: At) -> SourceView:
+    """Lays a picture on its board by hand, showing a part of it; the others stay where they are."""
+    name = at.source.picture(picture_id).name
+    return at.changed(f"Lay {name}", lambda source: with_laid(source, picture_id, sent.lies, sent.part.part()))
+
+
+@router.delete("/sources/{source_id}/places")
+def set_in_rows(at: At) -> SourceView:
+    """Sets the pictures of a board in rows again; what is cut away of them stays so."""
+    return at.changed("Set the pictures in rows", in_rows)
+
+
+@router.get("/sources/{source_id}/pictures/{picture_id}/picture", response_class=Response)
+def picture_alone(
+    picture_id: str,
+    at: At,
+    digest: Annotated[str | None, Query(max_length=128)] = None,
+    side: Annotated[int, Query(ge=16, le=_SHOWN)] = _SHOWN,
+) -> Response:
+    """One picture of a board, all of it, its longer side at most `side` pixels."""
+    picture = at.source.picture(picture_id)
+    data, media_type = at.cache.shown(at.picture(picture.digest), side)
+    headers = {"Cache-Control": _FOREVER if digest == picture.digest else "no-store"}
+    return Response(data, media_type=media_type, headers=headers)
+
+
 @router.delete("/sources/{source_id}/pictures/{picture_id}")
 def remove_picture(picture_id: str, at: At) -> SourceView:
     """Takes a picture off a board, with the pins on it."""
@@ -271,7 +302,7 @@ def free_picture(picture_id: str, sent: Freeing, at: At, drawing: Drawing) -> So
     contents.keep(at.db, {taken.picture.original: made, taken.picture.digest: taken.pixels_file})
 
     def changed(source: Source) -> Source:
-        said = {field: getattr(picture, field) for field in ("id", "scale", "origin", "author", "rights")}
+        said = {field: getattr(picture, field) for field in ("id", "scale", "lies", "origin", "author", "rights")}
         source = with_picture(source, taken.picture.model_copy(update=said))
         return at.looked(source, source.looking.model_copy(update={"leave_out_ground": True}))
 
@@ -310,6 +341,8 @@ def move_pin(number: int, sent: PinChange, at: At) -> SourceView:
     def moved(source: Source) -> Source:
         pin = source.pin(number)
         if sent.x is not None or sent.y is not None or sent.reach is not None:
+            if (sent.x is None or sent.y is None) and not source.shows(pin):
+                raise InvalidSourceError(f"What is under pin {number} is cut away or covered; move the pin first.")
             x, y = source.spot(pin)
             x, y = (x if sent.x is None else sent.x), (y if sent.y is None else sent.y)
             source = with_pin(source, pin_at(source, at.held(source).pixels, x, y, sent.reach or pin.reach), number)

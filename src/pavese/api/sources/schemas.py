@@ -12,9 +12,10 @@ from pydantic import AfterValidator, BaseModel, Field
 
 from pavese.api.schemas import Answer, Candidate, History, Refusal, Sent, SetName, Text
 from pavese.core.color.extract import Lean
-from pavese.core.gather.source import SourceKind
+from pavese.core.gather.source import Lying, SourceKind
 from pavese.core.gather.web_page import PageUse
 from pavese.core.kit.plain import plain_name
+from pavese.core.pictures.board import Part
 from pavese.core.pictures.decode import LONGEST_SIDE
 from pavese.core.pictures.sample import Reach
 
@@ -35,17 +36,40 @@ class SourceEntry(BaseModel):
     fingerprint: str
 
 
+Share = Annotated[float, Field(ge=0, le=1)]
+
+
+class ShownPart(Sent):
+    """The part of a picture that is shown: its edges as shares of the picture's width and height."""
+
+    left: Share = 0
+    top: Share = 0
+    right: Share = 1
+    bottom: Share = 1
+
+    def part(self) -> Part:
+        """The same for the computation."""
+        return Part(**self.model_dump())
+
+    @classmethod
+    def of(cls, part: Part) -> ShownPart:
+        """As it goes over the wire."""
+        return cls(left=part.left, top=part.top, right=part.right, bottom=part.bottom)
+
+
 class PictureView(BaseModel):
-    """A picture of a source, with its place in the source's own picture."""
+    """A picture of a source, with its place in the source's own picture and the part of it that is shown there."""
 
     id: str
     name: str
+    digest: str
     notes: list[str]
     box: str | None
     origin: str
     author: str
     rights: str
     scale: float
+    part: ShownPart
     x: int
     y: int
     width: int
@@ -53,11 +77,13 @@ class PictureView(BaseModel):
 
 
 class PinView(BaseModel):
-    """A numbered pin with its color; `share` in percent of the picture, of pins that were found."""
+    """A numbered pin with its color; `share` in percent of the picture, of pins that were found. What is under one that
+    is not `seen` is cut away, or covered by another picture."""
 
     number: int
     x: int
     y: int
+    seen: bool
     reach: Reach
     alpha: str | None
     share: str | None
@@ -102,13 +128,15 @@ class LookingSent(Sent):
 
 
 class SourceView(BaseModel):
-    """A source with everything that is shown of it; `fingerprint` changes whenever its picture does."""
+    """A source with everything that is shown of it; `fingerprint` changes whenever its picture does. The pictures of a
+    board lie in rows or, `by_hand`, where a person laid them, later ones over earlier ones."""
 
     id: uuid.UUID
     kind: SourceKind
     name: str
     width: int
     height: int
+    by_hand: bool
     fingerprint: str
     pictures: list[PictureView]
     pins: list[PinView]
@@ -149,6 +177,13 @@ class PictureChange(Sent):
     author: Said | None = None
     rights: Said | None = None
     scale: Annotated[float, Field(ge=0.4, le=3)] | None = None
+
+
+class Laid(Sent):
+    """Where a picture is to lie on its board, and what of it is to be shown."""
+
+    lies: Lying
+    part: ShownPart = ShownPart()
 
 
 class PictureOrder(Sent):

@@ -13,6 +13,7 @@ from pavese.api.sources.schemas import (
     PageView,
     PictureView,
     PinView,
+    ShownPart,
     SourceEntry,
     SourceView,
     Spot,
@@ -33,7 +34,7 @@ from pavese.store.models import SourceRow
 
 def fingerprint_of(source: Source) -> str:
     """A name for the source's picture as it stands."""
-    shown = [(picture.digest, picture.scale) for picture in source.pictures]
+    shown = [(picture.digest, picture.scale, picture.part, picture.lies) for picture in source.pictures]
     return hashlib.sha256(f"{source.kind} {shown}".encode()).hexdigest()[:24]
 
 
@@ -61,17 +62,20 @@ def source_view(session: Session, row: SourceRow, source: Source, kit: Kit) -> S
         name=source.name,
         width=WIDTH if source.kind is SourceKind.BOARD else places[0].width,
         height=height,
+        by_hand=source.by_hand,
         fingerprint=fingerprint_of(source),
         pictures=[
             PictureView(
                 id=picture.id,
                 name=picture.name,
+                digest=picture.digest,
                 notes=list(picture.notes),
                 box=picture.box.hex if picture.box else None,
                 origin=picture.origin,
                 author=picture.author,
                 rights=picture.rights,
                 scale=picture.scale,
+                part=ShownPart.of(picture.part),
                 x=place.x,
                 y=place.y,
                 width=place.width,
@@ -85,6 +89,7 @@ def source_view(session: Session, row: SourceRow, source: Source, kit: Kit) -> S
                 x=x,
                 y=y,
                 reach=pin.reach,
+                seen=source.shows(pin),
                 alpha=_percent(pin.alpha),
                 share=None if pin.share is None else f"{pin.share * 100:.1f}",
                 ink=readable_ink(pin.color).hex,
@@ -120,7 +125,7 @@ def with_palette(source: Source, kit: Kit, png: bytes) -> PicturePalette:
     """The source's own picture, what is pinned on it and found in it; a color of the kit has the name it has there."""
     places, height = source.places()
     width = max(place.x + place.width for place in places)
-    spots = [(number, pin, source.spot(pin)) for number, pin in enumerate(source.pins, 1)]
+    spots = [(number, pin, source.spot(pin)) for number, pin in enumerate(source.pins, 1) if source.shows(pin)]
     rights = [", ".join(filter(None, (one.author.strip(), one.rights.strip()))) for one in source.pictures]
     return PicturePalette(
         title=source.name,

@@ -141,7 +141,8 @@ def pixels_of(source: Source, get: PixelsOf) -> Pixels:
     if source.kind is not SourceKind.BOARD:
         return get(source.pictures[0].digest)
     places, height = source.places()
-    return compose((get(picture.digest) for picture in source.pictures), places, height)
+    parts = [picture.part for picture in source.pictures]
+    return compose((get(picture.digest) for picture in source.pictures), places, height, parts)
 
 
 def looked_at(source: Source, pixels: Pixels, looking: Looking) -> Source:

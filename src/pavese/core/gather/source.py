@@ -15,10 +15,14 @@ from pavese.core.color.extract import FEWEST, MOST, Finding, FoundColor, Lean
 from pavese.core.errors import PaveseError
 from pavese.core.gather.web_page import PageReading
 from pavese.core.kit.token import RgbCode
-from pavese.core.pictures.board import Placed, arrange
+from pavese.core.pictures.board import GAP, WHOLE, WIDTH, Part, Placed, arrange
 from pavese.core.pictures.sample import Reach
 
 MOST_PICTURES = 60
+#: How far down a picture that was laid on a board by hand may reach, in pixels.
+LOWEST = 40_000
+#: Least share of a picture's width and height that is shown.
+LEAST_PART = 0.02
 MOST_PINS = 60
 
 
@@ -48,10 +52,21 @@ class Looking(BaseModel):
         return Finding(self.count, self.lean, self.leave_out_ground)
 
 
-class SourcePicture(BaseModel):
-    """A picture: `digest` names the pixels, `original` the file as it came; `scale` is its size on a board.
+class Lying(BaseModel):
+    """Where a person laid a picture on a board, and how wide, in pixels of the board; its height follows."""
 
-    `box` is the color of the box round what it shows, where there is one. Origin, author and rights are what its owner
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    x: int = Field(ge=0, lt=WIDTH)
+    y: int = Field(ge=0, lt=LOWEST)
+    width: int = Field(ge=1, le=WIDTH)
+
+
+class SourcePicture(BaseModel):
+    """A picture: `digest` names the pixels, `original` the file as it came.
+
+    On a board, `scale` is its size in a row, `part` what of it is shown, and `lies` where a person laid it. `box` is
+    the color of the box round what it shows, where there is one. Origin, author and rights are what its owner
     says of it; no rights stated is worth a remark.
     """
 
@@ -69,6 +84,17 @@ class SourcePicture(BaseModel):
     author: str = ""
     rights: str = ""
     scale: float = Field(default=1, ge=0.4, le=3)
+    part: Part = WHOLE
+    lies: Lying | None = None
+
+    @property
+    def aspect(self) -> float:
+        """Width by height of the part that is shown."""
+        return (self.width * self.part.across) / (self.height * self.part.down)
+
+    def laid(self, lies: Lying) -> Placed:
+        """Its place, laid there."""
+        return Placed(lies.x, lies.y, lies.width, max(round(lies.width / self.aspect), 1))
 
 
 class Pin(BaseModel):
@@ -120,28 +146,48 @@ class Source(BaseModel):
 
     def places(self) -> tuple[list[Placed], int]:
         """Where its pictures lie, in pixels of the source's own picture, and that picture's height."""
-        if self.kind is SourceKind.BOARD:
-            return arrange([(picture.width / picture.height, picture.scale) for picture in self.pictures])
-        only = self.pictures[0]
-        return [Placed(0, 0, only.width, only.height)], only.height
+        if self.kind is not SourceKind.BOARD:
+            only = self.pictures[0]
+            return [Placed(0, 0, only.width, only.height)], only.height
+        laid = [picture.laid(picture.lies) if picture.lies else None for picture in self.pictures]
+        top = max((place.y + place.height for place in laid if place), default=0) + GAP
+        # What was added since lies in rows below what was laid by hand.
+        in_rows, height = arrange([(one.aspect, one.scale) for one in self.pictures if not one.lies], top)
+        left = iter(in_rows)
+        return [place or next(left) for place in laid], height
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether its pictures lie where a person laid them."""
+        return any(picture.lies for picture in self.pictures)
 
     def spot(self, pin: Pin) -> tuple[int, int]:
-        """Column and row of a pin in the source's own picture."""
-        places, _ = self.places()
+        """Column and row of a pin in the source's own picture; of one on a part that is not shown, the nearest."""
         at = next(i for i, picture in enumerate(self.pictures) if picture.id == pin.picture)
-        place = places[at]
-        x = place.x + min(int(pin.x * place.width), place.width - 1)
-        y = place.y + min(int(pin.y * place.height), place.height - 1)
+        place, part = self.places()[0][at], self.pictures[at].part
+        across, down = (pin.x - part.left) / part.across, (pin.y - part.top) / part.down
+        x = place.x + min(max(int(across * place.width), 0), place.width - 1)
+        y = place.y + min(max(int(down * place.height), 0), place.height - 1)
         return x, y
 
+    def shows(self, pin: Pin) -> bool:
+        """Whether what is under a pin can be seen: it is neither cut away nor covered by another picture."""
+        part = self.picture(pin.picture).part
+        if not (part.left <= pin.x <= part.right and part.top <= pin.y <= part.bottom):
+            return False
+        return self.at(*self.spot(pin))[0] == pin.picture
+
     def at(self, x: int, y: int) -> tuple[str, float, float]:
-        """The picture at a column and row, and the place in it; the middle of a pixel, so that it is found again.
+        """The uppermost picture at a column and row, and the place in it; the middle of a pixel, so that it is found
+        again.
 
         Raises InvalidSourceError between pictures.
         """
-        for picture, place in zip(self.pictures, self.places()[0], strict=True):
-            if place.x <= x < place.x + place.width and place.y <= y < place.y + place.height:
-                return picture.id, (x - place.x + 0.5) / place.width, (y - place.y + 0.5) / place.height
+        for picture, place in zip(self.pictures[::-1], self.places()[0][::-1], strict=True):
+            if place.holds(x, y):
+                part = picture.part
+                across, down = (x - place.x + 0.5) / place.width, (y - place.y + 0.5) / place.height
+                return picture.id, part.left + across * part.across, part.top + down * part.down
         raise InvalidSourceError("There is no picture at this place.")
 
 
@@ -218,4 +264,32 @@ def with_picture(source: Source, changed: SourcePicture) -> Source:
     """The source with what is said of one of its pictures changed."""
     source.picture(changed.id)
     pictures = tuple(changed if picture.id == changed.id else picture for picture in source.pictures)
+    return source.model_copy(update={"pictures": pictures})
+
+
+def with_laid(source: Source, picture_id: str, lies: Lying, part: Part) -> Source:
+    """The board with one of its pictures laid by hand, showing a part of it; the others stay where they are.
+
+    Raises InvalidSourceError where the source is no board, the picture does not fit on it, or next to nothing of it
+    would be shown.
+    """
+    if source.kind is not SourceKind.BOARD:
+        raise InvalidSourceError("Only the pictures of a board are laid by hand.")
+    if min(part.across, part.down) < LEAST_PART or min(part.left, part.top, 1 - part.right, 1 - part.bottom) < 0:
+        raise InvalidSourceError(f"At least {LEAST_PART:.0%} of a picture's width and height has to be shown.")
+    moved = source.picture(picture_id).model_copy(update={"lies": lies, "part": part})
+    place = moved.laid(lies)
+    if place.x + place.width > WIDTH or place.y + place.height > LOWEST:
+        raise InvalidSourceError(f"The picture has to lie on the board, which is {WIDTH} pixels wide.")
+    stays = zip(source.pictures, source.places()[0], strict=True)
+    pictures = [
+        picture if picture.lies else picture.model_copy(update={"lies": Lying(x=at.x, y=at.y, width=at.width)})
+        for picture, at in stays
+    ]
+    return with_picture(source.model_copy(update={"pictures": tuple(pictures)}), moved)
+
+
+def in_rows(source: Source) -> Source:
+    """The board with its pictures set in rows again; what is cut away stays so."""
+    pictures = tuple(picture.model_copy(update={"lies": None}) for picture in source.pictures)
     return source.model_copy(update={"pictures": pictures})

@@ -1,4 +1,5 @@
-"""A board: pictures set in justified rows, every row as wide as the board, and the one picture they make together."""
+"""A board: pictures set in justified rows, every row as wide as the board, or where a person laid them; and the one
+picture they make together."""
 
 from __future__ import annotations
 
@@ -19,6 +20,29 @@ _TALLEST_ROW = 620
 
 
 @dataclass(frozen=True)
+class Part:
+    """The part of a picture that is shown, its edges as shares (0 to 1) of the picture's width and height."""
+
+    left: float = 0.0
+    top: float = 0.0
+    right: float = 1.0
+    bottom: float = 1.0
+
+    @property
+    def across(self) -> float:
+        """How much of the width is shown, 0 to 1."""
+        return self.right - self.left
+
+    @property
+    def down(self) -> float:
+        """How much of the height is shown, 0 to 1."""
+        return self.bottom - self.top
+
+
+WHOLE = Part()
+
+
+@dataclass(frozen=True)
 class Placed:
     """Where a picture lies on the board, in pixels."""
 
@@ -27,15 +51,19 @@ class Placed:
     width: int
     height: int
 
+    def holds(self, x: float, y: float) -> bool:
+        """Whether a column and row of the board lie in it."""
+        return self.x <= x < self.x + self.width and self.y <= y < self.y + self.height
 
-def arrange(shapes: Sequence[tuple[float, float]]) -> tuple[list[Placed], int]:
-    """The places of pictures given as (aspect: width by height, scale: how large beside the others), and the height.
+
+def arrange(shapes: Sequence[tuple[float, float]], top: int = GAP) -> tuple[list[Placed], int]:
+    """The places of pictures given as (aspect: width by height, scale: how large beside the others), from the row of
+    pixels `top` downwards, and the height of the board that holds them.
 
     Pictures keep their order and their aspect. Rows are filled until they are as wide as the board, then justified:
     all pictures of a row have one height, and the row ends at the board's edge.
     """
     placed: list[Placed] = []
-    top = GAP
     rows = _rows(shapes)
     for row in rows:
         # The last row is not blown up to be as wide as those above it; a row that is alone is.
@@ -55,15 +83,20 @@ def arrange(shapes: Sequence[tuple[float, float]]) -> tuple[list[Placed], int]:
     return placed, top
 
 
-def compose(pictures: Iterable[Pixels], places: Sequence[Placed], height: int) -> Pixels:
+def compose(
+    pictures: Iterable[Pixels], places: Sequence[Placed], height: int, parts: Sequence[Part] | None = None
+) -> Pixels:
     """The board as one picture of shape (height, WIDTH, 4); between the pictures it is see-through.
 
-    Pictures are taken one after another, so that only one is held at its full size.
+    Later pictures lie over earlier ones; of each the part in `parts` is shown, or all of it. Pictures are taken one
+    after another, so that only one is held at its full size.
     """
     board = Image.new("RGBA", (WIDTH, max(height, GAP * 2)), (0, 0, 0, 0))
-    for pixels, place in zip(pictures, places, strict=True):
-        image = Image.fromarray(pixels).resize((place.width, place.height), Image.Resampling.LANCZOS)
-        board.paste(image, (place.x, place.y))
+    for pixels, place, part in zip(pictures, places, parts or [WHOLE] * len(places), strict=True):
+        rows, columns = pixels.shape[:2]
+        shown = (part.left * columns, part.top * rows, part.right * columns, part.bottom * rows)
+        image = Image.fromarray(pixels).resize((place.width, place.height), Image.Resampling.LANCZOS, box=shown)
+        board.alpha_composite(image, (place.x, place.y))
     return np.asarray(board)
 
 
