@@ -232,6 +232,19 @@ def test_slides_are_seen_each_and_texts_are_told_by_slide(client: TestClient, de
         at = sorted(file["paints"]).index("#5a3206")
         # The ground of the first slide is of that paint, and its title is not.
         assert strip.getpixel((10, 90 * at + 80))[1] == 255
+    frames = client.get(f"/api/assets/{file['id']}/frames")
+    assert "immutable" in frames.headers["cache-control"]
+    framed = frames.json()
+    content = [page["selector"] for page in view["pages"] if page["kind"] == "content"]
+    assert [page["page"] for page in framed] == content
+    # The ground of the first slide is framed as a whole, and not on the second, which stands on another.
+    whole = {"left": 0, "top": 0, "width": framed[0]["columns"], "height": framed[0]["rows"]}
+    assert framed[0]["paints"]["#5a3206"][0] == whole
+    assert "#5a3206" not in framed[1]["paints"]
+    # A press on another slide than the first tells what stands there.
+    at_table = {"x": 0.2, "y": 0.28, "page": 3}
+    header = client.get(f"/api/sets/{decks['id']}/files/{file['id']}/at", params=at_table).json()["paint"]
+    assert header["key"] == "#8a4b08"
 
 
 def test_decks_are_handed_over_with_what_is_in_them(

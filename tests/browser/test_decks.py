@@ -64,6 +64,11 @@ def test_from_dropped_decks_to_a_package_in_the_kit_s_theme(page: Page, tmp_path
     # A slide is looked at large, and one is kept as it came.
     page.get_by_role("button", name="Slide 9 of Crew briefing").click()
     look = page.get_by_role("dialog", name=NAME)
+    # Pointing at a paint frames what is in it, on every slide.
+    dark = look.get_by_role("list", name="Paints of the file").get_by_role("listitem").filter(has_text="#5a3206").first
+    dark.hover()
+    expect(look.get_by_role("button", name="Slide 1 of Crew briefing").get_by_test_id("frames")).to_be_attached()
+    expect(look.get_by_role("button", name="Slide 2 of Crew briefing").get_by_test_id("frames")).not_to_be_attached()
     expect(look.get_by_role("button", name="Slide 9 of")).to_have_attribute("aria-current", "true")
     ninth = look.get_by_alt_text(f"{NAME} after").get_attribute("src")
     page.keyboard.press("PageUp")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import zipfile
 from pathlib import Path
+from typing import cast
 
 import pytest
 from PIL import Image
@@ -13,7 +14,7 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
 from pavese.core.formats.archive import package
-from pavese.core.formats.document import Document, PageKind
+from pavese.core.formats.document import Document, Marked, PageKind
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
@@ -26,6 +27,7 @@ from pavese.demo.load import demo_kit
 from pavese.render import office
 from pavese.render.draw import draw
 from pavese.render.reading import measured
+from pavese.render.slides import slides_framed
 from tests.formats.decks import TURNED_MAP, deck, pointing, said, shape, solid, text, theme_of
 
 INK, PAPER, BRICK = (parse_color(one).rgb for one in ("#101820", "#fdfcf8", "#a33b20"))
@@ -62,6 +64,21 @@ def test_a_text_stands_on_its_own_fill_the_shape_below_or_what_the_master_lays()
     assert {run.page for run in found.texts} == {"/slide1"}
     assert {round(run.text.size, 1) for run in found.texts} == {26.7}
     assert found.areas[Rgba(*PAPER)] > found.areas[Rgba(*INK)] > 0.1
+
+
+def test_what_is_shown_in_a_paint_is_framed_on_each_slide() -> None:
+    own = shape(2, solid(pointing("accent1")), text("On brick", pointing("bg1"), 2000), box=(1, 1, 5, 2))
+    far = shape(3, solid(said(BRICK)), "", box=(8, 5, 2, 1))
+    over = shape(4, solid(pointing("tx1")), "", box=(8, 5, 1, 1))
+    pages = list(slides_framed(cast(Marked, opened(deck(THEME, [("", own), ("", own + far + over)])))))
+    assert [(page.columns, page.rows) for page in pages] == [(640, 360)] * 2
+    inch = 640 / (40 / 3)
+    framed = [[[round(edge / inch, 1) for edge in frame] for frame in page.boxes[Rgba(*BRICK)]] for page in pages]
+    # Of what lies under another shape, what is seen of it.
+    assert framed == [[[1, 1, 5, 2]], [[1, 1, 5, 2], [9, 5, 1, 1]]]
+    [words] = pages[0].boxes[Rgba(*PAPER)][1:]
+    assert 1 < words.left / inch < (words.left + words.width) / inch < 6
+    assert 0.2 < words.height / inch < 0.5
 
 
 def test_a_turned_map_is_followed_and_what_lies_under_a_veil_is_not_guessed() -> None:

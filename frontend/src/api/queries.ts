@@ -443,13 +443,21 @@ export function useAlternatives(set: MaybeRefOrGetter<SetView>, open: MaybeRefOr
   })
 }
 
-/** What stands at a spot of a file; `x` and `y` are parts of its picture. */
-export function paintAt(setId: string, assetId: string, x: number, y: number, look?: string) {
-  return taken(
-    client.GET('/api/sets/{set_id}/files/{asset_id}/at', {
-      params: { path: { set_id: setId, asset_id: assetId }, query: { x, y, look } },
-    }),
-  )
+/** What stands at a spot of a file; `x` and `y` are parts of its picture, in a look or of a page. */
+export function paintAt(setId: string, assetId: string, query: { x: number; y: number; look?: string; page?: number }) {
+  return taken(client.GET('/api/sets/{set_id}/files/{asset_id}/at', { params: { path: { set_id: setId, asset_id: assetId }, query } }))
+}
+
+/** Where the paints of a deck stand on each of its slides; asked for once one of them is pointed at. */
+export function useFrames(asset: MaybeRefOrGetter<AssetView>, paint: MaybeRefOrGetter<string | undefined>) {
+  const pointed = computed(() => toValue(paint)?.split('@')[0])
+  const { data } = useQuery({
+    queryKey: computed(() => ['frames', toValue(asset).id]),
+    queryFn: () => taken(client.GET('/api/assets/{asset_id}/frames', { params: { path: { asset_id: toValue(asset).id } } })),
+    enabled: computed(() => toValue(asset).can.includes('slides') && !!pointed.value && pointed.value in toValue(asset).paints),
+    staleTime: Infinity,
+  })
+  return (slide: number) => (pointed.value ? data.value?.[slide] : undefined)
 }
 
 /** The text of a file: as it came, or as it becomes in a set. */

@@ -3,7 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import type { AssetView, FileView, KitView, PaintView, SetView } from '@/api/client'
-import { paintAt, pictureUrl, playedUrl, sourceOf, useGroundsAndInks, useSetChanges } from '@/api/queries'
+import { paintAt, pictureUrl, playedUrl, sourceOf, useFrames, useGroundsAndInks, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
@@ -13,6 +13,7 @@ import TextReadings from '@/parts/TextReadings.vue'
 import ActFields from './ActFields.vue'
 import { ofFile, useActs, type Settings } from './acts'
 import MotionPlayer from './MotionPlayer.vue'
+import PaintFrames from './PaintFrames.vue'
 import PaintList from './PaintList.vue'
 import PaintPlaces from './PaintPlaces.vue'
 import PointedPicture from './PointedPicture.vue'
@@ -78,6 +79,8 @@ const after = computed(
     played('after') ??
     pictureUrl(props.asset, { size: large.value, of: props.set.id, spot: spot.value, look: inLook.value, page: shownPage.value }),
 )
+/** Where the paint that is pointed at stands on each slide. */
+const framesOn = useFrames(() => props.asset, spot)
 /** What stands behind the slides of a deck, by its names; drawn once it is opened. */
 const behind = computed(() => (props.file?.pages ?? []).slice(props.asset.slides).map((one) => one.title))
 const layouts = ref(false)
@@ -152,10 +155,15 @@ async function ask(event: MouseEvent): Promise<void> {
   const image = (event.currentTarget as HTMLElement).querySelector('img')
   if (!image) return
   const box = image.getBoundingClientRect()
-  const [x, y] = [(event.clientX - box.x) / box.width, (event.clientY - box.y) / box.height]
+  // It is seen whole in its place, so there may be room beside it.
+  const scale = Math.min(box.width / image.naturalWidth, box.height / image.naturalHeight)
+  const [width, height] = [image.naturalWidth * scale, image.naturalHeight * scale]
+  const x = (event.clientX - box.x - (box.width - width) / 2) / width
+  const y = (event.clientY - box.y - (box.height - height) / 2) / height
   if (x < 0 || y < 0 || x > 1 || y > 1) return
   try {
-    const found = await paintAt(props.set.id, props.asset.id, x, y, how.value === 'devices' ? inWide.value : inLook.value)
+    const inDevice = how.value === 'devices' ? inWide.value : inLook.value
+    const found = await paintAt(props.set.id, props.asset.id, { x, y, look: inDevice, page: shownPage.value })
     told.value = found.paint ?? undefined
     chosen.value = found.paint?.key
   } catch (problem) {
@@ -235,6 +243,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               <div :class="[laidOut ? 'page' : 'picture', { slide: slides }]" :style="laidOut ? {} : { background: ground }">
                 <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
                 <SteadyImage v-else :src="before" :alt="`${asset.name} before`" />
+                <PaintFrames v-if="slides" :on="framesOn(slide)" :paint="spot" />
               </div>
               <figcaption class="muted">before</figcaption>
             </figure>
@@ -242,6 +251,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               <div :class="[laidOut ? 'page' : 'picture', { slide: slides }]" :style="laidOut ? {} : { background: ground }" @click="ask">
                 <MotionPlayer v-if="moving" :src="motion('after')" :label="`${asset.name} after`" timeline />
                 <SteadyImage v-else :src="after" :alt="`${asset.name} after`" />
+                <PaintFrames v-if="slides" :on="framesOn(slide)" :paint="spot" />
               </div>
               <figcaption class="muted">after{{ animated ? '' : '; press a spot to see which paint it is' }}</figcaption>
             </figure>
@@ -271,7 +281,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               </span>
             </div>
           </div>
-          <SlideStrip v-if="slides && file" v-slot="{ at }" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" @see="turnTo">
+          <SlideStrip v-if="slides && file" v-slot="{ at }" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" :spot="spot" @see="turnTo">
             <button v-if="file.pages[at]" type="button" class="link small" :aria-pressed="page === file.pages[at]!.selector" @click="alone(at)">
               {{ page === file.pages[at]!.selector ? 'chosen alone' : 'alone' }}
             </button>

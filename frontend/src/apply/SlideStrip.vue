@@ -2,12 +2,15 @@
 import { computed } from 'vue'
 
 import type { AssetView } from '@/api/client'
-import { pictureUrl } from '@/api/queries'
+import { pictureUrl, useFrames } from '@/api/queries'
 import SteadyImage from '@/parts/SteadyImage.vue'
+import PaintFrames from './PaintFrames.vue'
 
-/** All slides of a deck as they become, side by side; one is gone to by a press. With `titles`, those are shown that
+/** All slides of a deck as they become, side by side; one is gone to by a press, and where the paint `spot` stands is
+    framed. With `titles`, those are shown that
     stand behind the slides: masters and layouts. */
-const props = defineProps<{ asset: AssetView; of: string; size: number; current?: number; titles?: string[] }>()
+const props = defineProps<{ asset: AssetView; of: string; size: number; current?: number; titles?: string[]; spot?: string }>()
+const framesOn = useFrames(() => props.asset, () => props.spot)
 const shown = computed(() =>
   props.titles
     ? props.titles.map((title, at) => ({ at: props.asset.slides + at, title }))
@@ -21,6 +24,7 @@ const emit = defineEmits<{ see: [slide: number] }>()
     <li v-for="{ at, title } in shown" :key="at">
       <button v-hint="titles ? title : undefined" type="button" :aria-current="current === at || undefined" :aria-label="title" @click="emit('see', at)">
         <SteadyImage :src="pictureUrl(asset, { size, of, page: at })" alt="" loading="lazy" />
+        <PaintFrames v-if="spot" :on="framesOn(at)" :paint="spot" />
         <span v-if="!titles" class="small">{{ at + 1 }}</span>
       </button>
       <slot :at="at" />

@@ -113,6 +113,7 @@ watch(
               :asset="asset"
               :of="files.of"
               :size="160"
+              :spot="spots.find((one) => one in asset.paints)"
               @see="(slide) => emit('open', place, slide)"
             />
           </template>

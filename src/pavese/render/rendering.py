@@ -71,7 +71,7 @@ from pavese.render import browser, office
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, png_of, strip_png
 from pavese.render.marked import pictures_marked, texts_marked
 from pavese.render.pool import CannotDrawError, DrawingPool, Ticket
-from pavese.render.slides import pictures_on_slides, seen_pages, slide_masks, slides_measured
+from pavese.render.slides import Framed, pictures_on_slides, seen_pages, slide_masks, slides_framed, slides_measured
 
 #: Bounds on one picture, and on a group of files, in seconds.
 _SECONDS, _GROUP_SECONDS = 8.0, 20.0
@@ -161,11 +161,23 @@ def moved(pool: DrawingPool, wanted: Becoming, motion: Motion | None) -> bytes:
     return made
 
 
+def frames(pool: DrawingPool, file: Came) -> list[Framed]:
+    """Where the paints of a deck stand on each of its slides. Raises CannotDrawError."""
+    found: list[Framed] = pool.done(_frames, file, seconds=_seconds(file))
+    return found
+
+
 def paint_at_spot(
-    pool: DrawingPool, file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str = ""
+    pool: DrawingPool,
+    file: Came,
+    paints: Sequence[Rgba],
+    spot: tuple[float, float],
+    look: str = "",
+    page: int | None = None,
 ) -> Rgba | None:
-    """The paint that stands at a spot of a file, as parts (x, y) of its picture in a look. Raises CannotDrawError."""
-    found: Rgba | None = pool.done(_spot, file, tuple(paints), spot, look, seconds=_seconds(file))
+    """The paint that stands at a spot of a file, as parts (x, y) of its picture in a look, or of that of one of its
+    pages. Raises CannotDrawError."""
+    found: Rgba | None = pool.done(_spot, file, tuple(paints), spot, look, page, seconds=_seconds(file))
     return found
 
 
@@ -502,11 +514,15 @@ def _animation(wanted: Becoming, motion: Motion | None) -> bytes:
     return animation(wanted.file.name, _document(wanted.file), wanted.changes, motion, draw).content
 
 
-def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str) -> Rgba | None:
+def _frames(file: Came) -> list[Framed]:
+    return list(slides_framed(cast(Marked, _document(file))))
+
+
+def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str, page: int | None) -> Rgba | None:
     from pavese.core.recolor.measure import paint_at
 
     document = _document(file)
-    preview = document.preview(Changes(), look=_look(document, look))
+    preview = document.preview(Changes(), page, _look(document, look))
     return paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)
 
 

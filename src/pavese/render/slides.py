@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from math import ceil
 from typing import TYPE_CHECKING, NamedTuple
 
 from pavese.core.color.contrast import WHITE
@@ -42,6 +43,10 @@ class _Key:
     size: float
     bold: bool
 
+
+#: How far apart, in pixels, what is framed together may lie, how many pixels are framed at least, and how many frames a
+#: paint has on a page at most, the largest.
+_TOGETHER, _LEAST_FRAMED, _MOST_FRAMES = 3, 6, 40
 
 #: The number of the ground of what stands on nothing; what stands on no one color has none.
 _NOTHING = -1
@@ -146,6 +151,67 @@ def slide_masks(document: Marked, paints: Sequence[Rgba], side: int) -> npt.NDAr
     return np.asarray(np.concatenate(masks) * np.uint8(255))
 
 
+class Frame(NamedTuple):
+    """A box on a slide, in pixels."""
+
+    left: int
+    top: int
+    width: int
+    height: int
+
+
+class Framed(NamedTuple):
+    """Where paints stand on a page, by its selector, seen in so many columns and rows: of each the frames of what is
+    shown in it, shapes and texts."""
+
+    page: str
+    columns: int
+    rows: int
+    boxes: dict[Rgba, list[Frame]]
+
+
+def slides_framed(document: Marked) -> Iterator[Framed]:
+    """Where each paint stands on each slide of a deck. Raises ValueError when they cannot be shown."""
+    import numpy as np
+
+    sites = list(document.marked_sites())
+    paints = list(dict.fromkeys(site.paint for site in sites))
+    order = {paint: at for at, paint in enumerate(paints)}
+    of_mark = {scattered(number): order[site.paint] for number, site in enumerate(sites)}
+    pages = [page.selector for page in seen_pages(document)]
+    for page, slide in zip(pages, office.slides(document.marked().content, _SIDE), strict=False):
+        codes = _codes(slide.pixels)
+        seen, at = np.unique(codes, return_inverse=True)
+        shown = np.array([of_mark.get(_color(code), -1) for code in seen.tolist()])[at].reshape(codes.shape)
+        texts: dict[int, list[office.Piece]] = {}
+        for piece in slide.pieces:
+            if (written := of_mark.get(piece.ink)) is not None:
+                texts.setdefault(written, []).append(piece)
+        boxes = {}
+        for number in sorted({*np.unique(shown[shown >= 0]).tolist(), *texts}):
+            written_in = np.zeros(codes.shape, dtype=bool)
+            for piece in texts.get(number, ()):
+                written_in[_within(piece, codes.shape)] = True
+            if found := [*_framed(shown == number), *_framed(written_in)]:
+                boxes[paints[number]] = sorted(found, key=lambda frame: -frame.width * frame.height)[:_MOST_FRAMES]
+        yield Framed(page, codes.shape[1], codes.shape[0], boxes)
+
+
+def _framed(mask: npt.NDArray[np.bool_]) -> list[Frame]:
+    """The frames of what lies together in a mask."""
+    import numpy as np
+    from scipy import ndimage
+
+    labels, count = ndimage.label(ndimage.binary_dilation(mask, iterations=_TOGETHER))
+    labels = np.where(mask, labels, 0)
+    sizes = np.bincount(labels.ravel(), minlength=count + 1)
+    return [
+        Frame(columns.start, rows.start, columns.stop - columns.start, rows.stop - rows.start)
+        for number, (rows, columns) in enumerate(ndimage.find_objects(labels), 1)
+        if sizes[number] >= _LEAST_FRAMED
+    ]
+
+
 def _codes(pixels: npt.NDArray[np.uint8]) -> npt.NDArray[np.int64]:
     """Each pixel as one number, shape (height, width)."""
     import numpy as np
@@ -201,15 +267,18 @@ def _runs(
             yield TextRun(said, below.paint, below.kind, below.selectors, page=page)
 
 
+def _within(piece: office.Piece, shape: tuple[int, ...]) -> tuple[slice, slice]:
+    """The rows and columns of a slide of that shape in which a text stands."""
+    (height, width), (left, top, right, bottom) = shape, piece.box
+    rows = slice(max(int(top * height), 0), max(ceil(bottom * height), 1))
+    return rows, slice(max(int(left * width), 0), max(ceil(right * width), 1))
+
+
 def _grounds(piece: office.Piece, codes: npt.NDArray[np.int64], numbers: Mapping[Rgb, int]) -> Iterator[int | None]:
     """The numbers of the sites that a text stands on."""
     import numpy as np
 
-    height, width = codes.shape
-    left, top, right, bottom = piece.box
-    rows = slice(max(int(top * height), 0), max(int(np.ceil(bottom * height)), 1))
-    columns = slice(max(int(left * width), 0), max(int(np.ceil(right * width)), 1))
-    below = codes[rows, columns]
+    below = codes[_within(piece, codes.shape)]
     if not below.size:
         return
     seen, counts = np.unique(below, return_counts=True)

@@ -8,14 +8,14 @@ from __future__ import annotations
 import asyncio
 import hashlib
 import uuid
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, TypeAdapter
 from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
@@ -24,10 +24,11 @@ from pavese.api.files.at_hand import PicturesAtHand
 from pavese.api.files.drawn import DRAWING, FOREVER, drawn, picture_key, png_answer, there
 from pavese.api.files.zips import attached, recolored, zip_answer
 from pavese.api.sets.choices import alternatives_of, tried
-from pavese.api.sets.schemas import PackageEntry, PackageView, SpotView
+from pavese.api.sets.schemas import FrameView, PackageEntry, PackageView, PageFrames, SpotView
 from pavese.api.sets.views import OpenSet, file_paints, fingerprint, open_set
 from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of
+from pavese.core.formats.format import Can
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.plan_file import plan_file
@@ -38,6 +39,7 @@ from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.spotlight import spotlight
 from pavese.render import rendering
 from pavese.render.pool import DrawingPool
+from pavese.render.slides import Framed
 from pavese.store import pictures, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.facts import inventory_of
@@ -166,6 +168,37 @@ def masks(
     return png_answer(png, FOREVER)
 
 
+@router.get("/assets/{asset_id}/frames", response_model=list[PageFrames])
+def frames(request: Request, asset_id: uuid.UUID, readings: Readings, drawing: Drawing) -> Response:
+    """Where the paints of a deck stand on each of its slides. It depends on the file alone, so browsers may keep it."""
+    with readings() as db:
+        asset = sets.asset(db, asset_id)
+        if Can.SLIDES not in format_of(asset.name).can:
+            raise NotFoundError("This file has no slides.")
+        key = hashlib.sha256(f"frames {DRAWING} {asset.digest}".encode()).hexdigest()
+        at_hand: PicturesAtHand = request.app.state.pictures
+        told, reason = there(db, at_hand, key)
+        file = None if told else sets.came(db, asset)
+    if told is None:
+        assert file is not None
+        told = drawn(readings, key, reason, lambda: _told(rendering.frames(drawing, file)))
+        at_hand.put(key, told, drawn=True)
+    return Response(told, media_type="application/json", headers={"Cache-Control": FOREVER})
+
+
+def _told(found: Sequence[Framed]) -> bytes:
+    views = [
+        PageFrames(
+            page=one.page,
+            columns=one.columns,
+            rows=one.rows,
+            paints={paint.key: [FrameView(**box._asdict()) for box in boxes] for paint, boxes in one.boxes.items()},
+        )
+        for one in found
+    ]
+    return TypeAdapter(list[PageFrames]).dump_json(views)
+
+
 @router.get("/assets/{asset_id}/motion.json", response_class=Response)
 def motion(
     asset_id: uuid.UUID,
@@ -195,13 +228,14 @@ def paint_at_spot(
     x: Annotated[float, Query(ge=0, le=1)],
     y: Annotated[float, Query(ge=0, le=1)],
     look: Annotated[str, Query(max_length=40)] = "",
+    page: Annotated[int | None, Query(ge=0, le=10_000)] = None,
 ) -> SpotView:
-    """What paint stands at a spot of a file (from its top left, as parts of its picture in a look), where it goes, and
-    why."""
+    """What paint stands at a spot of a file (from its top left, as parts of its picture in a look, or of that of one of
+    its pages), where it goes, and why."""
     asset = sets.asset(db, asset_id)
     opened = open_set(db, sets.get(db, set_id))
     opened.place_of(asset)
-    found = rendering.paint_at_spot(drawing, sets.came(db, asset), inventory_of(asset).paints, (x, y), look)
+    found = rendering.paint_at_spot(drawing, sets.came(db, asset), inventory_of(asset).paints, (x, y), look, page)
     views = {view.key: view for view in file_paints(opened, asset)}
     return SpotView(paint=views.get(found.key) if found else None)
 

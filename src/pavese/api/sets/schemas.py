@@ -502,6 +502,25 @@ class Alternatives(BaseModel):
     alternatives: list[AlternativeView]
 
 
+class FrameView(BaseModel):
+    """A box on a page, in its columns and rows."""
+
+    left: int
+    top: int
+    width: int
+    height: int
+
+
+class PageFrames(BaseModel):
+    """Where paints (by their keys) stand on a page, by its selector, seen in so many columns and rows: of each the
+    boxes of what is shown in it."""
+
+    page: str
+    columns: int
+    rows: int
+    paints: dict[str, list[FrameView]]
+
+
 class SpotView(BaseModel):
     """What stands at a spot of a file: its paint and target, or nothing."""
 
