@@ -163,7 +163,8 @@ def words(slide: object) -> list[str]:
 def test_the_demo_s_deck_is_made_of_twelve_slides_one_of_them_hidden() -> None:
     document = opened(deck_file()[NAME])
     assert [page.kind for page in document.pages[:13]] == [PageKind.CONTENT] * 12 + [PageKind.MASTER]
-    assert {page.kind for page in document.pages[13:]} == {PageKind.LAYOUT}
+    assert {page.kind for page in document.pages[13:-1]} == {PageKind.LAYOUT}
+    assert document.pages[-1].title == "Notes of 12. For the purser"
     assert document.pages[11].title == "12. For the purser (hidden)"
     assert len({page.selector for page in document.pages}) == len(document.pages)
     found = document.inventory()

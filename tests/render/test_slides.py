@@ -9,6 +9,8 @@ from typing import cast
 
 import pytest
 from PIL import Image
+from pptx import Presentation
+from pptx.dml.color import RGBColor
 
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba
@@ -21,6 +23,7 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.reading import readings
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.demo.deck import NAME, deck_file
 from pavese.demo.load import demo_kit
@@ -29,10 +32,13 @@ from pavese.render.draw import draw
 from pavese.render.reading import measured
 from pavese.render.slides import slides_framed
 from tests.formats.decks import TURNED_MAP, deck, pointing, said, shape, solid, text, theme_of
+from tests.formats.open_decks import graphic, open_deck, page_style, style, words
+from tests.formats.open_decks import shape as open_shape
 
 INK, PAPER, BRICK = (parse_color(one).rgb for one in ("#101820", "#fdfcf8", "#a33b20"))
 THEME = theme_of(INK, PAPER, INK, PAPER, BRICK)
 WHITE = Rgb(255, 255, 255)
+SEA = Rgb(11, 94, 107)
 
 
 def opened(data: bytes) -> Document:
@@ -195,3 +201,64 @@ def test_what_was_linked_follows_the_next_change_of_the_theme_by_itself() -> Non
     moved = opened(package([(name, data.replace(old, new) if "theme1" in name else data) for name, data in files]))
     centers = [((x + width / 2) / (12_192_000 / 914_400), 2.5 / 7.5) for x, _, width, _ in boxes]
     assert [pixel(moved, Changes(), 0, *at) for at in centers] == [moss, INK, unlike]
+
+
+def test_notes_are_seen_with_their_slides_and_as_they_become() -> None:
+    deck_of = Presentation()
+    for at in range(8):
+        slide = deck_of.slides.add_slide(deck_of.slide_layouts[5])
+        slide.shapes.title.text = f"Quay {at}"
+        if at in (1, 7):
+            words = slide.notes_slide.notes_text_frame
+            words.text = "Tell them about the boats. " * 12
+            words.paragraphs[0].runs[0].font.color.rgb = RGBColor(*BRICK)
+    out = io.BytesIO()
+    deck_of.save(out)
+    document = opened(out.getvalue())
+    notes = [(at, page) for at, page in enumerate(document.pages) if page.kind is PageKind.NOTES]
+    assert [page.title for _, page in notes] == ["Notes of 2. Quay 1", "Notes of 8. Quay 7"]
+    assert [page.selector for _, page in notes] == ["/notesSlide1", "/notesSlide2"]
+    paint = Rgba(*BRICK)
+    only_second = Recoloring({}, {(paint, "/notesSlide2"): SEA})
+    for wanted, colors in ((Recoloring({paint: SEA}), (SEA, SEA)), (only_second, (BRICK, SEA))):
+        for (at, _), color in zip(notes, colors, strict=True):
+            with Image.open(io.BytesIO(draw(document.preview(wanted, at), 900))) as image:
+                # A page stands upright, its words below the picture of the slide.
+                assert image.height > image.width
+                lower = image.convert("RGB").crop((0, image.height // 2, image.width, image.height))
+                seen = {one[1] for one in lower.getcolors(1 << 20) or ()}
+            assert color in seen
+            assert not seen & ({BRICK, SEA} - {color})
+    # Slides, masters and layouts are seen as they were.
+    with Image.open(io.BytesIO(draw(document.preview(Changes(), 7), 320))) as image:
+        assert image.width > image.height
+
+
+def test_notes_of_open_decks_are_pages_of_their_own() -> None:
+    notes = (
+        '<presentation:notes draw:style-name="np"><draw:frame draw:style-name="plain" svg:x="2cm" svg:y="14cm" '
+        'svg:width="16cm" svg:height="10cm" presentation:class="notes"><draw:text-box><text:p>'
+        f'<text:span text:style-name="said">{"Tell them about the boats. " * 12}</text:span></text:p></draw:text-box>'
+        "</draw:frame></presentation:notes>"
+    )
+    styles = [
+        page_style("dp", ""),
+        page_style("np", ""),
+        style("plain", "graphic", graphic('draw:fill="none"')),
+        style("said", "text", words(f'fo:color="{BRICK.hex}"')),
+        style("ink", "text", words(f'fo:color="{INK.hex}"')),
+    ]
+    pages = [("dp", open_shape("plain", "One", "ink")), ("dp", open_shape("plain", "Two", "ink") + notes)]
+    document = read("x.odp", open_deck(styles, pages))
+    assert [(page.kind, page.selector) for page in document.pages] == [
+        (PageKind.CONTENT, "/page1"),
+        (PageKind.CONTENT, "/page2"),
+        (PageKind.NOTES, "/notes2"),
+    ]
+    with Image.open(
+        io.BytesIO(draw(document.preview(Recoloring({}, {(Rgba(*BRICK), "/notes2"): SEA}), 2), 900))
+    ) as image:
+        assert image.height > image.width
+        seen = {one[1] for one in image.convert("RGB").getcolors(1 << 20) or ()}
+    assert SEA in seen
+    assert BRICK not in seen

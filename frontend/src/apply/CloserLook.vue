@@ -81,10 +81,22 @@ const after = computed(
 )
 /** Where the paint that is pointed at stands on each slide. */
 const framesOn = useFrames(() => props.asset, spot)
-/** What stands behind the slides of a deck, by its names; drawn once it is opened. */
-const behind = computed(() => (props.file?.pages ?? []).slice(props.asset.slides).map((one) => one.title))
-const layouts = ref(false)
-watch(() => props.asset.id, () => (layouts.value = false))
+/** What stands behind the slides of a deck; drawn once it is opened. */
+const behind = computed(() => {
+  const rest = (props.file?.pages ?? []).map(({ title, kind }, at) => ({ at, title, kind })).slice(props.asset.slides)
+  const [notes, above] = [rest.filter((one) => one.kind === 'notes'), rest.filter((one) => one.kind !== 'notes')]
+  return [
+    { label: 'Masters and layouts', pages: above },
+    { label: 'Notes', pages: notes },
+  ].filter((one) => one.pages.length)
+})
+/** Notes are on pages that stand upright. */
+const upright = computed(() => slides.value && props.file?.pages[slide.value]?.kind === 'notes')
+const unfolded = ref<string[]>([])
+watch(() => props.asset.id, () => (unfolded.value = []))
+function unfold(label: string, event: Event): void {
+  if ((event.target as HTMLDetailsElement).open) unfolded.value = [...unfolded.value, label]
+}
 /** What reads worst comes first; pressing it shows its slide. */
 const titles = computed(() => Object.fromEntries((props.file?.pages ?? []).map((one, at) => [one.selector, { title: one.title, at }])))
 function alone(at: number): void {
@@ -240,7 +252,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           </div>
           <div v-else-if="how === 'beside' || (how === 'motion' && !asset.can.includes('motion'))" class="sides">
             <figure>
-              <div :class="[laidOut ? 'page' : 'picture', { slide: slides }]" :style="laidOut ? {} : { background: ground }">
+              <div :class="[laidOut ? 'page' : 'picture', { slide: slides, upright }]" :style="laidOut ? {} : { background: ground }">
                 <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
                 <SteadyImage v-else :src="before" :alt="`${asset.name} before`" />
                 <PaintFrames v-if="slides" :on="framesOn(slide)" :paint="spot" />
@@ -248,7 +260,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               <figcaption class="muted">before</figcaption>
             </figure>
             <figure>
-              <div :class="[laidOut ? 'page' : 'picture', { slide: slides }]" :style="laidOut ? {} : { background: ground }" @click="ask">
+              <div :class="[laidOut ? 'page' : 'picture', { slide: slides, upright }]" :style="laidOut ? {} : { background: ground }" @click="ask">
                 <MotionPlayer v-if="moving" :src="motion('after')" :label="`${asset.name} after`" timeline />
                 <SteadyImage v-else :src="after" :alt="`${asset.name} after`" />
                 <PaintFrames v-if="slides" :on="framesOn(slide)" :paint="spot" />
@@ -286,10 +298,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               {{ page === file.pages[at]!.selector ? 'chosen alone' : 'alone' }}
             </button>
           </SlideStrip>
-          <details v-if="slides && behind.length" class="small" @toggle="layouts = ($event.target as HTMLDetailsElement).open">
-            <summary>Masters and layouts ({{ behind.length }})</summary>
-            <SlideStrip v-if="layouts" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" :titles="behind" @see="turnTo" />
-          </details>
+          <template v-if="slides">
+            <details v-for="{ label, pages } in behind" :key="`${asset.id} ${label}`" class="small" @toggle="unfold(label, $event)">
+              <summary>{{ label }} ({{ pages.length }})</summary>
+              <SlideStrip v-if="unfolded.includes(label)" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" :others="pages" @see="turnTo" />
+            </details>
+          </template>
           <ul v-if="!slides && file?.pages.length" class="pages scrolls" aria-label="In this file">
             <li v-for="(one, at) in file.pages" :key="one.selector">
               <button
@@ -478,6 +492,9 @@ footer {
   height: auto;
   padding: 0;
   aspect-ratio: 16 / 9;
+}
+.slide.upright {
+  aspect-ratio: 1;
 }
 .slide :deep(img) {
   width: 100%;

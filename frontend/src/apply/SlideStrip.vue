@@ -7,14 +7,14 @@ import SteadyImage from '@/parts/SteadyImage.vue'
 import PaintFrames from './PaintFrames.vue'
 
 /** All slides of a deck as they become, side by side; one is gone to by a press, and where the paint `spot` stands is
-    framed. With `titles`, those are shown that
-    stand behind the slides: masters and layouts. */
-const props = defineProps<{ asset: AssetView; of: string; size: number; current?: number; titles?: string[]; spot?: string }>()
+    framed. With `others`, those are shown that
+    stand behind the slides: masters and layouts, or notes. */
+const props = defineProps<{ asset: AssetView; of: string; size: number; current?: number; others?: { at: number; title: string }[]; spot?: string }>()
 const framesOn = useFrames(() => props.asset, () => props.spot)
-const shown = computed(() =>
-  props.titles
-    ? props.titles.map((title, at) => ({ at: props.asset.slides + at, title }))
-    : Array.from({ length: props.asset.slides }, (_, at) => ({ at, title: `Slide ${at + 1} of ${props.asset.title || props.asset.name}` })),
+const shown = computed(
+  () =>
+    props.others ??
+    Array.from({ length: props.asset.slides }, (_, at) => ({ at, title: `Slide ${at + 1} of ${props.asset.title || props.asset.name}` })),
 )
 const emit = defineEmits<{ see: [slide: number] }>()
 </script>
@@ -22,10 +22,10 @@ const emit = defineEmits<{ see: [slide: number] }>()
 <template>
   <ol class="slides">
     <li v-for="{ at, title } in shown" :key="at">
-      <button v-hint="titles ? title : undefined" type="button" :aria-current="current === at || undefined" :aria-label="title" @click="emit('see', at)">
+      <button v-hint="others ? title : undefined" type="button" :aria-current="current === at || undefined" :aria-label="title" @click="emit('see', at)">
         <SteadyImage :src="pictureUrl(asset, { size, of, page: at })" alt="" loading="lazy" />
         <PaintFrames v-if="spot" :on="framesOn(at)" :paint="spot" />
-        <span v-if="!titles" class="small">{{ at + 1 }}</span>
+        <span v-if="!others" class="small">{{ at + 1 }}</span>
       </button>
       <slot :at="at" />
     </li>

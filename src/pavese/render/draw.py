@@ -209,10 +209,10 @@ def _page(preview: Preview, side: int) -> bytes:
     return target.getvalue()
 
 
-def _slides_measured(preview: Preview, side: int) -> Iterable[npt.NDArray[np.uint8]]:
+def _slides_measured(preview: Preview, side: int, kind: office.Kind = "pdf") -> Iterable[npt.NDArray[np.uint8]]:
     import numpy as np
 
-    for pixels in office.pixels(preview.content, side):
+    for pixels in office.pixels(preview.content, side, kind):
         yield np.dstack([pixels, np.full(pixels.shape[:2], 255, dtype=np.uint8)])
 
 
@@ -239,6 +239,10 @@ ENGINES: dict[Notation, Engine] = {
     Notation.OFFICE: Engine(
         lambda preview, side: office.picture(preview.content, preview.page, side),
         _slides_measured,
+    ),
+    Notation.NOTES: Engine(
+        lambda preview, side: office.picture(preview.content, preview.page, side, "notes"),
+        lambda preview, side: _slides_measured(preview, side, "notes"),
     ),
     Notation.PICTURE: Engine(_pixels, lambda preview, _: (pixels_of(preview.content),)),
 }

@@ -21,7 +21,7 @@ from functools import cache
 from io import BytesIO
 from itertools import count
 from pathlib import Path
-from typing import IO, TYPE_CHECKING, Any, NamedTuple
+from typing import IO, TYPE_CHECKING, Any, Literal, NamedTuple
 from xml.sax.saxutils import escape
 
 if TYPE_CHECKING:
@@ -46,8 +46,23 @@ _OPTIONS = {
     "ExportBookmarks": {"type": "boolean", "value": "false"},
     "ExportNotes": {"type": "boolean", "value": "false"},
 }
-_PDF, _OPEN = "pdf", "otp"
-_FILTERS = {_PDF: f"pdf:impress_pdf_Export:{json.dumps(_OPTIONS)}", _OPEN: "otp:impress8_template"}
+_NOTES = {name: {"type": "boolean", "value": "true"} for name in ("ExportNotesPages", "ExportOnlyNotesPages")}
+#: What is made of a package: its slides as a PDF, the pages with their notes as one, or a template.
+Kind = Literal["pdf", "notes", "otp"]
+
+
+class _Filter(NamedTuple):
+    """What the program is asked for, and the ending of what it makes."""
+
+    asked: str
+    ending: str
+
+
+_FILTERS: dict[Kind, _Filter] = {
+    "pdf": _Filter(f"pdf:impress_pdf_Export:{json.dumps(_OPTIONS)}", "pdf"),
+    "notes": _Filter(f"pdf:impress_pdf_Export:{json.dumps({**_OPTIONS, **_NOTES})}", "pdf"),
+    "otp": _Filter("otp:impress8_template", "otp"),
+}
 #: There is no such host: whatever asks for one through it gets no answer.
 _NO_WAY_OUT = "http://127.0.0.1:9"
 
@@ -70,9 +85,9 @@ class Slide(NamedTuple):
     pixels: npt.NDArray[np.uint8]
 
 
-def picture(package: bytes, page: int, side: int) -> bytes:
-    """A slide as a PNG whose longer side is `side` pixels. Raises ValueError when it cannot be shown."""
-    with _opened(package) as pdf:
+def picture(package: bytes, page: int, side: int, kind: Kind = "pdf") -> bytes:
+    """A slide, or its notes, as a PNG whose longer side is `side` pixels. Raises ValueError when it cannot be shown."""
+    with _opened(package, kind) as pdf:
         return _png(pdf[min(page, len(pdf) - 1)], side)
 
 
@@ -88,9 +103,10 @@ def pdf(package: bytes) -> bytes:
     return made(package).read_bytes()
 
 
-def pixels(package: bytes, side: int) -> Iterator[npt.NDArray[np.uint8]]:
-    """Every slide in pixels, shape (height, width, 3). Raises ValueError when it cannot be shown."""
-    with _opened(package) as pdf:
+def pixels(package: bytes, side: int, kind: Kind = "pdf") -> Iterator[npt.NDArray[np.uint8]]:
+    """Every slide, or the notes of each, in pixels, shape (height, width, 3). Raises ValueError when it cannot be
+    shown."""
+    with _opened(package, kind) as pdf:
         for number in range(len(pdf)):
             yield _rendered(pdf[number], side)
 
@@ -170,11 +186,11 @@ def _called(raw: Any, font: Any) -> str:
 
 
 @contextmanager
-def _opened(package: bytes) -> Iterator[Any]:
+def _opened(package: bytes, kind: Kind = "pdf") -> Iterator[Any]:
     from pypdfium2 import PdfDocument, PdfiumError
 
     try:
-        pdf = PdfDocument(made(package))
+        pdf = PdfDocument(made(package, kind))
     except PdfiumError as error:
         raise ValueError("the office program made nothing that can be shown") from error
     try:
@@ -185,11 +201,12 @@ def _opened(package: bytes) -> Iterator[Any]:
 
 def open_template(package: bytes) -> bytes:
     """A deck as an OpenDocument template. Raises ValueError with the reason."""
-    return made(package, _OPEN).read_bytes()
+    return made(package, "otp").read_bytes()
 
 
-def made(package: bytes, kind: str = _PDF) -> Path:
-    """A package as a PDF, or as another kind, made unless it is there. Raises ValueError with the reason."""
+def made(package: bytes, kind: Kind = "pdf") -> Path:
+    """A package as a PDF of its slides, or as another kind, made unless it is there. Raises ValueError with the
+    reason."""
     name = hashlib.sha256(package).hexdigest()
     folder = _folder()
     target = folder / f"{name}.{kind}"
@@ -202,23 +219,23 @@ def made(package: bytes, kind: str = _PDF) -> Path:
         source = folder / f"{name}-{os.getpid()}.{_ending(package)}"
         try:
             source.write_bytes(package)
-            _convert(source, folder, kind)
-            source.with_suffix(f".{kind}").rename(target)
+            came = _convert(source, folder, _FILTERS[kind])
+            came.rename(target)
         finally:
-            for left in (source, source.with_suffix(f".{kind}")):
+            for left in (source, source.with_suffix(f".{_FILTERS[kind].ending}")):
                 left.unlink(missing_ok=True)
         fcntl.flock(kept, fcntl.LOCK_EX)
         _prune(folder, target)
     return target
 
 
-def _convert(source: Path, folder: Path, kind: str) -> None:
+def _convert(source: Path, folder: Path, wanted: _Filter) -> Path:
     program = _program()
     if program is None:
         raise ValueError("slides are drawn by LibreOffice Impress, which this machine lacks (libreoffice-impress)")
     command = [
         *program, f"-env:UserInstallation=file://{_profile()}", "--headless", "--norestore",
-        "--nolockcheck", "--convert-to", _FILTERS[kind], "--outdir", str(folder), str(source),
+        "--nolockcheck", "--convert-to", wanted.asked, "--outdir", str(folder), str(source),
     ]  # fmt: skip
     for _ in range(2):
         try:
@@ -227,8 +244,10 @@ def _convert(source: Path, folder: Path, kind: str) -> None:
             raise ValueError(f"the office program took longer than {SECONDS:g} seconds") from error
         if ended.returncode != _START_AGAIN:
             break
-    if not source.with_suffix(f".{kind}").exists():
+    came = source.with_suffix(f".{wanted.ending}")
+    if not came.exists():
         raise ValueError("the office program cannot show it")
+    return came
 
 
 def _ending(package: bytes) -> str:

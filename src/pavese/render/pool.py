@@ -94,7 +94,7 @@ class DrawingPool:
 
         Raises CannotDrawError when the engine fails, takes too long or falls.
         """
-        seconds = _SLIDE_SECONDS if preview.notation is Notation.OFFICE else _SECONDS
+        seconds = _SLIDE_SECONDS if preview.notation in (Notation.OFFICE, Notation.NOTES) else _SECONDS
         return bytes(self.done(draw, preview, min(max(side, 1), LARGEST_SIDE), seconds=seconds))
 
     def masks(self, drawings: Sequence[Preview], count: int, side: int) -> bytes:

@@ -28,8 +28,9 @@ class Notation(StrEnum):
     MOTION = "motion"
     #: HTML in UTF-8, as wide as its look.
     PAGE = "page"
-    #: A deck of slides as a package.
+    #: A deck of slides as a package; of the second, the pages with the notes of its slides are looked at.
     OFFICE = "office"
+    NOTES = "notes"
     #: A picture of pixels, in sRGB and upright.
     PICTURE = "picture"
 
@@ -40,6 +41,7 @@ class PageKind(StrEnum):
     CONTENT = "content"
     LAYOUT = "layout"
     MASTER = "master"
+    NOTES = "notes"
     SYMBOL = "symbol"
     SECTION = "section"
     SCENE = "scene"
@@ -82,7 +84,8 @@ PLAIN = Look("plain", "as it is")
 
 class Preview(NamedTuple):
     """A document for a drawing engine, in a look; `content` is for pictures only, and is not handed over. Of a page
-    laid out in HTML, `part` is the selector of all that is to be seen; of a deck, `page` is the number of the slide."""
+    laid out in HTML, `part` is the selector of all that is to be seen; of a deck, `page` is the number of the slide, or
+    of the one whose notes are to be seen."""
 
     notation: Notation
     content: bytes

@@ -35,7 +35,12 @@ from pavese.core.recolor.texts import TextRun
 _PER_INCH, _EMU = 96, 914_400
 #: Themes of a deck that are named.
 _THEMES = 6
-_KINDS = {"slide": PageKind.CONTENT, "master": PageKind.MASTER, "layout": PageKind.LAYOUT}
+_KINDS = {
+    "slide": PageKind.CONTENT,
+    "master": PageKind.MASTER,
+    "layout": PageKind.LAYOUT,
+    "notes": PageKind.NOTES,
+}
 
 
 def read_deck(name: str, data: bytes, beside: Beside = ALONE) -> DeckDocument:
@@ -85,9 +90,15 @@ class DeckDocument:
 
     @cached_property
     def _shown(self) -> tuple[Part, ...]:
-        """What is looked at: the slides, then masters and layouts."""
+        """What is looked at: the slides, then masters and layouts, then the notes of slides."""
         rest = (part for sort in ("master", "layout") for part in self._package.parts.values() if part.sort == sort)
-        return (*self._package.slides, *rest)
+        return (*self._package.slides, *rest, *self._notes)
+
+    @cached_property
+    def _notes(self) -> Mapping[Part, Part]:
+        """The slides whose notes there are, by these."""
+        found = ((self._package.notes_of(slide), slide) for slide in self._package.slides)
+        return {notes: slide for notes, slide in found if notes is not None}
 
     @property
     def _measured(self) -> tuple[Part, ...]:
@@ -97,6 +108,9 @@ class DeckDocument:
     def _called(self, number: int, part: Part) -> str:
         if part.sort == "slide":
             return numbered(number, self._title(part), hidden=_is_hidden(part))
+        if part.sort == "notes":
+            slide = self._notes[part]
+            return f"Notes of {numbered(self._package.slides.index(slide) + 1, self._title(slide), hidden=False)}"
         named = (one.attributes.get("name", "") for one in part.source.named("cSld"))
         return next(filter(None, named), "") or ("Master" if part.sort == "master" else "Layout")
 
@@ -119,9 +133,17 @@ class DeckDocument:
         changes = Changes.of(wanted)
         edited = self._parts(changes)
         part = self._shown[shown.start : shown.stop]
+        notation = Notation.OFFICE
+        if part[at:] and part[at].sort == "notes":
+            # They are seen with their slides.
+            notes = [one for one in part if one.sort == "notes"]
+            at -= len(part) - len(notes)
+            notation, part = Notation.NOTES, tuple(self._notes[one] for one in notes)
+        else:
+            part = tuple(one for one in part if one.sort != "notes")
         holders = {one.stem for one in (*part, *(one for one in self._shown if one.sort != "slide"))}
         content = for_looking(self._package, edited, part, self._pictured(changes, holders))
-        return Preview(Notation.OFFICE, content, look, page=at)
+        return Preview(notation, content, look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
         changes = Changes.of(wanted)

@@ -122,6 +122,10 @@ class Package:
         found = (targets.get(id_of(element)) for element in self.presentation.source.named("sldId"))
         return tuple(self.parts[path] for path in found if path in self.parts)
 
+    def notes_of(self, slide: Part) -> Part | None:
+        """What its speaker has written down beside a slide."""
+        return self._one(slide.path, "notes")
+
     def related(self, path: str) -> tuple[Relation, ...]:
         """What a part refers to."""
         return self._relations.get(path, ())

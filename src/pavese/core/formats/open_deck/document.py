@@ -114,7 +114,26 @@ class OpenDeckDocument:
             )
             for number, slide in enumerate(self._slides, 1)
         ]
-        return tuple(found) or (WHOLE,)
+        notes = [
+            Page(
+                f"Notes of {numbered(at + 1, self._title(self._slides[at]), hidden=False)}",
+                PageKind.NOTES,
+                f"/notes{at + 1}",
+            )
+            for at in self._noted
+        ]
+        return (*found, *notes) or (WHOLE,)
+
+    @cached_property
+    def _noted(self) -> tuple[int, ...]:
+        """The slides, by their places, beside which something is written down."""
+        return tuple(
+            at for at, slide in enumerate(self._slides) if (notes := self._notes_in(slide)) and self._words_in(notes)
+        )
+
+    def _notes_in(self, slide: Element) -> Element | None:
+        """ISO/IEC 26300-1 (OpenDocument 1.2), 9.1.5."""
+        return next((one for one in self._content.children(slide) if one.name == "notes"), None)
 
     def embedded(self) -> Sequence[Document]:
         return ()
@@ -128,13 +147,15 @@ class OpenDeckDocument:
         return self._repacked(self._changed(changes), self._pictured(changes), {})
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
-        """The slides around one; of the file, the first."""
-        shown, at = together(page, len(self._slides))
+        """The slides around one; of the file, the first. Notes are seen with their slides."""
+        noted = page is not None and page >= len(self._slides) and bool(self._noted)
+        at_slide = self._noted[min(page - len(self._slides), len(self._noted) - 1)] if noted and page else page
+        shown, at = together(at_slide, len(self._slides))
         changes = Changes.of(wanted)
         slides = {f"page{at + 1}" for at in shown}
         uses = [use for use in self._uses if use.holder in slides or not use.holder.startswith("page")]
         content = self._for_looking(self._changed(changes), shown, self._pictured(changes, uses))
-        return Preview(Notation.OFFICE, content, look, page=at)
+        return Preview(Notation.NOTES if noted else Notation.OFFICE, content, look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
         changes = Changes.of(wanted)
@@ -262,22 +283,29 @@ class OpenDeckDocument:
         return frozenset(found)
 
     def _styles_of_one_page(self) -> dict[str, str]:
-        """The selector of the page that alone uses a style, by the style's name."""
+        """The selector of the page that alone uses a style, by the style's name; what a slide and its notes share is of
+        the slide."""
         pages: dict[str, set[str]] = {}
         for number, slide in enumerate(self._slides, 1):
+            notes = self._notes_in(slide)
             for element in self._content.subtree(slide):
+                page = f"/notes{number}" if notes and notes.index <= element.index < notes.behind else f"/page{number}"
                 for attribute, value in element.attributes.items():
                     if attribute.endswith("style-name"):
-                        pages.setdefault(value, set()).add(f"/page{number}")
+                        pages.setdefault(value, set()).add(page)
+        for used in pages.values():
+            used -= {one.replace("page", "notes") for one in used if "page" in one}
         return {style: next(iter(used)) for style, used in pages.items() if len(used) == 1}
 
     def _title(self, slide: Element) -> str:
         for frame in self._content.subtree(slide):
             if frame.attributes.get(f"{PRESENTATION} class") == "title":
-                texts = (one for one in self._content.subtree(frame) if one.name == "p")
-                words = " ".join(self._content.content_text(one).text for one in texts)
-                return " ".join(words.split())[:LONGEST_TITLE]
+                return self._words_in(frame)[:LONGEST_TITLE]
         return ""
+
+    def _words_in(self, element: Element) -> str:
+        texts = (one for one in self._content.subtree(element) if one.name == "p")
+        return " ".join(" ".join(self._content.content_text(one).text for one in texts).split())
 
     @cached_property
     def _remarks(self) -> tuple[str, ...]:
