@@ -139,6 +139,43 @@ def test_parts_the_dark_and_pictures_of_mails_go_their_own_way(page: Page, tmp_p
     assert logo != mail_logo()
 
 
+TWO_CARDS = b"""<body style="margin:0"><style>.card{background:#0b6e4f;color:#fff;height:120px}</style>
+<div class=card>The first card</div><div style="height:40px"></div><div class=card>The second card</div></body>"""
+
+
+def test_one_element_of_a_mail_goes_its_own_way(page: Page, tmp_path: Path) -> None:
+    start_kit(page, "Tarnmoor alone")
+    stage(page, "Apply")
+    page.get_by_test_id("files").set_input_files(write(tmp_path, {"cards.html": TWO_CARDS}))
+    page.get_by_role("dialog", name="Other plans").get_by_role("button", name="Close").click()
+    page.get_by_role("button", name="cards.html: look closer").click()
+    look = page.get_by_role("dialog", name="cards.html")
+    shown = look.get_by_alt_text("cards.html after", exact=True)
+    expect(shown).to_have_js_property("complete", True)
+    width = shown.bounding_box()
+    assert width is not None
+    scale = width["width"] / 900
+    # The ground of the second card: what is chosen counts for it alone.
+    shown.click(position={"x": 600 * scale, "y": 220 * scale})
+    look.get_by_role("button", name=re.compile("^choose for this one alone .div “The second card”")).click()
+    expect(look.get_by_text("counts for div “The second card” in this file only")).to_be_visible()
+    paints = look.get_by_role("list", name="Paints of the file")
+    expect(paints.get_by_role("listitem")).to_have_count(1)
+    paints.get_by_role("button", name="Keep as it is").click()
+    expect(paints).to_contain_text("one element of #0b6e4f")
+    # Seen without it, both are there: the paint of the file, and the element that goes its own way.
+    look.get_by_role("button", name="chosen for this one alone").click()
+    expect(paints).to_contain_text("one element of #0b6e4f")
+    assert paints.get_by_role("listitem").count() > 1
+    with page.expect_download() as started:
+        look.get_by_role("link", name="Download recolored").click()
+    written = started.value.path().read_text()
+    first, second = re.findall(r"<div[^>]*class=card[^>]*>", written)
+    assert first == "<div class=card>"
+    assert "background-color:#0b6e4f" in second
+    assert ".card{background:#0b6e4f" not in written
+
+
 def test_a_page_among_drawings_is_told_and_left_out(page: Page, tmp_path: Path) -> None:
     start_kit(page, "Tarnmoor mixed")
     stage(page, "Apply")

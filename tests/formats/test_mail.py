@@ -303,11 +303,51 @@ def test_a_section_says_itself_what_comes_to_it_from_outside_where_it_goes_its_o
     assert "color:#aabbcc !important" in kept
 
 
+def test_one_element_goes_its_own_way() -> None:
+    document = mail(TAKING)
+    sites = list(document.marked_sites())
+    ways = {alone.words: alone.selector for at in range(len(sites)) if (alone := document.alone(at))}
+    assert {"h1 “News”", "b “b”", "i “i”"} <= ways.keys()
+    assert not any(words.startswith("body") for words in ways)
+    rule = parse_color("#222")
+    # What a rule says of two is said on one of them, and nothing else moves; it goes before what its section does.
+    own = document.write(Recoloring({}, {(rule, ways["b “b”"]): BLUE}))
+    assert own.decode() == TAKING.replace("<b class=t>", '<b style="color:#102030" class=t>')
+    both = {(rule, ways["b “b”"]): BLUE, (rule, "/footer"): parse_color("#fed").rgb}
+    assert b'<b style="color:#102030" class=t>' in document.write(Recoloring({}, both))
+    # An element that says it itself is changed where it does.
+    grey = parse_color("#dde")
+    cell = next(site.selectors[0] for site in sites if site.paint == grey)
+    assert document.write(Recoloring({}, {(grey, cell): BLUE})) == TAKING.replace("#dde", "#102030").encode()
+    # The parts that are listed are still those of the mail.
+    assert not any("element" in one for named in document.inventory().selectors.values() for one in named)
+
+
+@settings(max_examples=60)
+@given(data=mails(), color=colors, draw=st.data())
+def test_an_element_goes_alone_wherever_it_stands(data: bytes, color: Rgb, draw: st.DataObject) -> None:
+    document = read_mail("m.html", data)
+    sites = list(document.marked_sites())
+    ways = [(site, alone) for at, site in enumerate(sites) if (alone := document.alone(at)) is not None]
+    if not ways:
+        return
+    site, alone = draw.draw(st.sampled_from(ways))
+    assert site.selectors[0] == alone.selector
+    written = document.write(Recoloring({}, {(site.paint, alone.selector): color}))
+    after = Counter(one.paint for one in read_mail("m.html", written).sites())
+    stays = Counter(one.paint for one in document.sites())
+    # At most what this element says of that paint has gone, and whatever is new is of the color.
+    gone = stays - after
+    assert gone.keys() <= {site.paint}
+    assert gone.total() <= sum(alone.selector in one.selectors for one in sites if one.paint == site.paint)
+    assert {paint.rgb for paint in after - stays} <= {color}
+
+
 @settings(max_examples=60)
 @given(data=mails(), color=colors, draw=st.data())
 def test_rules_for_a_part_reach_all_of_it_and_nothing_else(data: bytes, color: Rgb, draw: st.DataObject) -> None:
     document = read_mail("m.html", data)
-    parts = sorted({one for site in document.marked_sites() for one in site.selectors if one.startswith("/")})
+    parts = sorted({one for site in document.told_sites() for one in site.selectors if one.startswith("/")})
     if not parts:
         return
     part = draw.draw(st.sampled_from(parts))

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import cache
 
 import pytest
 
 from pavese.core.color.contrast import TEXT, WHITE, contrast_ratio
+from pavese.core.color.parse import parse_color
 from pavese.core.errors import InvalidPlanError
-from pavese.core.formats.document import Look
+from pavese.core.formats.document import Alone, Look
 from pavese.core.formats.mail.document import BARE, DARK, DESKTOP, OPENED, Mail, read_mail
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
@@ -20,12 +22,13 @@ from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import Pressed, light_and_dark, quiet
 from pavese.core.recolor.reading import readings
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.texts import TextRun
 from pavese.demo.load import demo_kit
 from pavese.demo.mail import mail_files
 from pavese.render import browser
 from pavese.render.draw import draw, pixels_of
-from pavese.render.marked import texts_marked
+from pavese.render.marked import alone_under, texts_marked
 
 FILES = {
     **mail_files(),
@@ -47,6 +50,32 @@ def texts(name: str, look: Look = DESKTOP) -> tuple[TextRun, ...]:
 
 def told(name: str, look: Look = DESKTOP) -> dict[str, tuple[str, str | None]]:
     return {run.text.text: (run.text.ink.key, run.ground.key if run.ground else None) for run in texts(name, look)}
+
+
+def test_a_spot_tells_the_element_that_alone_says_it() -> None:
+    page = (
+        b"<body style='margin:0' bgcolor=#eeeeee><style>p{color:#224466}</style><table width=600 cellpadding=0>"
+        b"<tr><td height=100 bgcolor=#ffffff><p>The first</p></td></tr>"
+        b"<tr><td height=100 bgcolor=#ddddee><p style='margin:0;font:60px/100px serif'>Second</p></td></tr></table>"
+    )
+    document = read_mail("m.html", page)
+    shown = pixels_of(draw(document.preview({}, look=DESKTOP), 900))
+    height = shown.shape[0]
+
+    def at(x: int, y: int, paint: str) -> Alone | None:
+        return alone_under(document, DESKTOP, (x / 900, y / height), parse_color(paint))
+
+    white, blue = at(500, 10, "#ffffff"), at(500, 150, "#ddddee")
+    assert white is not None
+    assert blue is not None
+    assert (white.words, blue.words) == ("td “The first”", "td “Second”")
+    assert at(800, 50, "#eeeeee") is None
+    # A text is told by its ink; the ground of the same spot, by its paint.
+    words = at(40, 150, "#224466")
+    assert words is not None
+    assert words.words == "p “Second”"
+    written = document.write(Recoloring({}, {(parse_color("#224466"), words.selector): parse_color("#aa0000").rgb}))
+    assert written == page.replace(b"<p style='", b"<p style='").replace(b"serif'", b"serif;color:#aa0000'")
 
 
 def test_inks_and_grounds_come_through_rules_inheritance_and_what_nothing_names() -> None:
@@ -152,8 +181,13 @@ def test_every_mail_reads_in_the_dark_once_it_is_given_a_scheme() -> None:
             assert run.ground.rgb in map(kit.resolve, grounds), (name, run)
             assert contrast_ratio(run.text.ink.rgb, run.ground.rgb) >= TEXT, (name, run)
         # In the light nothing is another than it was.
-        assert texts_marked(written, DESKTOP) == texts(name)
+        assert list(map(_seen, texts_marked(written, DESKTOP))) == list(map(_seen, texts(name)))
         assert [look.reads for look in written.looks if look.key == DARK.key] == [True]
+
+
+def _seen(run: TextRun) -> TextRun:
+    """A text on its ground, wherever that is said: what is added to a mail gives its elements other numbers."""
+    return replace(run, text=replace(run.text, selectors=()), selectors=())
 
 
 def test_without_its_pictures_a_mail_is_read_on_the_grounds_below_them() -> None:

@@ -2,8 +2,8 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
-import type { AssetView, FileView, KitView, PaintView, SetView } from '@/api/client'
-import { paintAt, pictureUrl, playedUrl, sourceOf, useFrames, useGroundsAndInks, useSetChanges } from '@/api/queries'
+import type { AssetView, FileView, KitView, SetView } from '@/api/client'
+import { pictureUrl, playedUrl, sourceOf, useFrames, useGroundsAndInks, useSetChanges } from '@/api/queries'
 import { useHand } from '@/frame/hand'
 import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
@@ -18,6 +18,7 @@ import PaintList from './PaintList.vue'
 import PaintPlaces from './PaintPlaces.vue'
 import PointedPicture from './PointedPicture.vue'
 import PartGround from './PartGround.vue'
+import { usePressed } from './pressed'
 import SampleValues from './SampleValues.vue'
 import SlideStrip from './SlideStrip.vue'
 
@@ -35,13 +36,19 @@ const wanted = ref<How>()
 const MOTIONS = ['arrive', 'breathe', 'turn', 'ring'] as const
 const stirred = ref<(typeof MOTIONS)[number]>('arrive')
 const divider = ref(50)
-const told = ref<PaintView>()
-watch(() => props.asset.id, () => (chosen.value = told.value = undefined))
+const { paint: told, element, alone: forOne, press } = usePressed(() => props.set.id, () => props.asset)
+watch(() => props.asset.id, () => (chosen.value = undefined))
 
 /** The page whose sites alone what is chosen counts for. */
 const page = ref<string>()
 watch(() => props.asset.id, () => (page.value = undefined))
-const within = computed(() => props.file?.pages.find((one) => one.selector === page.value))
+const inPage = computed(() => props.file?.pages.find((one) => one.selector === page.value))
+const within = computed(() => (forOne.value ? element.value : inPage.value))
+
+const counts = computed(() => {
+  if (forOne.value && element.value) return `${element.value.title} in this file`
+  return inPage.value ? `“${inPage.value.title}” in this file` : 'this file'
+})
 
 /** The paints of the file, or of the page: there, those that were chosen for it stand for themselves. */
 const paints = computed(() => {
@@ -114,7 +121,7 @@ const moving = computed(() => animated.value && !spot.value)
 const laidOut = computed(() => props.asset.can.includes('laid out'))
 /** What its parts can stand on, where it has grounds and texts. */
 const { data: grounding } = useGroundsAndInks(() => props.set, () =>
-  within.value && (laidOut.value || slides.value) ? props.asset.name : undefined,
+  inPage.value && (laidOut.value || slides.value) ? props.asset.name : undefined,
 )
 /** Whether the slide that is chosen alone stays as it came, such as one of a partner's. */
 const slideKept = computed(() => grounding.value?.parts.find((one) => one.part === page.value)?.kept ?? false)
@@ -164,23 +171,8 @@ const give = (key: string, settings: Settings) =>
 
 /** Tells what stands at a spot of the picture. */
 async function ask(event: MouseEvent): Promise<void> {
-  const image = (event.currentTarget as HTMLElement).querySelector('img')
-  if (!image) return
-  const box = image.getBoundingClientRect()
-  // It is seen whole in its place, so there may be room beside it.
-  const scale = Math.min(box.width / image.naturalWidth, box.height / image.naturalHeight)
-  const [width, height] = [image.naturalWidth * scale, image.naturalHeight * scale]
-  const x = (event.clientX - box.x - (box.width - width) / 2) / width
-  const y = (event.clientY - box.y - (box.height - height) / 2) / height
-  if (x < 0 || y < 0 || x > 1 || y > 1) return
-  try {
-    const inDevice = how.value === 'devices' ? inWide.value : inLook.value
-    const found = await paintAt(props.set.id, props.asset.id, { x, y, look: inDevice, page: shownPage.value })
-    told.value = found.paint ?? undefined
-    chosen.value = found.paint?.key
-  } catch (problem) {
-    complain(problem)
-  }
+  await press(event, { look: how.value === 'devices' ? inWide.value : inLook.value, page: shownPage.value })
+  chosen.value = told.value?.key
 }
 
 /** From about this size on some mail programs cut a mail off. */
@@ -337,6 +329,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <SampleValues v-if="file?.codes.length" :set="set" :codes="file.codes" />
           <p v-if="told" class="remark" role="status">
             <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
+            <button v-if="element" type="button" class="link" :aria-pressed="forOne" @click="forOne = !forOne">
+              {{ forOne ? 'chosen for this one alone' : `choose for this one alone (${element.title})` }}
+            </button>
           </p>
           <p v-if="asset.rights.author" class="remark">
             {{ asset.rights.origin }}: by {{ asset.rights.author }}, {{ asset.rights.rights }}
@@ -351,18 +346,18 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           </div>
         </div>
         <div class="own">
-          <p class="muted small">What is chosen here counts for {{ within ? `“${within.title}” in this file` : 'this file' }} only.</p>
+          <p class="muted small">What is chosen here counts for {{ counts }} only.</p>
           <PartGround
-            v-if="within && laidOut"
+            v-if="!forOne && inPage && laidOut"
             :set="set"
-            :part="within.selector"
+            :part="inPage.selector"
             label="Ground and ink of this part"
             :rest="set.rules.ground ? 'ground and ink as the rest' : 'every paint its own way'"
             :pairs="grounding?.pairs ?? []"
             :so="grounding?.parts.find((one) => one.part === page)"
             :file="asset.name"
           />
-          <v-btn v-if="within && slides" :aria-pressed="slideKept" @click="keepSlide">
+          <v-btn v-if="!forOne && inPage && slides" :aria-pressed="slideKept" @click="keepSlide">
             {{ slideKept ? 'Recolor this slide again' : 'Keep this slide as it came' }}
           </v-btn>
           <PaintList

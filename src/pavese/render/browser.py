@@ -121,6 +121,20 @@ _TEXTS = (
 }
 """
 )
+#: The computed inks, grounds and lines at a place of the page (in its pixels), from the uppermost element outwards.
+_UNDER = """
+([x, y]) => {
+  scrollTo(0, Math.max(y - innerHeight / 2, 0))
+  const found = []
+  for (let at = document.elementFromPoint(x - scrollX, y - scrollY); at && found.length < 40; at = at.parentElement) {
+    const style = getComputedStyle(at)
+    const sides = ['Top', 'Right', 'Bottom', 'Left'].map(side => style[`border${side}Color`])
+    found.push(style.webkitTextFillColor || style.color, style.backgroundColor, style.color, ...sides)
+  }
+  scrollTo(0, 0)
+  return found
+}
+"""
 #: What each picture that bears a number stands on, and how large it is shown.
 _PICTURES = (
     """
@@ -140,7 +154,8 @@ _PICTURES = (
 
 class Asked(NamedTuple):
     """A page (HTML), how wide it is shown, in which scheme, and what is wanted of it: its picture, or that of a part of
-    it (by a selector), its texts, its pictures (by the attribute that bears their numbers)."""
+    it (by a selector), its texts, its pictures (by the attribute that bears their numbers), the colors under a place
+    (as parts of its picture's width and height)."""
 
     html: bytes
     width: int
@@ -149,16 +164,18 @@ class Asked(NamedTuple):
     texts: bool = False
     part: str = ""
     pictures: str = ""
+    under: tuple[float, float] | None = None
 
 
 class Shown(NamedTuple):
-    """A page as it was shown: its picture as PNG, and its texts and pictures as the engine computes them; `problem`
-    says why there is nothing."""
+    """A page as it was shown: its picture as PNG, and its texts and pictures, and the colors `under` a place, from the
+    uppermost on, as the engine computes them; `problem` says why there is nothing."""
 
     png: bytes = b""
     texts: Sequence[Mapping[str, Any]] = ()
     pictures: Sequence[Mapping[str, Any]] = ()
     problem: str = ""
+    under: Sequence[str] = ()
 
 
 _helper: list[Connection] = []
@@ -278,9 +295,12 @@ class _Engine:
         page.set_content(asked.html.decode("utf-8-sig"), wait_until="load")
         texts = page.evaluate(_TEXTS, [_MOST_NODES, _MOST_TEXTS]) if asked.texts else ()
         pictures = page.evaluate(_PICTURES, asked.pictures) if asked.pictures else ()
-        png = b""
+        png, under = b"", ()
+        tall = int(page.evaluate("document.documentElement.scrollHeight")) if asked.picture or asked.under else 0
+        if asked.under is not None:
+            across, down = asked.under
+            under = page.evaluate(_UNDER, [across * asked.width, down * min(max(tall, 1), TALLEST)])
         if asked.picture:
-            tall = int(page.evaluate("document.documentElement.scrollHeight"))
             clip = {"x": 0.0, "y": 0.0, "width": float(asked.width), "height": float(min(max(tall, 1), TALLEST))}
             box = page.locator(asked.part).first.bounding_box() if asked.part else None
             if box is not None and box["width"] >= 1 and box["height"] >= 1:
@@ -290,7 +310,7 @@ class _Engine:
             # It wanted to lead elsewhere; that is not there, and what is shown now is not what was asked.
             self._leave()
             raise ValueError("it leads to another page at once")
-        return Shown(png, texts, pictures)
+        return Shown(png, texts, pictures, under=under)
 
     def _opened(self, width: int, dark: bool) -> Any:
         """A page of that width in that scheme. One is kept for all: to open another takes longer than to show most

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgba
-from pavese.core.formats.document import PLAIN, Look, Marked
+from pavese.core.formats.document import PLAIN, Alone, Look, Marked
 from pavese.core.formats.marks import PICTURE, marked
 from pavese.core.recolor.site import Site
 from pavese.core.recolor.texts import Text, TextRun
@@ -46,6 +46,20 @@ def pictures_marked(document: Marked, references: Sequence[str], look: Look) -> 
         ground = _site(grounds[0], sites) if grounds and grounds[0] else None
         found.append(OnGround(references[told["number"]], ground, told["width"], told["height"]))
     return found
+
+
+def alone_under(document: Marked, look: Look, spot: tuple[float, float], paint: Rgba) -> Alone | None:
+    """The element of a file that alone says the paint which is seen at a spot of it. Raises ValueError where it cannot
+    be shown."""
+    sites = list(document.marked_sites())
+    preview = document.marked(look)
+    told = browser.show(browser.Asked(preview.content, look.width or 0, look.dark, under=spot)).under
+    for computed in told:
+        color = try_color(computed)
+        number = marked(color.rgb, len(sites)) if color is not None else None
+        if number is not None and sites[number].paint == paint:
+            return document.alone(number)
+    return None
 
 
 def _run(told: Mapping[str, Any], sites: Sequence[Site]) -> TextRun | None:

@@ -25,6 +25,7 @@ from pavese.core.errors import PaveseError
 from pavese.core.formats import format_of, is_taken, read
 from pavese.core.formats.animation import animation
 from pavese.core.formats.document import (
+    Alone,
     Document,
     Look,
     Marked,
@@ -69,9 +70,17 @@ from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.core.recolor.texts import TextRun
 from pavese.render import browser, office
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, png_of, strip_png
-from pavese.render.marked import pictures_marked, texts_marked
+from pavese.render.marked import alone_under, pictures_marked, texts_marked
 from pavese.render.pool import CannotDrawError, DrawingPool, Ticket
-from pavese.render.slides import Framed, pictures_on_slides, seen_pages, slide_masks, slides_framed, slides_measured
+from pavese.render.slides import (
+    Framed,
+    pictures_on_slides,
+    seen_at,
+    seen_pages,
+    slide_masks,
+    slides_framed,
+    slides_measured,
+)
 
 #: Bounds on one picture, and on a group of files, in seconds.
 _SECONDS, _GROUP_SECONDS = 8.0, 20.0
@@ -167,6 +176,13 @@ def frames(pool: DrawingPool, file: Came) -> list[Framed]:
     return found
 
 
+class AtSpot(NamedTuple):
+    """What stands at a spot of a file: its paint, and the element or shape that alone says so."""
+
+    paint: Rgba | None
+    alone: Alone | None = None
+
+
 def paint_at_spot(
     pool: DrawingPool,
     file: Came,
@@ -174,10 +190,10 @@ def paint_at_spot(
     spot: tuple[float, float],
     look: str = "",
     page: int | None = None,
-) -> Rgba | None:
-    """The paint that stands at a spot of a file, as parts (x, y) of its picture in a look, or of that of one of its
-    pages. Raises CannotDrawError."""
-    found: Rgba | None = pool.done(_spot, file, tuple(paints), spot, look, page, seconds=_seconds(file))
+) -> AtSpot:
+    """What stands at a spot of a file, as parts (x, y) of its picture in a look, or of that of one of its pages. Raises
+    CannotDrawError."""
+    found: AtSpot = pool.done(_spot, file, tuple(paints), spot, look, page, seconds=_seconds(file))
     return found
 
 
@@ -518,12 +534,17 @@ def _frames(file: Came) -> list[Framed]:
     return list(slides_framed(cast(Marked, _document(file))))
 
 
-def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str, page: int | None) -> Rgba | None:
+def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str, page: int | None) -> AtSpot:
     from pavese.core.recolor.measure import paint_at
 
-    document = _document(file)
+    document, can = _document(file), format_of(file.name).can
+    if Can.SLIDES in can and (seen := seen_at(cast(Marked, document), page or 0, spot)) is not None:
+        return AtSpot(*seen)
     preview = document.preview(Changes(), page, _look(document, look))
-    return paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)
+    found = paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)
+    if found is None or Can.LAID_OUT not in can:
+        return AtSpot(found)
+    return AtSpot(found, alone_under(cast(Marked, document), preview.look, spot, found))
 
 
 def _logos_that_stay(wanted: Becoming) -> tuple[str, ...]:

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from math import ceil
 from typing import TYPE_CHECKING, NamedTuple
 
 from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import Marked, Page, PageKind, Slided
+from pavese.core.formats.document import Alone, Marked, Page, PageKind, Slided
 from pavese.core.formats.marks import scattered
 from pavese.core.recolor.measure import SIDE, Measured, measure
 from pavese.core.recolor.site import Site
@@ -48,6 +49,8 @@ class _Key:
 #: paint has on a page at most, the largest.
 _TOGETHER, _LEAST_FRAMED, _MOST_FRAMES = 3, 6, 40
 
+#: How many pixels away from a spot it is looked for what stands there.
+_NEAR = 3
 #: The number of the ground of what stands on nothing; what stands on no one color has none.
 _NOTHING = -1
 
@@ -265,6 +268,31 @@ def _runs(
         else:
             below = sites[key.ground]
             yield TextRun(said, below.paint, below.kind, below.selectors, page=page)
+
+
+def seen_at(document: Marked, page: int, spot: tuple[float, float]) -> tuple[Rgba, Alone | None] | None:
+    """The paint at a spot of a slide, as parts of it, and the shape that alone says it; None where no place shows.
+
+    Raises ValueError when it cannot be shown.
+    """
+    import numpy as np
+
+    if page >= len(seen_pages(document)):
+        return None
+    sites = list(document.marked_sites())
+    numbers = {scattered(number): number for number in range(len(sites))}
+    codes = _codes(next(islice(office.pixels(document.marked().content, _SIDE), page, None)))
+    height, width = codes.shape
+    column, row = min(int(spot[0] * width), width - 1), min(int(spot[1] * height), height - 1)
+    # What is mixed, at the edges of letters, is told by what is pure beside it.
+    for around in range(_NEAR + 1):
+        window = codes[max(row - around, 0) : row + around + 1, max(column - around, 0) : column + around + 1]
+        seen, counts = np.unique(window, return_counts=True)
+        known = [(count, numbers.get(_color(code))) for code, count in zip(seen.tolist(), counts.tolist(), strict=True)]
+        found = max(((count, number) for count, number in known if number is not None), default=None)
+        if found is not None:
+            return sites[found[1]].paint, document.alone(found[1])
+    return None
 
 
 def _within(piece: office.Piece, shape: tuple[int, ...]) -> tuple[slice, slice]:

@@ -24,7 +24,7 @@ from pavese.api.files.at_hand import PicturesAtHand
 from pavese.api.files.drawn import DRAWING, FOREVER, drawn, picture_key, png_answer, there
 from pavese.api.files.zips import attached, recolored, zip_answer
 from pavese.api.sets.choices import alternatives_of, tried
-from pavese.api.sets.schemas import FrameView, PackageEntry, PackageView, PageFrames, SpotView
+from pavese.api.sets.schemas import AloneView, FrameView, PackageEntry, PackageView, PageFrames, SpotView
 from pavese.api.sets.views import OpenSet, file_paints, fingerprint, open_set
 from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of
@@ -237,7 +237,10 @@ def paint_at_spot(
     opened.place_of(asset)
     found = rendering.paint_at_spot(drawing, sets.came(db, asset), inventory_of(asset).paints, (x, y), look, page)
     views = {view.key: view for view in file_paints(opened, asset)}
-    return SpotView(paint=views.get(found.key) if found else None)
+    return SpotView(
+        paint=views.get(found.paint.key) if found.paint else None,
+        alone=AloneView(**found.alone._asdict()) if found.alone else None,
+    )
 
 
 @router.get("/assets/{asset_id}/file", response_class=Response)

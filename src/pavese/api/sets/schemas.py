@@ -521,10 +521,18 @@ class PageFrames(BaseModel):
     paints: dict[str, list[FrameView]]
 
 
+class AloneView(BaseModel):
+    """An element or a shape that can go its own way, by the selector of its sites, and what it is, in words."""
+
+    selector: str
+    words: str
+
+
 class SpotView(BaseModel):
-    """What stands at a spot of a file: its paint and target, or nothing."""
+    """What stands at a spot of a file: its paint and target, or nothing; and the one element or shape that says so."""
 
     paint: PaintView | None
+    alone: AloneView | None
 
 
 class WeakView(BaseModel):

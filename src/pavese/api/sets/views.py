@@ -45,7 +45,7 @@ from pavese.core.recolor.pixels import MOVES
 from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.reading import Reading, readings, readings_of_set
 from pavese.core.recolor.samples import Samples
-from pavese.core.recolor.site import IN_PICTURE, Kind
+from pavese.core.recolor.site import IN_PICTURE, Kind, selector_words
 from pavese.core.recolor.target import is_derived, label, ramp_of, token_of
 from pavese.core.recolor.texts import BARE
 from pavese.core.recolor.theme import place_words
@@ -473,7 +473,7 @@ def _paint(
         row=None,
         row_files=None,
         part=part,
-        part_name=part and (place_words(part) or part),
+        part_name=part and (place_words(part) or selector_words(part) or part),
         files=use.files,
         sites=use.sites,
         area=f"{100 * use.area / use.files:.1f} %" if use.area else None,

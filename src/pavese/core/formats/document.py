@@ -82,6 +82,13 @@ WHOLE = Page()
 PLAIN = Look("plain", "as it is")
 
 
+class Alone(NamedTuple):
+    """An element or a shape that can go its own way: the selector that its sites bear, and what it is, in words."""
+
+    selector: str
+    words: str
+
+
 class Preview(NamedTuple):
     """A document for a drawing engine, in a look; `content` is for pictures only, and is not handed over. Of a page
     laid out in HTML, `part` is the selector of all that is to be seen; of a deck, `page` is the number of the slide, or
@@ -182,6 +189,10 @@ class Marked(Document, Protocol):
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The file with each site, by its number in `marked_sites`, in its mark (`marks.mark`)."""
+
+    def alone(self, number: int) -> Alone | None:
+        """The one element or shape that says what a marked site, by its number, is painted with; None where more than
+        that one do."""
 
 
 class Pixeled(Document, Protocol):

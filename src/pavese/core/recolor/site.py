@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from enum import StrEnum
 from typing import NamedTuple
 
@@ -30,6 +31,11 @@ class Kind(StrEnum):
     PICTURE = "picture"
 
 
+#: What the selectors hold by which one element of a mail is named; behind it stands its number.
+ELEMENT = "/element-"
+_SHAPE = re.compile(r"#([a-zA-Z]+?)(\d+)\.(\d+)")
+#: How the parts of decks are called.
+_PARTS = {"slide": "slide", "slideLayout": "layout", "slideMaster": "master", "notesSlide": "notes"}
 #: How the selectors begin by which all that stands in one picture inside of files is named; behind it stands its hash.
 IN_PICTURE = "/picture."
 
@@ -40,3 +46,11 @@ class Site(NamedTuple):
     paint: Rgba
     kind: Kind
     selectors: tuple[str, ...] = ()
+
+
+def selector_words(selector: str) -> str:
+    """What the selector of one element or shape says, in words; "" for other selectors."""
+    if ELEMENT in selector:
+        return "one element"
+    shape = _SHAPE.fullmatch(selector)
+    return f"a shape of {_PARTS[shape[1]]} {shape[2]}" if shape is not None and shape[1] in _PARTS else ""

@@ -18,7 +18,7 @@ from pavese.core.formats.deck.looking import closed, for_looking
 from pavese.core.formats.deck.parts import Package, Part
 from pavese.core.formats.deck.pictures import in_deck, relations, uses_of
 from pavese.core.formats.deck.places import Place, blends_of, places_of, themes_of
-from pavese.core.formats.document import ALONE, PLAIN, Beside, Document, Look, Notation, Page, PageKind, Preview
+from pavese.core.formats.document import ALONE, PLAIN, Alone, Beside, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.marks import scattered
@@ -29,7 +29,7 @@ from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.linked import Linked
 from pavese.core.recolor.pictures import wanted_pictures
-from pavese.core.recolor.site import Site
+from pavese.core.recolor.site import Site, selector_words
 from pavese.core.recolor.texts import TextRun
 
 _PER_INCH, _EMU = 96, 914_400
@@ -161,6 +161,18 @@ class DeckDocument:
         theme shows the mark of that place: which one it is, each master says for itself."""
         marks = map(scattered, count(len(self._places)))
         return self._in_marks(by_use(self._uses, self._inside.marked(marks)), look)
+
+    def alone(self, number: int) -> Alone | None:
+        if number >= len(self._places):
+            return None
+        place = self._places[number]
+        shape = next((one for one in place.site.selectors if one.startswith("#")), None)
+        if shape is None:
+            return None
+        of = shape.rpartition(".")[2]
+        named = (one.attributes for one in place.part.source.named("cNvPr"))
+        name = next((one.get("name", "") for one in named if one.get("id") == of), "")
+        return Alone(shape, f"{selector_words(shape)}, “{name}”" if name else selector_words(shape))
 
     def pictures_marked(self, look: Look = PLAIN) -> Preview:
         return self._in_marks(in_marks(self._uses, self._package.read, len(list(self.marked_sites()))), look)

@@ -94,9 +94,10 @@ def _place(part: Part, element: Element, said: SaidColor, defines: str, themes: 
         return None
     paint = derived(base, said.transforms)
     kind, shape = (Kind.THEME, "") if defines else _told(part, element)
-    selectors = [f"/{part.page}"] if part.page else []
-    if shape:
-        selectors.append(f"#{part.page}.{shape}")
+    # The nearest goes before what it stands in.
+    selectors = [f"#{part.page}.{shape}"] if shape else []
+    if part.page:
+        selectors.append(f"/{part.page}")
     if defines:
         selectors.append(place_selector(defines))
     elif points:

@@ -20,6 +20,7 @@ from pavese.core.formats.document import (
     ON_THE_WEB,
     PLAIN,
     WHOLE,
+    Alone,
     Beside,
     Document,
     Look,
@@ -59,6 +60,10 @@ _DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
 _HEX = re.compile(r"#(?:[0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})\b")
 #: A link that leads where code says; one that led to nothing would be shown as one that was visited.
 _LEADS, _SOMEWHERE = re.compile(r"href\s*=\s*[\"']?$", re.IGNORECASE), "http://link.invalid/"
+#: What is left out of an element's words, and how much of them is told.
+_TAG, _WORDS_TOLD = re.compile(r"<[^>]*>?"), 40
+#: What all of a mail stands in.
+_WHOLE = ("html", "body")
 #: What a section bears that is shown by itself.
 _SECTION = "data-section-shown"
 #: What is pressed bears this where a dark scheme was added.
@@ -180,8 +185,13 @@ class Mail:
 
     def marked_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """`within` are selectors of what the mail itself stands in."""
-        yield from self._written_sites(within)
-        yield from (Site(one.paint, one.kind, one.named(within)) for one in self._written.taken_over)
+        places = chain(self._written.places, self._written.taken_over)
+        return (Site(one.paint, one.kind, one.apart(within)) for one in places)
+
+    def told_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
+        """The same as parts of a mail name them: of elements that alone say something nothing is told."""
+        places = chain(self._written.places, self._written.taken_over)
+        return (Site(one.paint, one.kind, one.named(within)) for one in places)
 
     @property
     def codes(self) -> tuple[str, ...]:
@@ -204,7 +214,7 @@ class Mail:
         inside = self._pictures.inside
         counted = Inventory.count(self.sites(), self._remarks(), inside.blends)
         # What a section takes over can go its own way there, too.
-        selectors = Inventory.count(chain(self.marked_sites(), inside.sites())).selectors
+        selectors = Inventory.count(chain(self.told_sites(), inside.sites())).selectors
         found = replace(counted, selectors=selectors, pictures=inside.paints)
         return replace(found, title=self._title, preview=self._first_words)
 
@@ -275,6 +285,17 @@ class Mail:
         )
         return self._seen(edits, look)
 
+    def alone(self, number: int, within: tuple[str, ...] = ()) -> Alone | None:
+        """`within` are selectors of what the mail itself stands in."""
+        place = (*self._written.places, *self._written.taken_over)[number]
+        if place.of is None or place.of.name in _WHOLE or place.of.tag.condition is not None:
+            return None
+        tag = place.of.tag
+        end = self._plain.find(f"</{tag.name}", tag.end)
+        said = " ".join(self._meaning(unescape(_TAG.sub(" ", self._plain[tag.end : max(end, tag.end)]))).split())
+        said = shortened(said, _WORDS_TOLD)
+        return Alone(place.element(within), f"{tag.name} “{said}”" if said else tag.name)
+
     def _edits(self, changes: Changes, within: tuple[str, ...]) -> Iterator[_Edit]:
         to = changes.recoloring
         for act in changes.acts:
@@ -282,8 +303,8 @@ class Mail:
                 yield from self._darkened({name: changes.resolved[getattr(act, name)] for name in _SCHEME_SAYS})
         yield from self._pictures.written(self._pictures.inside.changed(changes, within))
         yield from self._colored(
-            lambda place: to.at(place.paint, place.kind, place.named(within)) or place.paint.rgb,
-            lambda place: to.parted(place.paint, place.kind, place.named(within)),
+            lambda place: to.at(place.paint, place.kind, place.apart(within)) or place.paint.rgb,
+            lambda place: to.parted(place.paint, place.kind, place.apart(within)),
         )
 
     def _darkened(self, colors: Mapping[str, Rgb]) -> Iterator[_Edit]:

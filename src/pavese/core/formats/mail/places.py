@@ -13,7 +13,7 @@ from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.mail.tags import Attribute, Tag
 from pavese.core.formats.mail.tree import Element, Tree, find_buttons, matched
 from pavese.core.formats.notation import rewritten
-from pavese.core.recolor.site import Kind
+from pavese.core.recolor.site import ELEMENT, Kind
 
 #: Properties that hold color (CSS Backgrounds 3, Text Decoration 3, Fill and Stroke for drawings inside), and what
 #: they paint.
@@ -125,6 +125,14 @@ class MailPlace(NamedTuple):
     def named(self, within: tuple[str, ...]) -> tuple[str, ...]:
         """Its selectors, and those of what its mail stands in."""
         return (*self.selectors, *within)
+
+    def apart(self, within: tuple[str, ...]) -> tuple[str, ...]:
+        """The same, before them the selector of the element that alone says it."""
+        return (self.element(within), *self.named(within)) if self.of is not None else self.named(within)
+
+    def element(self, within: tuple[str, ...]) -> str:
+        """The selector of that element, in a mail that stands in something."""
+        return f"{''.join(within[:1])}{ELEMENT}{self.of.index if self.of is not None else ''}"
 
     def rewritten(self, target: Rgb) -> str:
         """The target in the notation of this place."""

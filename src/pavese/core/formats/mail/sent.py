@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.document import ALONE, PLAIN, Beside, Document, Look, Page, PageKind, Preview, Where
+from pavese.core.formats.document import ALONE, PLAIN, Alone, Beside, Document, Look, Page, PageKind, Preview, Where
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.document import Mail, read_mail
 from pavese.core.formats.mail.mime import Part, is_signed, parts_of, subject_of
@@ -91,7 +91,8 @@ class Sent:
         remarks = dict.fromkeys(remark for one in of_parts for remark in one.remarks)
         blends = frozenset(pair for one in of_parts for pair in one.blends)
         counted = Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])], blends)
-        selectors = Inventory.merged([counted, Inventory.count(self.marked_sites())]).selectors
+        told = self._html[0].mail.told_sites(self._html[0].within)
+        selectors = Inventory.merged([counted, Inventory.count(told)]).selectors
         pictures = tuple(dict.fromkeys(paints for one in of_parts for paints in one.pictures))
         title = self.subject or of_parts[0].title
         return replace(counted, selectors=selectors, pictures=pictures, title=title, preview=of_parts[0].preview)
@@ -138,3 +139,6 @@ class Sent:
 
     def marked(self, look: Look = PLAIN) -> Preview:
         return self._html[0].mail.marked(look)
+
+    def alone(self, number: int) -> Alone | None:
+        return self._html[0].mail.alone(number, self._html[0].within)

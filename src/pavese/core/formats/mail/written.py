@@ -16,6 +16,9 @@ from pavese.core.recolor.site import Kind
 
 #: Where elements take colors over in one mail; beyond that many, a section has what it says itself.
 _MOST = 4_000
+#: How many of a mail may say themselves what a rule says of them and stand in no section; beyond that many, none does.
+_MOST_OUTSIDE = 150
+_WHOLE = frozenset(("html", "body"))
 #: The properties by which an element says its ink and its ground, and the attributes that do.
 _INK, _GROUND = "color", "background-color"
 _SAYING: Mapping[str, str] = {
@@ -30,8 +33,8 @@ _SAYING: Mapping[str, str] = {
 @dataclass(frozen=True)
 class Written:
     """The places of a mail in their order, and its sections. `taken_over` are places at which an element of a section
-    can say itself what comes to it from outside; nothing is written there unless its section goes another way.
-    `unread` are color functions that cannot be read."""
+    can say itself what comes to it from outside, and one of none what a rule says of it; nothing is written there
+    unless its section, or the element, goes another way. `unread` are color functions that cannot be read."""
 
     places: tuple[MailPlace, ...]
     unread: tuple[str, ...]
@@ -58,7 +61,7 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = (
     for at, place in enumerate(places):
         if place.of is not None and inside[place.of.index]:
             places[at] = place._replace(selectors=(*place.selectors, *inside[place.of.index]))
-    taken_over = tuple(_Taking(reader, places, inside).over(sections)) if sections else ()
+    taken_over = tuple(_Taking(reader, places, inside).over(sections))
     ordered = sorted(places, key=lambda one: one.start)
     own = {place.of.index for place in places if place.of is not None and place.implied and place.kind is Kind.ACTION}
     pressed = (one for one in reader.elements if (one.pressed or one.index in own) and one.tag.condition is None)
@@ -120,7 +123,15 @@ class _Taking:
                     place = self._taken(element, said, [self._whole.get(Kind.LINK)])
                 if place is not None:
                     found.append(place)
-        return iter(found if len(found) <= _MOST else ())
+        yield from found if len(found) <= _MOST else ()
+        outside = [
+            place
+            for element in self._elements
+            if not self._inside[element.index] and element.tag.condition is None and element.name not in _WHOLE
+            for said in (_INK, _GROUND)
+            if (place := self._by_rule(element, said)) is not None
+        ]
+        yield from outside if len(outside) <= _MOST_OUTSIDE else ()
 
     def _by_rule(self, element: Element, said: str) -> MailPlace | None:
         rules = self._ruled.get((element.index, said), [])

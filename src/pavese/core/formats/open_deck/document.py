@@ -13,7 +13,19 @@ from pavese.core import limits
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import Archive
-from pavese.core.formats.document import ALONE, PLAIN, WHOLE, Beside, Document, Look, Notation, Page, PageKind, Preview
+from pavese.core.formats.document import (
+    ALONE,
+    PLAIN,
+    WHOLE,
+    Alone,
+    Beside,
+    Document,
+    Look,
+    Notation,
+    Page,
+    PageKind,
+    Preview,
+)
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.marks import scattered
@@ -166,6 +178,10 @@ class OpenDeckDocument:
         """All slides, each site in its mark."""
         marks = map(scattered, count(len(self._places)))
         return self._in_marks(by_use(self._uses, self._inside.marked(marks)), look)
+
+    def alone(self, number: int) -> Alone | None:
+        """Styles say its colors, and shapes share them."""
+        return None
 
     def pictures_marked(self, look: Look = PLAIN) -> Preview:
         return self._in_marks(in_marks(tuple(self._uses), self._read, len(list(self.marked_sites()))), look)
