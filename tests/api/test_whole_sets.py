@@ -70,9 +70,11 @@ def test_what_deserves_a_look_is_listed_with_remedies_that_can_be_taken(client: 
     assert doubt["files"] == ["mast.svg"]
     [paint] = doubt["paints"]
     assert paint["target_css"] == next(one for one in view["paints"] if one["key"] == paint["key"])["target_css"]
-    keep = next(remedy for remedy in doubt["remedies"] if remedy["target"] == "keep")
+    keep = next(remedy for remedy in doubt["remedies"] if remedy["targets"] == {paint["key"]: "keep"})
     assert keep["css"] is None
-    client.post(f"{path}/aim", json={"paints": keep["paints"], "target": keep["target"]})
+    client.post(f"{path}/aim", json={"targets": keep["targets"]})
+    for bad in ({}, {"paints": [paint["key"]]}, {"targets": keep["targets"], "target": "keep"}, {"target": "keep"}):
+        assert client.post(f"{path}/aim", json=bad).status_code == 422
     assert paint["key"] not in {
         one["key"] for left in client.get(f"{path}/doubts").json()["doubts"] for one in left["paints"]
     }

@@ -281,9 +281,9 @@ def test_what_is_doubtful_is_told_with_remedies_that_settle_it() -> None:
         doubt = doubted(kind, listed, worse)
         assert doubt.remedies
         for remedy in doubt.remedies:
-            if remedy.target == KEEP and kind is DoubtKind.HUE:
+            if KEEP in remedy.targets.values() and kind is DoubtKind.HUE:
                 continue
-            settled = worse.with_targets(dict.fromkeys(remedy.paints, remedy.target), KIT, remedy.file)
+            settled = worse.with_targets(remedy.targets, KIT, remedy.file)
             left = [
                 one for one in doubts(listed, settled, KIT, WHITE) if one.kind is kind and one.paints == doubt.paints
             ]
@@ -301,7 +301,7 @@ def test_every_remedy_can_be_taken(groups: list[list[Rgb]], kit: Kit) -> None:
     for doubt in doubts(listed, plan, kit, WHITE):
         assert doubt.files
         for remedy in doubt.remedies:
-            plan.with_targets(dict.fromkeys(remedy.paints, remedy.target), kit, remedy.file)
+            plan.with_targets(remedy.targets, kit, remedy.file)
 
 
 def test_a_mode_of_one_color_has_room_for_what_meets_only() -> None:

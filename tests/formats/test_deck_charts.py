@@ -21,6 +21,7 @@ from pavese.core.formats.document import Document
 from pavese.core.kit.deck_theme import ACCENTS
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.role import Role
+from pavese.core.kit.token import parse_token
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.doubts import DoubtKind, doubts
 from pavese.core.recolor.inventory import summarize
@@ -114,9 +115,33 @@ def test_typed_colors_are_planned_so_that_neighbors_are_told_apart(kind: Any) ->
     said = [one for one in doubts(paints, same, WIDE, Rgb(255, 255, 255)) if one.kind is DoubtKind.SERIES]
     one = next(doubt for doubt in said if set(doubt.paints) == {first.key, second.key})
     assert "labels on them" in one.reason
-    mended = same.with_targets(dict.fromkeys(one.remedies[0].paints, one.remedies[0].target), WIDE)
+    mended = same.with_targets(one.remedies[0].targets, WIDE)
     alike = [{one.site.paint, other.site.paint} for one, other, _ in found.alike(mended.recoloring(WIDE, "x.pptx"))]
     assert {first, second} not in alike
+
+
+def test_neighbors_are_told_apart_by_the_same_colors_in_another_order() -> None:
+    deck, made = chart(XL_CHART_TYPE.COLUMN_STACKED, 4)
+    typed(made.plots[0].series)
+    opened = document(deck)
+    [found] = opened.inventory().charts
+    paints = summarize([opened.inventory()], names=["x.pptx"])
+    keys = [one.site.paint.key for one in found.series]
+    targets = ("gorse.300", "coral.300", "gorse.900", "coral.900")
+    plan = assign(paints, WIDE).with_targets(dict(zip(keys, targets, strict=True)), WIDE)
+    assert len(list(found.alike(plan.recoloring(WIDE, "x.pptx")))) == 2
+    one = next(doubt for doubt in doubts(paints, plan, WIDE, Rgb(255, 255, 255)) if doubt.kind is DoubtKind.SERIES)
+    remedy = next(one for one in one.remedies if one.title == "the same colors in another order")
+    # As few as can be go elsewhere, in this chart alone, and each color is there as it was.
+    assert len(remedy.targets) == 2
+    assert all(key.endswith("@/slide1") for key in remedy.targets)
+    ordered = plan.with_targets(remedy.targets, WIDE, remedy.file)
+    to = ordered.recoloring(WIDE, "x.pptx")
+    assert list(found.alike(to)) == []
+    assert {to.at(*one.site) for one in found.series} == {WIDE.resolve(parse_token(one)) for one in targets}
+    after = read("x.pptx", opened.write(ordered.changes(WIDE, "x.pptx")))
+    [written] = after.inventory().charts
+    assert [one.site.paint.rgb for one in written.series] == [to.at(*one.site) for one in found.series]
 
 
 def test_accents_are_proposed_so_that_neighbors_are_told_apart_and_the_first_is_the_main_color() -> None:

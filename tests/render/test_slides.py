@@ -16,7 +16,7 @@ from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
 from pavese.core.formats.archive import package
-from pavese.core.formats.document import Document, Marked, PageKind
+from pavese.core.formats.document import Alone, Document, Marked, PageKind
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
@@ -30,7 +30,7 @@ from pavese.demo.load import demo_kit
 from pavese.render import office
 from pavese.render.draw import draw
 from pavese.render.reading import measured
-from pavese.render.slides import slides_framed
+from pavese.render.slides import seen_at, slides_framed
 from tests.formats.decks import TURNED_MAP, deck, pointing, said, shape, solid, text, theme_of
 from tests.formats.open_decks import graphic, open_deck, page_style, style, words
 from tests.formats.open_decks import shape as open_shape
@@ -85,6 +85,41 @@ def test_what_is_shown_in_a_paint_is_framed_on_each_slide() -> None:
     [words] = pages[0].boxes[Rgba(*PAPER)][1:]
     assert 1 < words.left / inch < (words.left + words.width) / inch < 6
     assert 0.2 < words.height / inch < 0.5
+
+
+def test_a_press_on_a_slide_tells_the_shape_that_says_it_which_goes_its_own_way() -> None:
+    one = shape(2, solid(said(BRICK)), "", box=(1, 1, 3, 2))
+    other = shape(3, solid(said(BRICK)), text("Below", pointing("bg1"), 4000), box=(1, 4, 3, 2))
+    document = opened(deck(THEME, [("", one), ("", one + other)]))
+    marked = cast(Marked, document)
+
+    def at(page: int, x: float, y: float) -> tuple[Rgba, Alone | None] | None:
+        return seen_at(marked, page, (x / (40 / 3), y / 7.5))
+
+    upper, lower, ground = at(1, 2, 2), at(1, 3.5, 5.8), at(1, 9, 2)
+    assert upper is not None
+    assert lower is not None
+    assert ground is not None
+    assert (upper[0].rgb, lower[0].rgb, ground[0].rgb) == (BRICK, BRICK, PAPER)
+    assert upper[1] == Alone("#slide2.2", "the shape “Shape 2” on slide 2")
+    assert lower[1] == Alone("#slide2.3", "the shape “Shape 3” on slide 2")
+    assert at(0, 9, 2) == ground
+    assert at(5, 2, 2) is None, "beyond the slides nothing is told"
+    # It goes before what its slide does, and nothing else moves.
+    own = Recoloring({}, {(Rgba(*BRICK), "#slide2.3"): SEA, (Rgba(*BRICK), "/slide2"): INK})
+    again = read("x.pptx", document.write(own))
+    assert [
+        seen[0].rgb
+        for seen in (
+            seen_at(cast(Marked, again), *spot)
+            for spot in (
+                (0, (2 / 13.3, 2 / 7.5)),
+                (1, (2 / 13.3, 2 / 7.5)),
+                (1, (3.5 / 13.3, 5.8 / 7.5)),
+            )
+        )
+        if seen
+    ] == [BRICK, INK, SEA]
 
 
 def test_a_turned_map_is_followed_and_what_lies_under_a_veil_is_not_guessed() -> None:

@@ -22,8 +22,8 @@ watch(error, (problem) => problem && complain(problem))
 const changes = useSetChanges(() => props.set.id)
 const open = ref(false)
 
-function take({ paints, target, file }: Remedy): void {
-  changes.aim.mutateAsync({ paints, target, ...(file ? { file } : {}) }).catch(complain)
+function take({ targets, file }: Remedy): void {
+  changes.aim.mutateAsync({ targets, ...(file ? { file } : {}) }).catch(complain)
 }
 </script>
 

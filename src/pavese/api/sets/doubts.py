@@ -13,7 +13,7 @@ from pavese.api.sets.schemas import AnewView, DoubtsView, DoubtView, RemedyView,
 from pavese.api.sets.views import OpenSet, open_set
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
-from pavese.core.recolor.doubts import MOST, doubts
+from pavese.core.recolor.doubts import MOST, Remedy, doubts
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.target import label, resolve_target
 from pavese.store import sets
@@ -37,6 +37,13 @@ def get_doubts(set_id: uuid.UUID, db: Db, ground: Annotated[Code, Query(max_leng
     return _doubts_view(open_set(db, sets.get(db, set_id)), parse_color(ground).rgb)
 
 
+def _color(opened: OpenSet, remedy: Remedy) -> str | None:
+    """The color to which all paints of a remedy go."""
+    [first, *more] = set(remedy.targets.values())
+    color = None if more else resolve_target(first, opened.kit)
+    return color.hex if color else None
+
+
 def _doubts_view(opened: OpenSet, shown_on: Rgb) -> DoubtsView:
     """What deserves a look in the plan of a set."""
     found = doubts(opened.paints, opened.plan, opened.kit, shown_on)
@@ -52,10 +59,9 @@ def _doubts_view(opened: OpenSet, shown_on: Rgb) -> DoubtsView:
                 remedies=[
                     RemedyView(
                         title=remedy.title,
-                        paints=list(remedy.paints),
-                        target=remedy.target,
+                        targets=dict(remedy.targets),
                         file=remedy.file,
-                        css=color.hex if (color := resolve_target(remedy.target, opened.kit)) else None,
+                        css=_color(opened, remedy),
                     )
                     for remedy in one.remedies
                 ],

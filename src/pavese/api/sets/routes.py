@@ -123,17 +123,23 @@ def remove_file(asset_id: uuid.UUID, db: Db) -> SetView:
 def aim(set_id: uuid.UUID, sent: Aim, db: Db) -> SetView:
     """Sends paints to a target, in all files of the set or in one."""
     opened = open_set(db, sets.get(db, set_id))
-    if (sent.target is None) == (sent.color is None):
+    if [sent.target, sent.color, sent.targets].count(None) != 2:
         raise InvalidPlanError("Give either a target or a color of the kit.")
+    if (sent.paints is None) == (sent.targets is None):
+        raise InvalidPlanError("Give the paints that are to go there.")
     known_file(opened, sent.file)
-    targets = {}
-    for key in dict.fromkeys(sent.paints):
+    targets = dict(sent.targets or {})
+    for key in dict.fromkeys(sent.paints or ()):
         if sent.color is not None:
             targets[key] = str(nearest_step(parse_key(key.partition("@")[0]).rgb, opened.kit.color(sent.color)))
         else:
             targets[key] = sent.target or ""
-    what = sent.paints[0] if len(targets) == 1 else f"{len(targets)} paints"
-    where = opened.kit.color(sent.color).name if sent.color else label(sent.target or "", opened.kit)
+    what = next(iter(targets)) if len(targets) == 1 else f"{len(targets)} paints"
+    one = set(targets.values())
+    if sent.color:
+        where = opened.kit.color(sent.color).name
+    else:
+        where = label(one.pop(), opened.kit) if len(one) == 1 else "targets of their own"
     within = f" in {sent.file}" if sent.file else ""
     return changed(
         db, opened, f"{what} to {where}{within}", lambda plan: plan.with_targets(targets, opened.kit, sent.file)

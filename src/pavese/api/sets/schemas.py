@@ -352,10 +352,13 @@ class DropView(BaseModel):
 
 class Aim(Sent):
     """Where paints go: a target (`keep`, a token such as `deep-water.600`, a code), or the key of a kit color, in
-    which case the step nearest in lightness is taken. With `file`, only there."""
+    which case the step nearest in lightness is taken; or `targets`, of each its own. With `file`, only there."""
 
-    paints: Annotated[list[Part], Field(min_length=1, max_length=5000)]
+    paints: Annotated[list[Part], Field(min_length=1, max_length=5000)] | None = None
     target: Annotated[Code, Field(max_length=260)] | None = None
+    targets: (
+        Annotated[dict[Part, Annotated[Code, Field(max_length=260)]], Field(min_length=1, max_length=5000)] | None
+    ) = None
     color: Code | None = None
     file: Annotated[Text, Field(max_length=240)] | None = None
 
@@ -444,11 +447,11 @@ class Swatch(BaseModel):
 
 
 class RemedyView(BaseModel):
-    """What would help: some paints to a target, in one file or in all; `css` is the color, none for keeping."""
+    """What would help: some paints each to a target, in one file or in all; `css` is the color, none for keeping and
+    for several."""
 
     title: str
-    paints: list[str]
-    target: str
+    targets: dict[str, str]
     file: str | None
     css: str | None
 

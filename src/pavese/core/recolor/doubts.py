@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import lru_cache
+from itertools import permutations
 
 import numpy as np
 
@@ -27,6 +28,8 @@ from pavese.core.recolor.inventory import FilePaints, SetPaints
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Mode
+from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP, label, ramp_of
 from pavese.core.recolor.together import text_levels
 
@@ -38,6 +41,8 @@ _LOST, _VIVID = 45.0, 0.9
 _NO_HUE = 0.5
 #: CIEDE2000 from which on two paints that became one are missed.
 _TWO = 5.0
+#: Of charts with more series it is not tried in which other order they are told apart.
+_MOST_ORDERED = 7
 
 
 class DoubtKind(StrEnum):
@@ -54,11 +59,10 @@ class DoubtKind(StrEnum):
 
 @dataclass(frozen=True)
 class Remedy:
-    """Some paints (keys) to a target, in one file or in all."""
+    """Some paints (keys) with the target of each, in one file or in all."""
 
     title: str
-    paints: tuple[str, ...]
-    target: str
+    targets: Mapping[str, str]
     file: str | None = None
 
 
@@ -165,7 +169,7 @@ class _Teller:
     def charts(self) -> Iterator[Doubt]:
         """Series or points that stand beside each other in a chart and are not told apart."""
         alike: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
-        said: dict[tuple[Rgba, Rgba], tuple[str, Chart]] = {}
+        said: dict[tuple[Rgba, Rgba], tuple[str, Chart, list[Remedy]]] = {}
         for file, changes in self._files:
             for chart in file.charts:
                 for one, other, how in chart.alike(changes.recoloring):
@@ -177,11 +181,36 @@ class _Teller:
                         f"“{one.name}” and “{other.name}” are {least}. Fewer of them, labels on them or another order "
                         "would help, too."
                     )
-                    said.setdefault(both, (words, chart))
+                    if both not in said:
+                        said[both] = words, chart, self._reordered(chart, file.name, changes.recoloring)
         for both, found in alike.items():
-            words, chart = said[both]
+            words, chart, ordered = said[both]
             remedies = [one for paint in reversed(both) for one in self._told_apart(paint, chart)]
-            yield self._doubt(DoubtKind.SERIES, both, found, words, remedies[:2])
+            yield self._doubt(DoubtKind.SERIES, both, found, words, [*remedies[:2], *ordered])
+
+    @staticmethod
+    def _reordered(chart: Chart, file: str, to: Recoloring) -> list[Remedy]:
+        """The colors of a chart among its own series, in the order in which neighbors are told apart that moves the
+        fewest. Series that follow the theme are left alone."""
+        paints = [one.site.paint for one in chart.series]
+        tokens = [to.token_at(*one.site) for one in chart.series]
+        typed = all(one.site.kind is Kind.SERIES for one in chart.series) and len(set(paints)) == len(paints)
+        if not typed or None in tokens or len(paints) > _MOST_ORDERED:
+            return []
+        colors = [to.at(*one.site) or one.site.paint.rgb for one in chart.series]
+        told = shares(colors, colors).min(axis=0) >= 1
+        place = {paint: at for at, paint in enumerate(paints)}
+        beside = [(place[one.site.paint], place[other.site.paint]) for one, other in chart.neighbors()]
+        orders = (
+            order
+            for order in permutations(range(len(paints)))
+            if all(told[order[one], order[other]] for one, other in beside)
+        )
+        best = min(orders, key=lambda order: sum(at != of for at, of in enumerate(order)), default=None)
+        if best is None:
+            return []
+        moved = {f"{paints[at].key}@{chart.page}": str(tokens[of]) for at, of in enumerate(best) if at != of}
+        return [Remedy("the same colors in another order", moved, file)]
 
     def _told_apart(self, paint: Rgba, chart: Chart) -> list[Remedy]:
         """The step nearest to what a paint becomes at which it is told from all its neighbors in a chart."""
@@ -203,7 +232,7 @@ class _Teller:
         if not np.isfinite(row[at]):
             return []
         token = str(tokens[at][0])
-        return [Remedy(f"{paint.key} to {label(token, self._kit)}", (paint.key,), token)]
+        return [Remedy(f"{paint.key} to {label(token, self._kit)}", {paint.key: token})]
 
     def sinking(self) -> Iterator[Doubt]:
         """Figures that stood out from their ground as they came and no longer do."""
@@ -294,7 +323,7 @@ class _Teller:
         return [file.name for file, _ in self._files if paint in file.paints]
 
     def _kept(self, *paints: Rgba) -> Remedy:
-        return Remedy("keep as it came", tuple(paint.key for paint in paints), KEEP)
+        return Remedy("keep as it came", {paint.key: KEEP for paint in paints})
 
     def _clearer(self, one: Rgba, other: Rgba, level: float) -> list[Remedy]:
         """The nearest step of the ramp of either that reaches a level on the other."""
@@ -303,7 +332,7 @@ class _Teller:
             *self._reaching(one, whole.get(other, other.rgb), level)[:1],
             *self._reaching(other, whole.get(one, one.rgb), level)[:1],
         ]
-        keep = Remedy("keep both as they came", (one.key, other.key), KEEP)
+        keep = Remedy("keep both as they came", {one.key: KEEP, other.key: KEEP})
         return [*found, keep]
 
     def _reaching(self, paint: Rgba, ground: Rgb, level: float) -> list[Remedy]:
@@ -329,7 +358,7 @@ class _Teller:
             )
             for color in colors
         ]
-        return [one for one in made if one.target != self._plan.target(paint)]
+        return [one for one in made if one.targets[paint.key] != self._plan.target(paint)]
 
     def _beside(self, paint: Rgba, file: str) -> list[Remedy]:
         """The steps before and behind that which a paint has."""
@@ -349,4 +378,4 @@ class _Teller:
 
     def _to_step(self, paint: Rgba, color: KitColor, step: int, file: str | None = None) -> Remedy:
         token = str(color.token(step))
-        return Remedy(f"{paint.key} to {label(token, self._kit)}", (paint.key,), token, file)
+        return Remedy(f"{paint.key} to {label(token, self._kit)}", {paint.key: token}, file)

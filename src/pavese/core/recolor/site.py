@@ -33,9 +33,8 @@ class Kind(StrEnum):
 
 #: What the selectors hold by which one element of a mail is named; behind it stands its number.
 ELEMENT = "/element-"
-_SHAPE = re.compile(r"#([a-zA-Z]+?)(\d+)\.(\d+)")
-#: How the parts of decks are called.
-_PARTS = {"slide": "slide", "slideLayout": "layout", "slideMaster": "master", "notesSlide": "notes"}
+#: One shape of a deck: the part that it is in, and its number there.
+_SHAPE = re.compile(r"#(?:slide|slideLayout|slideMaster|notesSlide)\d+\.\d+")
 #: How the selectors begin by which all that stands in one picture inside of files is named; behind it stands its hash.
 IN_PICTURE = "/picture."
 
@@ -52,5 +51,4 @@ def selector_words(selector: str) -> str:
     """What the selector of one element or shape says, in words; "" for other selectors."""
     if ELEMENT in selector:
         return "one element"
-    shape = _SHAPE.fullmatch(selector)
-    return f"a shape of {_PARTS[shape[1]]} {shape[2]}" if shape is not None and shape[1] in _PARTS else ""
+    return "one shape" if _SHAPE.fullmatch(selector) else ""

@@ -29,7 +29,7 @@ from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.linked import Linked
 from pavese.core.recolor.pictures import wanted_pictures
-from pavese.core.recolor.site import Site, selector_words
+from pavese.core.recolor.site import Site
 from pavese.core.recolor.texts import TextRun
 
 _PER_INCH, _EMU = 96, 914_400
@@ -171,8 +171,17 @@ class DeckDocument:
             return None
         of = shape.rpartition(".")[2]
         named = (one.attributes for one in place.part.source.named("cNvPr"))
-        name = next((one.get("name", "") for one in named if one.get("id") == of), "")
-        return Alone(shape, f"{selector_words(shape)}, “{name}”" if name else selector_words(shape))
+        name = next((one.get("name", "") for one in named if one.get("id") == of), "") or of
+        return Alone(shape, f"the shape “{name}” {self._where(place.part)}".strip())
+
+    def _where(self, part: Part) -> str:
+        """Where something is that stands in a part, in words."""
+        if part.sort == "notes":
+            return f"in the notes {self._where(self._notes[part])}" if part in self._notes else "in notes"
+        if part.sort == "slide":
+            return f"on slide {self._package.slides.index(part) + 1}"
+        called = self._called(0, part) if part.sort in _KINDS else part.sort
+        return f"of the {part.sort}" + (f" “{called}”" if called.lower() != part.sort else "")
 
     def pictures_marked(self, look: Look = PLAIN) -> Preview:
         return self._in_marks(in_marks(self._uses, self._package.read, len(list(self.marked_sites()))), look)
