@@ -15,7 +15,7 @@ from pavese.core.color.extract import Finding
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.intake import Came
-from pavese.core.pictures.board import Placed
+from pavese.core.gather.source import Source, SourceKind, SourcePicture
 from pavese.core.recolor.pointed import Region
 from pavese.render.pixels import PixelCache
 from pavese.render.pool import DrawingPool
@@ -79,9 +79,14 @@ def test_what_is_done_with_a_picture_is_done_where_it_lies(pool: DrawingPool) ->
     red = cache.picture("red", lambda: _colored((210, 69, 45)))
     assert (teal.rows, teal.columns) == (60, 90)
     assert not teal.pixels.flags.writeable
-    places = [Placed(0, 0, 400, 100), Placed(400, 0, 400, 100)]
-    board = cache.board("both", lambda: [teal, red], places, 100)
-    assert tuple(board.pixels[50, 200]) == (11, 94, 107, 255)
+    pictures = (
+        SourcePicture(id=name, name=name, digest=name, original=name, width=90, height=60) for name in ("a", "b")
+    )
+    source = Source(kind=SourceKind.BOARD, name="both", pictures=tuple(pictures))
+    board = cache.board("both", lambda: [teal, red], source)
+    left, right = source.places()[0]
+    assert tuple(board.pixels[left.y + 50, left.x + 50]) == (11, 94, 107, 255)
+    assert tuple(board.pixels[right.y + 50, right.x + 50]) == (210, 69, 45, 255)
     assert [found.color for found in cache.colors(board, Finding(3))] == [Rgb(11, 94, 107), Rgb(210, 69, 45)]
     shown, kind = cache.shown(teal, 30)
     assert kind == "image/jpeg"

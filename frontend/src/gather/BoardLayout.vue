@@ -25,7 +25,8 @@ watch(() => props.source, () => (held.value = undefined))
 const now = (id: string) => (held.value?.id === id ? held.value.laid : laid(props.source.pictures.find((one) => one.id === id)!))
 
 type Grip = Edge | 'place' | 'size'
-function with_(one: Laid, grip: Grip, across: number, down: number): Laid {
+/** What becomes of a picture when what it is held by goes so far. */
+function pulled(one: Laid, grip: Grip, across: number, down: number): Laid {
   const board = props.source.width
   if (grip === 'place') return moved(one, across, down, board)
   if (grip === 'size') return sized(one, Math.abs(across) > Math.abs(down) ? across : (down * one.width) / one.height, board)
@@ -42,7 +43,7 @@ function grab(event: PointerEvent, id: string, grip: Grip): void {
 function drag(event: PointerEvent): void {
   if (!from) return
   const [across, down] = [(event.clientX - from.x) / scale.value, (event.clientY - from.y) / scale.value]
-  held.value = { id: from.id, laid: with_(from.laid, from.grip, across, down) }
+  held.value = { id: from.id, laid: pulled(from.laid, from.grip, across, down) }
 }
 function put(): void {
   if (held.value) emit('lay', held.value.id, held.value.laid)
@@ -57,7 +58,7 @@ function key(event: KeyboardEvent, id: string, grip: Grip): void {
   const step = arrow(event)
   if (!step) return
   const by = event.shiftKey ? 50 : 5
-  held.value = { id, laid: with_(now(id), grip, step[0] * by, step[1] * by) }
+  held.value = { id, laid: pulled(now(id), grip, step[0] * by, step[1] * by) }
   void settle()
   event.preventDefault()
   event.stopPropagation()

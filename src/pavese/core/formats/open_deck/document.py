@@ -160,14 +160,14 @@ class OpenDeckDocument:
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         """The slides around one; of the file, the first. Notes are seen with their slides."""
-        noted = page is not None and page >= len(self._slides) and bool(self._noted)
-        at_slide = self._noted[min(page - len(self._slides), len(self._noted) - 1)] if noted and page else page
-        shown, at = together(at_slide, len(self._slides))
+        behind = (page or 0) - len(self._slides)
+        notes = 0 <= behind < len(self._noted)
+        shown, at = together(self._noted[behind] if notes else page, len(self._slides))
         changes = Changes.of(wanted)
         slides = {f"page{at + 1}" for at in shown}
         uses = [use for use in self._uses if use.holder in slides or not use.holder.startswith("page")]
         content = self._for_looking(self._changed(changes), shown, self._pictured(changes, uses))
-        return Preview(Notation.NOTES if noted else Notation.OFFICE, content, look, page=at)
+        return Preview(Notation.NOTES if notes else Notation.OFFICE, content, look, page=at)
 
     def slides(self, wanted: Wanted) -> Preview:
         changes = Changes.of(wanted)
