@@ -122,6 +122,13 @@ def test_a_press_on_a_slide_tells_the_shape_that_says_it_which_goes_its_own_way(
     ] == [BRICK, INK, SEA]
 
 
+def test_a_press_beyond_the_slides_that_are_measured_tells_the_paint_alone(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("pavese.core.formats.deck.document.MEASURED", 1)
+    document = cast(Marked, opened(deck(THEME, [("", shape(2, solid(said(BRICK)), ""))] * 2)))
+    assert seen_at(document, 0, (0.2, 0.2)) == (Rgba(*BRICK), Alone("#slide1.2", "the shape “Shape 2” on slide 1"))
+    assert seen_at(document, 1, (0.2, 0.2)) is None
+
+
 def test_a_turned_map_is_followed_and_what_lies_under_a_veil_is_not_guessed() -> None:
     veil = solid(said(BRICK).replace("/>", '><a:alpha val="50000"/></a:srgbClr>'))
     words = shape(2, "", text("Night", pointing("tx1"), 2000)) + shape(

@@ -281,7 +281,11 @@ def seen_at(document: Marked, page: int, spot: tuple[float, float]) -> tuple[Rgb
         return None
     sites = list(document.marked_sites())
     numbers = {scattered(number): number for number in range(len(sites))}
-    codes = _codes(next(islice(office.pixels(document.marked().content, _SIDE), page, None)))
+    pixels = next(islice(office.pixels(document.marked().content, _SIDE), page, None), None)
+    if pixels is None:
+        # Of a long deck not all slides are shown in marks.
+        return None
+    codes = _codes(pixels)
     height, width = codes.shape
     column, row = min(int(spot[0] * width), width - 1), min(int(spot[1] * height), height - 1)
     # What is mixed, at the edges of letters, is told by what is pure beside it.
