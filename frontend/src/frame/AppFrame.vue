@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener, useMutationObserver } from '@vueuse/core'
-import { computed, useTemplateRef } from 'vue'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { useKit } from '@/api/queries'
@@ -20,18 +20,33 @@ const { data: kit, error, refetch } = useKit(kitId)
 const stage = useTemplateRef('stage')
 const skip = () => stage.value?.focus()
 
-/** Regions of the screen, in order; F6 goes to the next, with the shift key to the one before. */
+/** Regions of the screen, in order; F6 goes to the next, with the shift key to the one before. What a region ends with,
+    where it is taken along or begun, is one of its own. */
 const REGIONS = 'nav.stages, section.line, main :is(section, aside, nav):is([aria-label], [aria-labelledby])'
-const STOPS = 'a[href], button:not(:disabled), input:not(:disabled, [type=hidden]), [tabindex="0"]'
+const ENDS = 'main section > footer'
+const STOPS = 'a[href], button:not(:disabled), input:not(:disabled, [type=hidden]), textarea, [tabindex="0"]'
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.key !== 'F6') return
   event.preventDefault()
-  const all = [...document.querySelectorAll<HTMLElement>(REGIONS)].filter((one) => one.offsetParent && one.querySelector(STOPS))
-  const outer = all.filter((one) => !all.some((other) => other !== one && other.contains(one)))
-  const here = outer.findIndex((one) => one.contains(document.activeElement))
-  const next = outer[(here + (event.shiftKey ? -1 : 1) + outer.length) % outer.length]
+  const found = [...document.querySelectorAll<HTMLElement>(`${REGIONS}, ${ENDS}`)]
+  const all = found.filter((one) => one.offsetParent && one.querySelector(STOPS))
+  const regions = all.filter((one) => one.matches(ENDS) || !all.some((other) => other !== one && other.contains(one)))
+  const at = document.activeElement
+  let here = regions.indexOf(regions.filter((one) => one.contains(at)).at(-1)!)
+  // From the work itself, where it was gone to, to the first region of it.
+  if (here < 0 && at === stage.value) here = regions.findIndex((one) => stage.value?.contains(one)) - (event.shiftKey ? 0 : 1)
+  const next = regions[(here + (event.shiftKey ? -1 : 1) + regions.length) % regions.length]
   next?.querySelector<HTMLElement>(STOPS)?.focus()
 })
+
+/** Whoever goes to another stage by its link goes on in the work there, not in the row of links. */
+watch(
+  () => route.name,
+  async () => {
+    await nextTick()
+    if (document.activeElement?.closest('nav.stages')) stage.value?.focus({ preventScroll: true })
+  },
+)
 
 /** What had the focus last: where it is taken off the page, the work gets it, so that it never falls to the page. */
 let focused: EventTarget | null = null
