@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { KitView, ProposalView, Role } from '@/api/client'
@@ -66,6 +66,9 @@ const answered = ref(wish())
 
 /** Which asking is the last one: an earlier one that answers later is not shown. */
 let turn = 0
+/** Nor is one that answers when something else is seen: the address is that of the other view by then. */
+let gone = false
+onBeforeUnmount(() => (gone = true))
 async function propose(from?: string): Promise<void> {
   if (from) seed.value = from
   if (!roles.value.length) return
@@ -74,7 +77,7 @@ async function propose(from?: string): Promise<void> {
   try {
     const asked = { ...wish(), roles: [...roles.value] }
     const found = await askProposals(props.kit.id, asked)
-    if (mine !== turn) return
+    if (gone || mine !== turn) return
     answered.value = asked
     proposals.value = found.proposals
     following.value = found.following

@@ -44,7 +44,8 @@ watch(
   () => route.name,
   async () => {
     await nextTick()
-    if (document.activeElement?.closest('nav.stages')) stage.value?.focus({ preventScroll: true })
+    // Not from whoever is at the next link already.
+    if (document.activeElement?.closest('nav.stages [aria-current]')) stage.value?.focus({ preventScroll: true })
   },
 )
 
