@@ -1,4 +1,4 @@
-"""A newcomer's walk from a brand manual to what others are given, counted in clicks."""
+"""A newcomer's walk from a brand manual to what others are given, counted in clicks, and in keys."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ Chalk       R244 G241 B232
 Night       #14213d
 Straw       HSB 42 60 94
 """
-MOST_CLICKS = 20
+MOST_CLICKS, MOST_KEYS = 20, 60
 COUNT = """
     addEventListener('click', (event) => {
       // A key that presses a button, or a file that is picked, makes a click of its own.
@@ -85,6 +85,87 @@ def test_from_a_manual_to_a_shared_page_in_twenty_clicks(
     clicks = int(page.evaluate("sessionStorage.clicks"))
     assert 10 <= clicks <= MOST_CLICKS
     is_handed_over(package.value, page.locator(".fresh"), somebody)
+
+
+class Keys:
+    """The keys that are pressed on a page."""
+
+    def __init__(self, page: Page) -> None:
+        self._page = page
+        self.count = 0
+
+    def press(self, *keys: str) -> None:
+        for key in keys:
+            self._page.keyboard.press(key)
+        self.count += len(keys)
+
+    def choose(self, files: list[Path]) -> None:
+        """Presses a button that asks for files, and gives these."""
+        with self._page.expect_file_chooser() as chooser:
+            # Keys overtake the word to the page that what it asks for comes to us, but for one that was answered.
+            self._page.evaluate("0")
+            self.press("Enter")
+        chooser.value.set_files(files)
+
+    def reach(self, target: Locator, *first: str, by: str = "Tab") -> None:
+        """Goes to a region or two, and on until something has the focus."""
+        target.wait_for(state="attached")
+        self.press(*first)
+        for _ in range(8):
+            if target.evaluate("it => it.contains(document.activeElement)"):
+                return
+            self.press(by)
+        expect(target).to_be_focused()
+
+
+def test_the_same_in_sixty_keys(page: Page, somebody: Page, given: dict[str, list[Path]]) -> None:
+    keys = Keys(page)
+    stages = page.get_by_role("navigation", name="Stages")
+    page.goto("/new")
+    expect(page.get_by_role("heading", level=1).first).to_be_attached()
+    keys.reach(page.get_by_label("Text with color codes"), "F6")
+    page.keyboard.insert_text(MANUAL)
+    expect(page.get_by_role("button", name="Start the kit with 5 colors")).to_be_visible()
+    # What a region ends with is a region of its own: the last one here.
+    keys.reach(page.get_by_label("Name of the kit"), "Shift+F6")
+    page.keyboard.insert_text("Tide & Co")
+    keys.press("Enter")
+    views = page.get_by_role("radiogroup", name="View of the kit")
+    keys.reach(views)
+    bring = page.get_by_role("button", name="bring a picture").first
+    named = [one.evaluate("it => it.value") for one in views.get_by_role("radio").all()]
+    for at in range(1, named.index("logo") + 1):
+        keys.press("ArrowRight")
+        expect(views.get_by_role("radio").nth(at)).to_be_checked()
+    keys.reach(bring)
+    keys.choose(given["logo"])
+    keys.reach(page.get_by_role("button", name="Free logo.jpg of its box", exact=True))
+    keys.press("Enter")
+    expect(page.get_by_text("stands round it")).to_be_hidden()
+    # A stage that is gone to by its link is gone on in at once.
+    keys.reach(stages.get_by_role("link", name=re.compile("Apply")), "Shift+F6", by="Shift+Tab")
+    keys.press("Enter")
+    expect(page.locator("#stage")).to_be_focused()
+    add = page.get_by_role("button", name=re.compile("Choose files|Add files|Bring files")).first
+    keys.reach(add)
+    keys.choose(given["icons"])
+    expect(page.get_by_role("button", name="look closer").first).to_be_visible()
+    keys.reach(stages.get_by_role("link", name=re.compile("Hand over")), "Shift+F6", by="Shift+Tab")
+    keys.press("Enter")
+    expect(page.locator("#stage")).to_be_focused()
+    package = page.get_by_role("link", name="Download the package")
+    keys.reach(package, "F6")
+    with page.expect_download() as started:
+        keys.press("Enter")
+    keys.reach(page.get_by_role("link", name="the kit", exact=True), by="Shift+Tab")
+    keys.press("Enter")
+    keys.reach(page.get_by_role("group", name="Sets").get_by_role("checkbox").first, "F6", "F6", "F6", by="Shift+Tab")
+    keys.press("Space")
+    keys.reach(page.get_by_role("button", name="Make a link and copy it"))
+    keys.press("Enter")
+    expect(page.locator(".fresh")).to_be_visible()
+    assert keys.count <= MOST_KEYS
+    is_handed_over(started.value, page.locator(".fresh"), somebody)
 
 
 def is_handed_over(package: Download, link: Locator, somebody: Page) -> None:
