@@ -161,6 +161,8 @@ def test_footers_of_all_mails_go_their_own_way_and_one_mail_another(client: Test
     path = f"/api/sets/{mails['id']}/grounds-and-inks"
     parts = {one["part"]: one for one in client.get(path).json()["parts"]}
     assert [(one["title"], one["now"]) for one in parts.values()] == [
+        ("Outer ground", None),
+        ("Preheaders", None),
         ("Headers", None),
         ("Footers", None),
         ("In the dark", None),

@@ -17,6 +17,8 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats.inside import UNKNOWN
 from pavese.core.formats.mail.code import MARKS, codes_in
 from pavese.core.formats.mail.document import BARE, DESKTOP, OPENED, Mail, read_mail
+from pavese.core.formats.mail.places import INK, LINK
+from pavese.core.formats.mail.sections import OUTER
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.demo.mail import LOGO, mail_files
@@ -256,11 +258,42 @@ SECTIONED = """<body bgcolor=#eee><table bgcolor=#fff><tr><td bgcolor=#123><h1 s
 
 def test_sections_are_what_stands_on_a_ground_of_its_own() -> None:
     titles = {name: [page.title for page in read_mail(name, data).pages] for name, data in mail_files().items()}
-    assert [title.split(":")[0] for title in titles["departures.html"]] == ["Header", *["Content"] * 3, "Footer"]
-    assert titles["departures.html"][1] == "Content: Departures for the weekend F"
-    assert [title.split(":")[0] for title in titles["season.html"]] == ["Header", *["Content"] * 4, "Footer"]
-    assert titles["reply.html"] == [""]
-    assert [page.selector for page in mail(SECTIONED).pages] == ["/content", "/header", "/footer"]
+    kinds = {name: [title.split(":")[0] for title in told] for name, told in titles.items()}
+    bands = ["Content"] * 3
+    assert kinds["departures.html"] == ["Preheader", "Header", *bands, "Footer", "Outer ground"]
+    assert titles["departures.html"][2] == "Content: Departures for the weekend F"
+    assert kinds["season.html"] == ["Header", "Content", "Column", "Column", "Footer", "Outer ground"]
+    assert kinds["ticket.html"] == ["Content", "Header", "Footer", "Outer ground"]
+    assert titles["reply.html"] == ["Footer: This mail was sent to ."]
+    assert [page.selector for page in mail(SECTIONED).pages] == ["/content", "/header", "/footer", OUTER]
+
+
+def test_sections_on_one_ground_are_told_by_what_they_say() -> None:
+    words = "A long letter about the winter timetable, and what comes of it. " * 3
+    cells = "".join(f"<td><h3>{side}</h3><p>{words}</td>" for side in ("Left", "Right"))
+    text = f"""<body><div><span style="display:none">In short</span><table><tr><td>%s</td></tr></table>
+    <p>{words}<table><tr>{cells}</tr></table>
+    <table><tr><td>Lantern</td><td>brass</td></tr></table><p>{words}</p>
+    <p><small>Harbor Supply, The Slipway</small></p><p>You get this since you asked. <a href=u>Leave</a></p></div>"""
+    for sign in ("<img src=logo.png>", "<a href=u>Harbor Supply</a>"):
+        told = {page.selector: page.title for page in mail(text % sign).pages}
+        assert list(told) == ["/preheader", "/header", "/column", "/column-2", "/footer"]
+        assert told["/preheader"] == "Preheader: In short"
+        assert told["/column-2"].startswith("Column: Right A long")
+        assert told["/footer"].startswith("Footer: Harbor Supply")
+    # What begins a letter is no header, and what all of it says is no footer.
+    assert "/header" not in {page.selector for page in mail(text % "Dear all,").pages}
+    assert mail(f"<p>{words}<p>This letter was sent to you.").pages[0].title.startswith("Footer: This letter")
+    assert mail("<p>This letter was sent to you. <a href=u>Unsubscribe</a>").pages[0].title == ""
+
+
+def test_what_lies_around_all_sections_goes_its_own_way_and_they_keep_theirs() -> None:
+    text = "<body bgcolor=#eee><p>Hello there, all of you</p><div style='background:#fff'><p>%s</p></div><p>So long"
+    document = mail(text % ("Much is said here. " * 9))
+    own = document.write(Recoloring({}, rules={(OUTER, Kind.GROUND): BLUE, (OUTER, Kind.TEXT): BLUE})).decode()
+    assert '<body style="color:#102030" bgcolor=#102030>' in own
+    # The box keeps its ground, and says the ink that came to it from outside.
+    assert "<div style='background:#fff;color:#000000'>" in own
 
 
 def test_a_section_goes_its_own_way_and_is_shown_alone() -> None:
@@ -273,6 +306,7 @@ def test_a_section_goes_its_own_way_and_is_shown_alone() -> None:
     assert b'<h1 style="color:#102030">' in own
     assert b"<table bgcolor=#fff>" in own
     shown = document.preview({}, page=2)
+    assert document.pages[2].selector == "/footer"
     assert shown.part
     assert shown.content.count(shown.part[1:-1].encode()) == 1
 
@@ -284,7 +318,7 @@ TAKING = """<head><style>.t{color:#222} .i{color:#abc!important} a:hover{color:#
 
 def test_a_section_says_itself_what_comes_to_it_from_outside_where_it_goes_its_own_way() -> None:
     document = mail(TAKING)
-    assert [page.selector for page in document.pages] == ["/content", "/footer"]
+    assert [page.selector for page in document.pages] == ["/content", "/footer", OUTER]
     # All alike: nothing is said twice.
     whole = document.write(dict.fromkeys(document.inventory().paints, BLUE)).decode()
     assert whole.count("color:#102030") == TAKING.count("color:")
@@ -356,8 +390,12 @@ def test_rules_for_a_part_reach_all_of_it_and_nothing_else(data: bytes, color: R
     after = Counter(site.paint for site in read_mail("m.html", written).sites())
     outside = Counter(site.paint for site in document.sites() if part not in site.selectors)
     inside = Counter(Rgba(*color, site.paint.alpha) for site in document.sites() if part in site.selectors)
-    assert outside + inside <= after
-    assert {paint.rgb for paint in after - outside - inside} <= {color}
+    # What nothing names is not meant any more where all say it themselves.
+    gone = outside + inside - after
+    assert gone.keys() <= {INK, LINK}
+    assert gone.total() <= len(gone)
+    # Where all around goes its own way, sections say what they had from there.
+    assert {paint.rgb for paint in after - outside - inside} <= {color, *(one.rgb for one in outside if part == OUTER)}
     # A part that is kept by its rules is as it came, and so is all else.
     assert document.write(Recoloring({}, rules=dict.fromkeys((part, kind) for kind in Kind))) == data
     every = dict.fromkeys(document.inventory().paints, color)
@@ -390,7 +428,8 @@ def test_a_footer_on_the_ground_of_all_else_is_what_the_mail_ends_with() -> None
         "</p><div>", '</p><div style="background-color:#102030">'
     )
     assert mail(text % "So long").pages[0].title == ""
-    assert mail((text % "Unsubscribe") + "<p>And one more word behind it").pages[0].title == ""
+    assert mail((text % "Unsubscribe") + "<p>So long").pages[0].title == "Footer: Unsubscribe So long"
+    assert mail((text % "Unsubscribe") + f"<p>{'And one more word behind it. ' * 5}").pages[0].title == ""
 
 
 def test_colors_for_the_dark_are_a_part_of_their_own() -> None:

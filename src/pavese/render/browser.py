@@ -260,6 +260,14 @@ def _held(process: psutil.Process) -> int:
         return 0
 
 
+def _around(boxes: Sequence[Mapping[str, float]]) -> dict[str, float]:
+    """What holds all of some boxes, as high as a picture may be."""
+    x, y = (min(one[side] for one in boxes) for side in ("x", "y"))
+    width = max(one["x"] + one["width"] for one in boxes) - x
+    height = max(one["y"] + one["height"] for one in boxes) - y
+    return {"x": x, "y": y, "width": width, "height": min(height, TALLEST)}
+
+
 def first_line(error: Exception) -> str:
     """What an error of the engine says, in short."""
     return str(error).splitlines()[0][:160]
@@ -302,9 +310,9 @@ class _Engine:
             under = page.evaluate(_UNDER, [across * asked.width, down * min(max(tall, 1), TALLEST)])
         if asked.picture:
             clip = {"x": 0.0, "y": 0.0, "width": float(asked.width), "height": float(min(max(tall, 1), TALLEST))}
-            box = page.locator(asked.part).first.bounding_box() if asked.part else None
-            if box is not None and box["width"] >= 1 and box["height"] >= 1:
-                clip = {**box, "height": min(box["height"], TALLEST)}
+            found = (one.bounding_box() for one in page.locator(asked.part).all()) if asked.part else ()
+            if boxes := [one for one in found if one is not None and min(one["width"], one["height"]) >= 1]:
+                clip = _around(boxes)
             png = page.screenshot(full_page=True, animations="disabled", clip=clip)
         if page.url != _BLANK:
             # It wanted to lead elsewhere; that is not there, and what is shown now is not what was asked.

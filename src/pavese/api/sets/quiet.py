@@ -19,6 +19,7 @@ from pavese.core.color.contrast import shown
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
 from pavese.core.formats.mail.places import DARK_PART
+from pavese.core.formats.mail.sections import OUTER
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import Token, TokenText, parse_token
 from pavese.core.recolor.dark import DarkScheme
@@ -29,7 +30,13 @@ from pavese.core.recolor.theme import pointing
 from pavese.store import sets
 
 #: The parts of files that are told, and what they are called.
-_PARTS = {"/header": "Headers", "/footer": "Footers", DARK_PART: "In the dark"}
+_PARTS = {
+    OUTER: "Outer ground",
+    "/preheader": "Preheaders",
+    "/header": "Headers",
+    "/footer": "Footers",
+    DARK_PART: "In the dark",
+}
 router = APIRouter(prefix="/api", tags=["sets"])
 
 _WORDS = {

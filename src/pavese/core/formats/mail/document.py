@@ -34,7 +34,7 @@ from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
 from pavese.core.formats.mail.linked import Sheets, references, with_sheets
 from pavese.core.formats.mail.pictures import MailPictures, is_elsewhere
-from pavese.core.formats.mail.places import MailPlace, said_on
+from pavese.core.formats.mail.places import Implied, MailPlace, said_on, said_under
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
 from pavese.core.formats.mail.text import MailText
 from pavese.core.formats.mail.written import written_colors
@@ -269,8 +269,9 @@ class Mail:
         edits = list(self._edits(changes, within))
         if page is None or not self._written.sections:
             return self._seen(edits, look, changes, within)
-        at = self._written.sections[page].element.tag.insert
-        return self._seen([*edits, (at, at, f" {_SECTION}")], look, changes, within)._replace(part=f"[{_SECTION}]")
+        shown = [one.tag.insert for one in self._written.sections[page].elements]
+        edits += ((at, at, f" {_SECTION}") for at in shown)
+        return self._seen(edits, look, changes, within)._replace(part=f"[{_SECTION}]")
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The mail with each of its `marked_sites` in the color of its number (`marks.mark`)."""
@@ -309,33 +310,47 @@ class Mail:
 
     def _darkened(self, colors: Mapping[str, Rgb]) -> Iterator[_Edit]:
         """A dark scheme, and a sign on what is pressed, which looks otherwise in it."""
-        tags = [one for one in self._pieces if isinstance(one, Tag) and one.condition is None]
-        heads = [one.start for one in tags if one.name == "head" and one.closes]
-        bodies = [one.end for one in tags if one.name == "body" and not one.closes]
-        at = next(iter([*heads, *bodies]), min(one.start for one in tags))
-        said = any(one.name == "meta" and _named(one) == "color-scheme" for one in tags)
+        said = any(one.name == "meta" and _named(one) == "color-scheme" for one in self._tags)
         block = _SCHEME.format(**{name: color.hex for name, color in colors.items()})
-        yield at, at, block if said else _SCHEMES + block
+        yield self._sheets_end, self._sheets_end, block if said else _SCHEMES + block
         for element in self._written.pressed:
             yield element.tag.insert, element.tag.insert, f" {_PRESSED}"
 
+    @cached_property
+    def _tags(self) -> list[Tag]:
+        return [one for one in self._pieces if isinstance(one, Tag) and one.condition is None]
+
+    @cached_property
+    def _sheets_end(self) -> int:
+        """Where a sheet can be added behind those that are there."""
+        heads = [one.start for one in self._tags if one.name == "head" and one.closes]
+        bodies = [one.end for one in self._tags if one.name == "body" and not one.closes]
+        return next(iter([*heads, *bodies]), min((one.start for one in self._tags), default=0))
+
     def _colored(self, color_of: Callable[[MailPlace], Rgb], parted: Callable[[MailPlace], bool]) -> Iterator[_Edit]:
         said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
+        under: defaultdict[int, list[tuple[Implied, Rgb]]] = defaultdict(list)
         for place in (*self._written.places, *self._written.taken_over):
             color = color_of(place)
-            # What is taken over is said only where its section goes another way than what may be said outside.
             if not place.over and color == place.paint.rgb:
                 continue
-            if place.over and (not parted(place) or all(color == color_of(one) for one in place.over)):
+            # What is taken over is said only where its section, or what is outside, goes another way than the rest.
+            if place.over and (
+                not any(map(parted, (place, *place.over))) or all(color == color_of(one) for one in place.over)
+            ):
                 continue
             if place.implied is None:
                 yield place.start, place.end, place.rewritten(color)
             else:
                 element = place.implied.element
-                said[-1 if element is None else element.index].append((place, color))
+                if element is not None and place.implied.under:
+                    under[element.index].append((place.implied, color))
+                else:
+                    said[-1 if element is None else element.index].append((place, color))
         for on_one in said.values():
             for at, new in said_on(on_one):
                 yield at, at, new
+        yield from said_under(under.values(), self._sheets_end)
 
     def _seen(
         self, edits: list[_Edit], look: Look, changes: Changes = _NOTHING, within: tuple[str, ...] = ()

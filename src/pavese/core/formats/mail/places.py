@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import NamedTuple
 
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.mail.tags import Attribute, Tag
-from pavese.core.formats.mail.tree import Element, Tree, find_buttons, matched
+from pavese.core.formats.mail.tree import CANVAS, Element, Tree, find_buttons, matched
 from pavese.core.formats.notation import rewritten
 from pavese.core.recolor.site import ELEMENT, Kind
 
@@ -90,6 +90,8 @@ _PRESSED = {Kind.GROUND: Kind.ACTION, Kind.TEXT: Kind.LABEL}
 RULE, CONTROL = Rgba(128, 128, 128), Rgba(239, 239, 239)
 #: What is told of a color that nothing names.
 NOTHING = "nothing: what programs show by themselves"
+#: What an element bears that goes its own way under conditions.
+_OWN = "data-own-colors"
 #: What sites bear that show in the dark only.
 DARK_PART = "/dark"
 _DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
@@ -97,7 +99,7 @@ _DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
 _DARK_HOOKS = re.compile(r"\[data-ogs[bc]\]", re.IGNORECASE)
 _STATE = re.compile(r":(?:hover|focus|active|visited|target|checked|disabled)", re.IGNORECASE)
 _PRESSED_INPUTS = frozenset(("submit", "button", "reset"))
-CANVAS, INK, LINK = Rgba(255, 255, 255), Rgba(0, 0, 0), Rgba(0, 0, 238)
+INK, LINK = Rgba(0, 0, 0), Rgba(0, 0, 238)
 #: What fills its width, so that a ground of it lies behind all that is in it.
 _BOXES = frozenset(("table", "div", "center", "section", "main", "article", "p", "blockquote"))
 #: Elements that hold no text that is seen, or are no part of what is.
@@ -140,13 +142,15 @@ class MailPlace(NamedTuple):
 
 
 class Implied(NamedTuple):
-    """What can be written on an element so that it says a color itself: an attribute, or a declaration of its style.
-    Without an element it is written on a body, which is put before the first tag."""
+    """What can be written on an element so that it says a color itself: an attribute, a declaration of its style, or,
+    `under` conditions such as that of the dark, of a rule for it alone. Without an element it is written on a body,
+    which is put before the first tag."""
 
     element: Element | None
     attributes: tuple[str, ...] = ()
     property: str = ""
     important: bool = False
+    under: tuple[str, ...] = ()
 
     def declared(self, color: Rgba) -> str:
         """The declaration that says a color."""
@@ -156,12 +160,14 @@ class Implied(NamedTuple):
 
 
 class Rule(NamedTuple):
-    """What a rule of a sheet says with one color: of which elements, as which property, and where."""
+    """What a rule of a sheet says with one color: of which elements, as which property, where, and under which
+    conditions."""
 
     of: Sequence[Element]
     property: str
     important: bool
     place: MailPlace
+    under: tuple[str, ...] = ()
 
 
 class _Said(NamedTuple):
@@ -176,8 +182,9 @@ class _Said(NamedTuple):
     selectors: tuple[str, ...]
     words: str
     bare: bool = False
-    #: Whether it holds in every look.
+    #: Whether it holds in every look, and under which conditions it does else.
     always: bool = True
+    under: tuple[str, ...] = ()
     #: The element that says it, where no rule does.
     alone: Element | None = None
     important: bool = False
@@ -190,7 +197,8 @@ class Reader:
         self.unread: list[str] = []
         self.elements = elements = tree.elements
         self._loose = tree.loose
-        #: What rules that always hold say with one color; known once the places are.
+        #: What rules say with one color that always hold, or go before all else under conditions; known once the
+        #: places are.
         self.rules: list[Rule] = []
         self._text = text
         said = [*self._of_elements(), *self._of_sheets()]
@@ -235,8 +243,9 @@ class Reader:
             span = said.start + literal.start, said.start + literal.end
             written = self._text[slice(*span)]
             place = MailPlace(literal.color, kind, *span, written, said.selectors, of=said.alone, said=said.words)
-            if said.alone is None and said.always and len(value.literals) == 1 and not _in_states(said.source):
-                self.rules.append(Rule(said.of, said.name, said.important, place))
+            counts = said.always or (said.important and said.under)
+            if said.alone is None and counts and len(value.literals) == 1 and not _in_states(said.source):
+                self.rules.append(Rule(said.of, said.name, said.important, place, said.under))
             yield place
 
     def _value(self, said: _Said) -> Value:
@@ -297,7 +306,8 @@ class Reader:
                 meant = matched(self.elements, (one.source for one in rules))
                 for one in rules:
                     always = one.always and tag.condition is None
-                    yield one._replace(of=meant[one.source], always=always)
+                    under = () if always or tag.condition is not None else one.under
+                    yield one._replace(of=meant[one.source], always=always, under=under)
 
     def _declared(self, start: int, end: int, tag: Tag, of: Sequence[Element]) -> Iterator[_Said]:
         """What a style attribute says of an element, or a sheet of what it means."""
@@ -324,6 +334,7 @@ class Reader:
                 selectors,
                 words,
                 always=declaration.always,
+                under=declaration.at_rules,
                 alone=alone,
                 important=declaration.important,
             )
@@ -427,3 +438,20 @@ def said_on(places: Sequence[tuple[MailPlace, Rgb]]) -> Iterator[tuple[int, str]
         yield style.end, joined + declared
     if attributes:
         yield place.start, attributes if element is not None else f"<body{attributes}>"
+
+
+def said_under(of: Iterable[Sequence[tuple[Implied, Rgb]]], at: int) -> Iterator[tuple[int, int, str]]:
+    """What is inserted so that elements say colors under conditions: a sign on each, and a sheet at `at` with rules for
+    them. The name that nothing bears makes that rule count for more than others."""
+    rules: list[str] = []
+    for number, on_one in enumerate(of, 1):
+        for implied, color in on_one:
+            rule = f'[{_OWN}="{number}"]:not(#_){{{implied.declared(Rgba(*color))}}}'
+            for condition in reversed(implied.under):
+                rule = f"@{condition}{{{rule}}}"
+            rules.append(rule)
+        element = on_one[0][0].element
+        assert element is not None
+        yield element.tag.insert, element.tag.insert, f' {_OWN}="{number}"'
+    if rules:
+        yield at, at, f"<style>{chr(10).join(rules)}</style>"

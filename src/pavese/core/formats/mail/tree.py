@@ -5,9 +5,11 @@ Only so much of the tree is built as capacities need: what reads on what is told
 
 from __future__ import annotations
 
+import re
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from typing import NamedTuple
 from xml.etree.ElementTree import Element as Node
 
@@ -21,6 +23,8 @@ from pavese.core.formats.mail.tags import Piece, Tag, Words
 from pavese.core.formats.selecting import bound, matcher
 
 _HTML = "http://www.w3.org/1999/xhtml"
+#: What browsers show where nothing says a ground (CSS Color 4, 6.2: Canvas).
+CANVAS = Rgba(255, 255, 255)
 #: HTML, 13.1.2 (void elements).
 _VOID = frozenset(
     [
@@ -54,8 +58,18 @@ _ENDS = {
 }
 #: Where looking for what an element ends stops.
 _BOUNDS = frozenset(("table", "body", "html", "ul", "ol", "td", "th", "div"))
+#: Signs that space and join, by their names and numbers (HTML, 13.5).
+_SPACES = re.compile(
+    r"&(?:nbsp|zwnj|zwj|shy|ensp|emsp|thinsp|hairsp|#0*(?:160|173|8199|8203|8204|8205|8288|847|65279)"
+    r"|#x0*(?:a0|ad|2007|200[bcd]|2060|34f|feff));?"
+    # The same as bytes of UTF-8, since texts are scanned byte for byte.
+    r"|\xc2[\xa0\xad]|\xcd\x8f|\xe2\x80[\x87\x8b-\x8d]|\xe2\x81\xa0|\xef\xbb\xbf|\xa0",
+    re.IGNORECASE,
+)
 #: The longest label of a button.
 _LABEL = 60
+#: What a card is made of that leads somewhere as a whole, and how many of them: a table with two paragraphs, say.
+_BLOCKS, _BLOCKS_OF_CARD = frozenset(("p", "table", "ul", "ol", "h1", "h2", "h3", "h4", "h5", "h6")), 3
 #: What may be a button round a link.
 _ROUND_LINKS = frozenset(("table", "tbody", "tr", "td", "th", "div", "span", "p", "center", "v:rect"))
 
@@ -73,6 +87,10 @@ class Element:
     linked: int = 0
     links: int = 0
     pictures: int = 0
+    #: How many paragraphs, headings, lists and tables.
+    blocks: int = 0
+    #: Where it ends: at the tag that closes it or what it stands in, or where the next begins that ends it.
+    end: int = 0
     #: Whether something says a ground for it, or an ink; and the color of that ground, where it is one.
     grounded: bool = False
     inked: bool = False
@@ -112,9 +130,15 @@ class Element:
         if not self.grounded or self.pictures:
             return False
         if self.name in ("a", "button", "input", "v:roundrect"):
-            return True
+            # A link that is more than a label is a card.
+            return self.blocks < _BLOCKS_OF_CARD
         alone = not self.holds_button and self.links == 1 and 0 < self.linked == self.letters <= _LABEL
-        return alone and self.name in _ROUND_LINKS
+        return alone and self.name in _ROUND_LINKS and (self.ground is None or self.ground != self.below)
+
+    @property
+    def below(self) -> Rgba:
+        """The ground that it stands on, as far as one color says it: white where nothing does."""
+        return next((one.ground for one in islice(self.line, 1, None) if one.ground is not None), CANVAS)
 
 
 class Tree(NamedTuple):
@@ -135,7 +159,7 @@ def build(text: str, pieces: Iterable[Piece], codes: Sequence[Code] = ()) -> Tre
     hidden: dict[str, list[Element]] = {}
     for piece in pieces:
         if isinstance(piece, Words):
-            words = len(text[piece.start : piece.end].strip())
+            words = letters_of(text[piece.start : piece.end])
             count = words + _among(starts, piece)
             at = stack if piece.condition is None else hidden.setdefault(piece.condition, list(stack))
             if piece.condition is None and all(one.name == "html" for one in at):
@@ -150,9 +174,9 @@ def build(text: str, pieces: Iterable[Piece], codes: Sequence[Code] = ()) -> Tre
             continue
         at = stack if piece.condition is None else hidden.setdefault(piece.condition, list(stack))
         if piece.closes:
-            _close(at, piece.name)
+            _close(at, piece)
             continue
-        _end(at, piece.name)
+        _end(at, piece)
         if len(elements) >= limits.ELEMENTS or len(at) >= limits.ELEMENT_DEPTH:
             raise UnreadableCssError("it has more elements, or has them nested deeper, than are read here.")
         parent = at[-1] if at else None
@@ -164,12 +188,18 @@ def build(text: str, pieces: Iterable[Piece], codes: Sequence[Code] = ()) -> Tre
         elements.append(element)
         if piece.name not in _VOID and piece.content is None and not _closed(text, piece):
             at.append(element)
+        else:
+            element.end = piece.content or piece.end
+    for element in elements:
+        # What is never closed ends with what it stands in.
+        element.end = element.end or (element.parent.end if element.parent is not None else len(text))
     for element in reversed(elements):
         if (outer := element.parent) is not None:
             outer.letters += element.letters
             outer.linked += element.linked
             outer.links += element.links
             outer.pictures += element.pictures
+            outer.blocks += element.blocks + (element.name in _BLOCKS)
     return Tree(elements, loose)
 
 
@@ -191,21 +221,36 @@ def _closed(text: str, tag: Tag) -> bool:
     return ":" in tag.name and text[tag.end - 2] == "/"
 
 
-def _close(stack: list[Element], name: str) -> None:
+def letters_of(text: str) -> int:
+    """How many letters a text between tags has, signs that only space or join aside."""
+    return len(_SPACES.sub("", text).strip())
+
+
+def _close(stack: list[Element], tag: Tag) -> None:
+    name = tag.name
     for at in range(len(stack) - 1, -1, -1):
         if stack[at].name == name:
-            del stack[at:]
+            _end_from(stack, at, tag)
             return
         if stack[at].name in ("td", "th") and name not in ("tr", "table", "tbody", "body", "html"):
             return
 
 
-def _end(stack: list[Element], name: str) -> None:
-    """Ends what ends by itself where an element of that name begins."""
+def _end_from(stack: list[Element], at: int, tag: Tag) -> None:
+    for one in stack[at:]:
+        # What a part for one program closes is still open for all others.
+        if one.tag.condition == tag.condition:
+            one.end = tag.start
+    del stack[at:]
+
+
+def _end(stack: list[Element], tag: Tag) -> None:
+    """Ends what ends by itself where such an element begins."""
+    name = tag.name
     ends = _ENDS.get(name, frozenset())
     for at in range(len(stack) - 1, -1, -1) if ends else ():
         if stack[at].name in ends and (name != "tr" or stack[at].name == "tr"):
-            del stack[at:]
+            _end_from(stack, at, tag)
             return
         if stack[at].name in _BOUNDS and stack[at].name not in ends:
             return

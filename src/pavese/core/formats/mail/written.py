@@ -7,10 +7,11 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from pavese.core.formats.mail.bands import Contents
 from pavese.core.formats.mail.code import Code
-from pavese.core.formats.mail.places import Implied, MailPlace, Reader, Rule, bare_link
-from pavese.core.formats.mail.sections import Section, sections_of
-from pavese.core.formats.mail.tags import Piece, Words
+from pavese.core.formats.mail.places import DARK_PART, Implied, MailPlace, Reader, Rule, bare_link
+from pavese.core.formats.mail.sections import OUTER, Section, sections_of
+from pavese.core.formats.mail.tags import Piece
 from pavese.core.formats.mail.tree import Element, build
 from pavese.core.recolor.site import Kind
 
@@ -33,8 +34,9 @@ _SAYING: Mapping[str, str] = {
 @dataclass(frozen=True)
 class Written:
     """The places of a mail in their order, and its sections. `taken_over` are places at which an element of a section
-    can say itself what comes to it from outside, and one of none what a rule says of it; nothing is written there
-    unless its section, or the element, goes another way. `unread` are color functions that cannot be read."""
+    can say itself what comes to it from outside, and one of none what a rule says of it, under the conditions of that
+    rule; nothing is written there unless its section, or the element, goes another way. `unread` are color functions
+    that cannot be read."""
 
     places: tuple[MailPlace, ...]
     unread: tuple[str, ...]
@@ -56,7 +58,7 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = (
     """All places of a mail, whose text has blanks where this code stood. Raises UnreadableCssError."""
     reader = Reader(text, build(text, pieces, codes))
     places = list(reader.places())
-    sections = sections_of(text, reader.elements, (one for one in pieces if isinstance(one, Words)))
+    sections = sections_of(Contents(text, reader.elements, pieces, codes), reader.elements)
     inside = _within(reader.elements, sections)
     for at, place in enumerate(places):
         if place.of is not None and inside[place.of.index]:
@@ -71,11 +73,12 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = (
 
 def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:
     """The selectors of the sections in which each element stands, the nearest first."""
-    own = {section.element.index: section.selector for section in sections}
+    own = {element.index: section.selector for section in sections for element in section.elements}
     found: list[tuple[str, ...]] = []
     for element in elements:
         outer = found[element.parent.index] if element.parent is not None else ()
-        found.append((own[element.index], *outer) if element.index in own else outer)
+        # What lies around all sections is none of what stands in them.
+        found.append((own[element.index], *(one for one in outer if one != OUTER)) if element.index in own else outer)
     return found
 
 
@@ -89,6 +92,8 @@ class _Taking:
     def __init__(self, reader: Reader, places: Sequence[MailPlace], inside: Sequence[tuple[str, ...]]) -> None:
         self._elements, self._inside = reader.elements, inside
         self._own: dict[tuple[int, str], MailPlace] = {}
+        #: Where elements take over what is said of them, as far as they were gone through.
+        self._over: dict[tuple[int, str], MailPlace] = {}
         #: What is said of the whole mail, by nothing or by its body: the canvas, the ink, and that of links.
         self._whole: dict[Kind, MailPlace] = {}
         for place in places:
@@ -102,15 +107,20 @@ class _Taking:
                 self._whole[place.kind] = place
         #: The rules that say something of an element, the likeliest first.
         self._ruled: defaultdict[tuple[int, str], list[Rule]] = defaultdict(list)
+        #: Those that go before what an element says itself under conditions, as in the dark.
+        self._turned: defaultdict[tuple[int, str], dict[tuple[str, ...], list[Rule]]] = defaultdict(dict)
         latest = list(reversed(reader.rules))
         for rule in sorted(latest, key=lambda one: not one.important):
             said = _SAYING.get(rule.property)
             for element in rule.of if said is not None else ():
-                self._ruled[element.index, said or ""].append(rule)
+                if rule.under:
+                    self._turned[element.index, said or ""].setdefault(rule.under, []).append(rule)
+                else:
+                    self._ruled[element.index, said or ""].append(rule)
 
     def over(self, sections: Sequence[Section]) -> Iterator[MailPlace]:
         """The places, none where there would be too many."""
-        begin = {section.element.index for section in sections}
+        begin = {element.index for section in sections for element in section.elements}
         found: list[MailPlace] = []
         for element in self._elements:
             if not self._inside[element.index] or element.tag.condition is not None:
@@ -123,6 +133,9 @@ class _Taking:
                     place = self._taken(element, said, [self._whole.get(Kind.LINK)])
                 if place is not None:
                     found.append(place)
+                    self._over[element.index, said] = place
+                for under, rules in self._turned.get((element.index, said), {}).items():
+                    found += filter(None, [self._taken(element, said, [one.place for one in rules], True, under)])
         yield from found if len(found) <= _MOST else ()
         outside = [
             place
@@ -145,19 +158,28 @@ class _Taking:
             return None
         for outer in element.line:
             own = self._own.get((outer.index, said))
-            found = [*([own] if own else []), *(rule.place for rule in self._ruled.get((outer.index, said), ()))]
+            # What a rule says of it, it may say itself by then.
+            itself = self._over.get((outer.index, said))
+            ruled = self._ruled.get((outer.index, said), ())
+            found = [*filter(None, (own, itself)), *(rule.place for rule in ruled)]
             if found:
                 return self._taken(element, said, found)
         return self._taken(element, said, [self._whole.get(Kind.TEXT if said == _INK else Kind.GROUND)])
 
     def _taken(
-        self, element: Element, said: str, places: Sequence[MailPlace | None], important: bool = False
+        self,
+        element: Element,
+        said: str,
+        places: Sequence[MailPlace | None],
+        important: bool = False,
+        under: tuple[str, ...] = (),
     ) -> MailPlace | None:
         over = tuple(filter(None, places))
         if not over:
             return None
-        at, selectors = element.tag.insert, (*element.selectors, *self._inside[element.index])
-        implied = Implied(element, property=said, important=important)
+        dark = (one for one in over[0].selectors if one == DARK_PART)
+        at, selectors = element.tag.insert, (*dark, *element.selectors, *self._inside[element.index])
+        implied = Implied(element, property=said, important=important, under=under)
         return MailPlace(over[0].paint, over[0].kind, at, at, "", selectors, implied, element, over)
 
 
