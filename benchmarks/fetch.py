@@ -21,6 +21,15 @@ MAILS = (
     "responsive-email@1.0.3",
     "inky@1.5.0",
 )
+#: Packages whose mails are labelled by hand, section by section (see `sections.py`), and those that make mails of
+#: others' sources.
+LABELLED = (
+    "responsive-html-email-template@1.0.0",
+    "html-email@1.0.3",
+    "@directus/api@23.3.2",
+    "ghost@5.130.6",
+)
+_MAKERS = ("inky@1.5.0", "juice@11.1.1", "mailgen@2.0.36", "cheerio@1.0.0-rc.12")
 #: Packages with decks, from the registry of Python's packages: decks that libraries are tried on, and templates.
 DECKS = (
     "python-pptx@1.0.2",
@@ -53,6 +62,7 @@ PACKAGES = (
     "@iconify-json/streamline-ultimate-color@1.2.2",
     # Mails in HTML.
     *MAILS,
+    *LABELLED,
 )
 #: Of a table of drawings this many are written out as files.
 _OF_TABLE = 300
@@ -92,7 +102,29 @@ def fetch() -> int:
         archive.unlink()
         _written_out(target)
         print(package)
-    return missing + sum(not _decks_fetched(package) for package in DECKS)
+    return missing + (not _mails_made()) + sum(not _decks_fetched(package) for package in DECKS)
+
+
+def made_mails() -> Path:
+    """Where the mails are that were made of packages' sources."""
+    return corpus_dir() / "made-mails"
+
+
+def _mails_made() -> bool:
+    """Makes whole mails of what packages keep as sources, unless they are there."""
+    if made_mails().exists():
+        return True
+    tools, sources = corpus_dir() / "mail-makers", folder_of(MAILS[0]) / "package"
+    script = Path(__file__).with_name("made_mails.cjs")
+    for command in (
+        ["npm", "install", "--silent", "--no-audit", "--ignore-scripts", "--prefix", str(tools), *_MAKERS],
+        ["node", str(script), str(tools), str(sources), str(made_mails())],
+    ):
+        done = subprocess.run(command, capture_output=True, text=True, check=False)
+        if done.returncode:
+            print(f"mails of sources cannot be made: {done.stderr.strip()[-200:]}", file=sys.stderr)
+            return False
+    return True
 
 
 def _decks_fetched(package: str) -> bool:

@@ -38,6 +38,7 @@ from pavese.demo.load import demo_kit
 from pavese.demo.mail import mail_files, sent_mail
 from pavese.demo.served import served
 from pavese.render.marked import texts_marked
+from sections import sections
 
 #: Mails of one large drop.
 _MANY = 200
@@ -81,6 +82,7 @@ def mails() -> None:
     figure("a mail read, computed and proved, warm: mean", statistics.mean(times[1:]), 1.2, "s")
     figure("a mail read, computed and proved, warm: p95", statistics.quantiles(times[1:], n=20)[-1], 3, "s")
     _quality(found, demo_kit())
+    sections()
     _over_the_wire()
 
 

@@ -80,7 +80,7 @@ const head = computed(() => {
 }
 .parts label {
   display: grid;
-  grid-template-columns: 88px minmax(0, 1fr);
+  grid-template-columns: 110px minmax(0, 1fr);
   gap: 6px;
   align-items: center;
   padding-top: 4px;

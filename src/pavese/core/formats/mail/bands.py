@@ -110,12 +110,12 @@ class Contents:
                 if count:
                     runs.append(Run(one.start, count))
         self.runs = sorted(runs)
-        self._starts = [one.at for one in self.runs]
+        self.starts = [one.at for one in self.runs]
 
     def of(self, element: Element) -> range:
         """The runs that stand in an element."""
         start = element.tag.start
-        return range(bisect_left(self._starts, start), bisect_left(self._starts, element.end))
+        return range(bisect_left(self.starts, start), bisect_left(self.starts, element.end))
 
     def within(self, element: Element) -> Iterator[Element]:
         """An element, and all that stand in it."""
