@@ -78,6 +78,46 @@ def test_a_place_goes_where_it_is_sent_and_back_and_holds_for_decks_that_come(
     assert client.get(f"/api/sets/{icons['id']}/theme").json()["places"] == []
 
 
+def test_a_theme_that_pasted_slides_brought_goes_its_own_way(client: TestClient, kit: Json) -> None:
+    signal = shape(2, solid(pointing("accent1")), "") + shape(3, solid(pointing("accent1", ("lumMod", 60_000))), "")
+    own, brought = theme_of(INK, PAPER, INK, PAPER, BRICK, INK), theme_of(INK, PAPER, INK, PAPER, BRICK, PAPER)
+    decks = start(client, kit, ("sales.pptx", deck(own, [("", signal)] * 2, pasted=brought)), ("plain.pptx", SMALL))
+    path = f"/api/sets/{decks['id']}/theme"
+    themes = client.get(path).json()["themes"]
+    assert {(one["title"], one["files"], one["own"]) for one in themes} == {("Quay", 1, 0), ("Sales more", 1, 0)}
+    sales = next(one["key"] for one in themes if one["title"] == "Sales more")
+
+    def accents(name: str = "sales.pptx") -> list[str]:
+        with zipfile.ZipFile(io.BytesIO(written(client, decks, name))) as archive:
+            found = (archive.read(one).decode() for one in archive.namelist() if "theme/theme" in one)
+            return [one.partition("<a:accent1>")[2].partition('val="')[2][:6] for one in found]
+
+    def slide(number: int) -> str:
+        with zipfile.ZipFile(io.BytesIO(written(client, decks, "sales.pptx"))) as archive:
+            return archive.read(f"ppt/slides/slide{number}.xml").decode()
+
+    # One color in two themes goes one way, until it is said that one of them goes another.
+    assert len(accents()) == 2
+    assert len(set(accents())) == 1
+    before, at_first = accents(), slide(2)
+    chosen = client.put(path, json={"places": {"accent1": "lamp.base"}, "theme": sales}).json()
+    assert chosen["history"]["undo"] == "Accent 1 of the theme Sales more to Lamp base"
+    lamp = next(color["hex"] for color in kit["colors"] if color["key"] == "lamp")[1:].upper()
+    assert accents() == [before[0], lamp]
+    assert accents("plain.pptx") == before[:1]
+    # What points to it stays linked; what is made from it goes to a step of the same color.
+    assert pointing("accent1") in slide(2)
+    assert slide(2) != at_first
+    told = client.get(path, params={"theme": sales}).json()
+    assert [place["target"] for place in told["places"] if place["target"]] == ["lamp.base"]
+    assert {one["title"]: one["own"] for one in told["themes"]} == {"Quay": 0, "Sales more": 1}
+    back = client.put(path, json={"places": {"accent1": None}, "theme": sales}).json()
+    assert back["history"]["undo"] == "Accent 1 of the theme Sales more as in all"
+    assert (accents(), slide(2)) == (before, at_first)
+    for wrong in ("Nobody-s-0000", "a b"):
+        assert client.put(path, json={"places": {"accent1": None}, "theme": wrong}).status_code == 422
+
+
 def test_a_theme_is_kept_with_the_kit_for_decks_that_come_and_for_templates(
     client: TestClient, kit: Json, decks: Json
 ) -> None:

@@ -49,9 +49,14 @@ def test_themes_that_slides_brought_along_are_listed_and_go_the_same_way() -> No
     square = [("", shape(2, solid(pointing("accent1")), "")) for _ in range(3)]
     came = deck(THEME, square, pasted=theme_of(INK, PAPER, SEA, PAPER, MOSS))
     [said_of_themes] = [one for one in opened(came).inventory().remarks if "themes" in one]
-    assert said_of_themes.endswith("go the same way: Quay (2 slides), Sales & more (1 slide).")
+    assert said_of_themes.endswith("unless one is chosen apart: Quay (2 slides), Sales & more (1 slide).")
     written = opened(came).write({Rgba(*BRICK): SEA, Rgba(*MOSS): SEA})
     assert {site.paint.rgb for site in opened(written).sites() if site.kind is Kind.FILL} == {SEA}
+    # One of them alone, on its slide too.
+    borne = {one for site in opened(came).sites() for one in site.selectors}
+    [sales] = [one for one in borne if one.startswith(f"{place_selector('accent1')}~Sales-more")]
+    parted = opened(opened(came).write(Recoloring({}, {(Rgba(*MOSS), sales): INK})))
+    assert sorted(site.paint.rgb for site in parted.sites() if site.kind is Kind.FILL) == sorted([BRICK, BRICK, INK])
     # One that holds the same colors says nothing new, and one alone is what everybody expects.
     for same in (deck(THEME, square, pasted=THEME), deck(THEME, square)):
         assert not [one for one in opened(same).inventory().remarks if "themes" in one]

@@ -161,10 +161,11 @@ export function photographUrl(asset: string, parts: Schemas['PicturePart'][], si
 }
 
 /** Where the places of the themes of a set of decks go. */
-export function useTheme(set: () => SetView) {
+export function useTheme(set: () => SetView, theme: Ref<string>) {
   return useQuery({
-    queryKey: computed(() => [...keys.set(set().id), 'theme', set().history.revision, set().files_key]),
-    queryFn: () => taken(client.GET('/api/sets/{set_id}/theme', { params: { path: { set_id: set().id } } })),
+    queryKey: computed(() => [...keys.set(set().id), 'theme', theme.value, set().history.revision, set().files_key]),
+    queryFn: () =>
+      taken(client.GET('/api/sets/{set_id}/theme', { params: { path: { set_id: set().id }, query: { theme: theme.value } } })),
     placeholderData: (previous) => previous,
   })
 }

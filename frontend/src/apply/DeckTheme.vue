@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import type { KitView, SetView } from '@/api/client'
 import { keepTheme, useSetChanges, useTheme } from '@/api/queries'
@@ -12,11 +12,22 @@ import SetReading from './SetReading.vue'
 /** The one choice by which decks are mostly worked: which color of the kit goes to which place of their themes. */
 const props = defineProps<{ kit: KitView; set: SetView }>()
 const changes = useSetChanges(() => props.set.id)
-const { data: theme } = useTheme(() => props.set)
+/** The theme whose places are seen: that of one master among others, or all of them, which go the same way. */
+const of = ref('')
+const { data: theme } = useTheme(() => props.set, of)
+const brought = computed(() => theme.value?.themes ?? [])
+const decks = (count: number) => `in ${count} ${count === 1 ? 'deck' : 'decks'}`
+const themes = computed<Option<string>[]>(() => [
+  { value: '', title: 'all themes alike' },
+  ...brought.value.map((one) => ({ value: one.key, title: one.title, words: `${decks(one.files)}${one.own ? `, ${one.own} its own way` : ''}` })),
+])
+watch(brought, (now) => {
+  if (of.value && !now.some((one) => one.key === of.value)) of.value = ''
+})
 
 const KEEP = 'keep'
 const options = computed<Option<string | null>[]>(() => [
-  { value: null, title: 'its own way' },
+  { value: null, title: of.value ? 'as in all' : 'its own way' },
   { value: KEEP, title: 'kept as it came' },
   ...props.kit.colors.flatMap((color) =>
     color.steps.map((step) => ({
@@ -30,7 +41,13 @@ const options = computed<Option<string | null>[]>(() => [
 const places = computed(() => theme.value?.places ?? [])
 /** The place that a pressed pennant is given to. */
 const held = ref<string>()
-const put = (slot: string, target: string | null) => changes.theme.mutateAsync({ places: { [slot]: target }, proposed: false }).catch(complain)
+const put = (slot: string, target: string | null) =>
+  changes.theme.mutateAsync({ places: { [slot]: target }, proposed: false, theme: of.value || null }).catch(complain)
+/** One theme among others goes as all do again. */
+const asAll = () =>
+  changes.theme
+    .mutateAsync({ places: Object.fromEntries(places.value.map((one) => [one.slot, null])), proposed: false, theme: of.value })
+    .catch(complain)
 const propose = () => changes.theme.mutateAsync({ places: {}, proposed: true }).catch(complain)
 
 useHand(() => {
@@ -45,7 +62,8 @@ const used = (kinds: readonly string[]) => (kinds.length ? kinds.join(', ') : 'n
   <section class="theme" aria-label="Theme of the decks">
     <header>
       <h2 class="small">Theme</h2>
-      <span v-if="theme && places.length" class="acts small">
+      <button v-if="of && places.some((one) => one.target)" type="button" class="link small" @click="asAll">As all themes</button>
+      <span v-else-if="theme && places.length && !of" class="acts small">
         <button v-if="!theme.as_proposed" type="button" class="link small" @click="propose">Propose it again</button>
         <button
           v-if="theme.of_kit !== 'same'"
@@ -62,6 +80,10 @@ const used = (kinds: readonly string[]) => (kinds.length ? kinds.join(', ') : 'n
         </template>
       </span>
     </header>
+    <label v-if="brought.length" class="which small">
+      <span v-hint="'Slides that were pasted in bring the themes of their masters along'">Of</span>
+      <PickOne v-model="of" label="Theme of which masters" :options="themes" />
+    </label>
     <ol class="places">
       <li v-for="place in places" :key="place.slot" :class="{ held: held === place.slot }" @focusin="held = place.slot">
         <span v-hint="used(place.used)" class="small title">{{ place.title }}</span>
@@ -86,6 +108,11 @@ const used = (kinds: readonly string[]) => (kinds.length ? kinds.join(', ') : 'n
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 4px;
+}
+.which {
+  display: grid;
+  grid-template-columns: 26px minmax(0, 1fr);
+  align-items: center;
 }
 header {
   display: flex;

@@ -307,11 +307,14 @@ def _among(pairs: Iterable[tuple[Rgba, Rgba]], paints: Collection[Rgba]) -> froz
 
 
 def _in_themes(inventories: Iterable[Inventory]) -> dict[Rgba, tuple[str, ...]]:
-    """The places of themes that paints stand in, those that hold them before those that they are made from."""
+    """The places of themes that paints stand in, those that hold them before those that they are made from, and those
+    of all themes before those of one (`~` and its key behind them)."""
     found: dict[Rgba, dict[str, None]] = {}
     for inventory in inventories:
         for paint, selectors in inventory.selectors.items():
             named = [one for one in selectors if one.startswith(THEME)]
             if named:
                 found.setdefault(paint, {}).update(dict.fromkeys(named))
-    return {paint: tuple(sorted(named, key=lambda one: "+" in one)) for paint, named in sorted(found.items())}
+    return {
+        paint: tuple(sorted(named, key=lambda one: ("~" in one, "+" in one))) for paint, named in sorted(found.items())
+    }

@@ -24,7 +24,7 @@ from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP, TargetText, mixed, resolve_target, token_of
-from pavese.core.recolor.theme import place_selector, places_ruled, theme_targets
+from pavese.core.recolor.theme import place_selector, theme_targets, themes_ruled
 from pavese.core.unique_name import unique_name
 
 #: A paint key, see `Rgba.key`; with `@` and a kind or a selector behind it, that part of the paint's sites.
@@ -173,13 +173,14 @@ class Plan(BaseModel):
         rest = {name: own for name, own in self.file_part_rules.items() if name != file}
         return self.with_(file_part_rules={**rest, file: made} if made else rest)
 
-    def with_theme(self, wanted: Mapping[str, str | None], kit: Kit) -> Plan:
-        """The plan, to be made anew, with targets for places of the themes of all decks; None lets a place go its own
-        way again. Raises InvalidPlanError for what the kit does not have."""
+    def with_theme(self, wanted: Mapping[str, str | None], kit: Kit, theme: str = "") -> Plan:
+        """The plan, to be made anew, with targets for places of the themes of all decks, or of the theme with that key
+        alone; None lets a place go its own way again (of one theme: as in all). Raises InvalidPlanError for what the
+        kit does not have."""
         plan = self
         for slot, target in wanted.items():
             rules = None if target is None else {Kind.THEME: target}
-            plan = plan.with_part_rules(place_selector(slot), rules, kit)
+            plan = plan.with_part_rules(place_selector(slot, theme=theme), rules, kit)
         return plan.by_hand()
 
     def part_rules_of(self, file: str) -> dict[str, dict[Kind, str]]:
@@ -190,7 +191,7 @@ class Plan(BaseModel):
         """The plan with what its rules say of these paints: of whole paints that do one thing only, and of that part of
         others; of what stands in places of themes, or is made from them. What a person chose goes before."""
         stale = any(choice.by == "rule" for choice in self.choices.values())
-        places = places_ruled(self.part_rules) if paints.theme else {}
+        places = themes_ruled(self.part_rules) if paints.theme else {}
         if not self.rules and not places and not stale:
             return self
         choices = {key: choice for key, choice in self.choices.items() if choice.by != "rule"}

@@ -70,7 +70,7 @@ def theme_for(paints: SetPaints, kit: Kit) -> dict[str, Token]:
     was: dict[str, Rgb] = {}
     for paint in most_seen(paints):
         for place in filter(None, map(pointing, paints.theme[paint])):
-            if not place.transforms:
+            if not place.transforms and not place.theme:
                 was.setdefault(place.slot, paint.rgb)
     return proposed_theme(kit, needs_of(paints), was)
 

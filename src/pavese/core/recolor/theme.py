@@ -6,6 +6,7 @@ later; what points to a place with transforms goes to the step of the same ramp 
 
 from __future__ import annotations
 
+import hashlib
 import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import NamedTuple
@@ -27,20 +28,25 @@ from pavese.core.recolor.texts import BARE
 
 #: From this contrast on a text is there to be read.
 _READ_AT_ALL = 1.3
-_SELECTOR = re.compile(rf"{re.escape(THEME)}(\w+)((?:\+\w+:-?\d+)*)")
+_SELECTOR = re.compile(rf"{re.escape(THEME)}(\w+)((?:\+\w+:-?\d+)*)(?:~([\w-]+))?")
+#: Letters of a theme's name in its key, and digits of what tells those of one name apart.
+_LETTERS, _DIGITS = 40, 4
 
 
 class Pointing(NamedTuple):
-    """What a selector says of a site: the place of the theme that it points to, and how its color is made from it."""
+    """What a selector says of a site: the place of the theme that it points to, and how its color is made from it; with
+    a key of `theme_key`, of which theme, in a deck that has several."""
 
     slot: str
     transforms: tuple[Transform, ...]
+    theme: str = ""
 
 
-def place_selector(slot: str, transforms: Iterable[Transform] = ()) -> str:
+def place_selector(slot: str, transforms: Iterable[Transform] = (), theme: str = "") -> str:
     """What the sites of a place bear, its own and those that point to it; with transforms, those that do so with
-    them."""
-    return f"{THEME}{slot}" + "".join(f"+{name}:{value}" for name, value in transforms)
+    them; with the key of a theme, those of it alone."""
+    made = "".join(f"+{name}:{value}" for name, value in transforms)
+    return f"{THEME}{slot}{made}" + (f"~{theme}" if theme else "")
 
 
 def pointing(selector: str) -> Pointing | None:
@@ -49,7 +55,20 @@ def pointing(selector: str) -> Pointing | None:
     if found is None or found[1] not in PLACES:
         return None
     each = (one.partition(":") for one in found[2].split("+")[1:])
-    return Pointing(found[1], tuple(Transform(name, int(value)) for name, _, value in each))
+    return Pointing(found[1], tuple(Transform(name, int(value)) for name, _, value in each), found[3] or "")
+
+
+def theme_key(name: str, held: Mapping[str, Rgb]) -> str:
+    """What a theme is told by among others: its name, as far as selectors take it, and what stands in it, since many
+    have one name. The same in every deck."""
+    said = "-".join(re.findall(r"\w+", name))[:_LETTERS].strip("-") or "no-name"
+    colors = ",".join(f"{slot}:{color.hex}" for slot, color in sorted(held.items()))
+    return f"{said}-{hashlib.sha256(colors.encode()).hexdigest()[:_DIGITS]}"
+
+
+def theme_title(key: str) -> str:
+    """How a theme is called, by its key."""
+    return " ".join(key.split("-")[:-1])
 
 
 def place_words(selector: str) -> str:
@@ -59,7 +78,7 @@ def place_words(selector: str) -> str:
 
 
 def _called(place: Pointing) -> str:
-    title = f"{PLACES[place.slot]} of the theme"
+    title = f"{PLACES[place.slot]} of the theme {theme_title(place.theme)}".rstrip()
     return f"made from {title}" if place.transforms else title
 
 
@@ -70,18 +89,31 @@ def most_seen(paints: SetPaints) -> list[Rgba]:
     return sorted(paints.theme, key=lambda paint: (-uses[paint].area, -uses[paint].sites, paint))
 
 
-def places_ruled(part_rules: Mapping[str, Mapping[Kind, str]]) -> dict[str, str]:
-    """The targets of the places of themes that the rules of a plan name."""
-    found = ((pointing(part), rules.get(Kind.THEME)) for part, rules in part_rules.items())
-    return {place.slot: target for place, target in found if place and target}
+#: The targets of places, by the theme (its key, "" for all) and the place.
+Ruled = Mapping[str, Mapping[str, str]]
 
 
-def theme_targets(paints: SetPaints, ruled: Mapping[str, str], kit: Kit) -> dict[str, tuple[str, str]]:
+def themes_ruled(part_rules: Mapping[str, Mapping[Kind, str]]) -> dict[str, dict[str, str]]:
+    """The targets of the places of themes that the rules of a plan name: of all themes, and of single ones."""
+    ruled: dict[str, dict[str, str]] = {}
+    for part, rules in part_rules.items():
+        place, target = pointing(part), rules.get(Kind.THEME)
+        if place and target:
+            ruled.setdefault(place.theme, {})[place.slot] = target
+    return ruled
+
+
+def places_ruled(part_rules: Mapping[str, Mapping[Kind, str]], theme: str = "") -> dict[str, str]:
+    """Those of all themes, or of the one with that key alone."""
+    return themes_ruled(part_rules).get(theme, {})
+
+
+def theme_targets(paints: SetPaints, ruled: Ruled, kit: Kit) -> dict[str, tuple[str, str]]:
     """Where the paints go that stand in places of themes, or are made from them: for each (by its key; with `@` and a
     selector behind it, for those of its sites) the target, and why. What a place holds goes where the place does; what
     is made from it to the nearest step on which what must be read still reads."""
     places = {
-        paint: [place for one in selectors if (place := pointing(one)) and place.slot in ruled]
+        paint: [place for one in selectors if (place := pointing(one)) and place.slot in ruled.get(place.theme, ())]
         for paint, selectors in paints.theme.items()
     }
     reads = reading_of(paints)
@@ -100,7 +132,7 @@ def theme_targets(paints: SetPaints, ruled: Mapping[str, str], kit: Kit) -> dict
                 found.update(
                     {f"{paint.key}@{place_selector(*place)}": (target, _why(place)) for place, target in own.items()}
                 )
-    for near, (target, title) in _near_places(paints, places, ruled):
+    for near, (target, title) in _near_places(paints, places, ruled.get("", {})):
         found[near.key] = target, f"hardly differs from {title} of the theme"
     return found
 
@@ -109,7 +141,7 @@ def _near_places(
     paints: SetPaints, places: Mapping[Rgba, Sequence[Pointing]], ruled: Mapping[str, str]
 ) -> Iterator[tuple[Rgba, tuple[str, str]]]:
     """Paints that were typed in and hardly differ from what stands in a place: they go where it does."""
-    plain = [(paint, of[0].slot) for paint, of in places.items() if of and not of[0].transforms]
+    plain = [(paint, of[0].slot) for paint, of in places.items() if of and not (of[0].transforms or of[0].theme)]
     typed = [use.paint for use in paints.uses if use.paint not in places]
     if not plain or not typed:
         return
@@ -145,12 +177,12 @@ def reading_of(paints: SetPaints) -> Partners:
 
 def _target(
     place: Pointing,
-    ruled: Mapping[str, str],
+    ruled: Ruled,
     kit: Kit,
     reads: Sequence[tuple[Rgba, float]],
     became: Mapping[Rgba, Rgb],
 ) -> str:
-    target = ruled[place.slot]
+    target = ruled[place.theme][place.slot]
     base, token = resolve_target(target, kit), token_of(target)
     if not place.transforms or base is None or token is None:
         return target

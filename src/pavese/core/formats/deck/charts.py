@@ -10,12 +10,11 @@ from collections.abc import Iterator, Mapping
 
 from pavese.core.color.srgb import Rgba
 from pavese.core.formats.deck.parts import Package, Part
-from pavese.core.formats.deck.places import Place, Themes
+from pavese.core.formats.deck.places import Place, Themes, in_theme
 from pavese.core.formats.xml_source import Element
 from pavese.core.kit.deck_theme import ACCENTS
 from pavese.core.recolor.charts import Chart, Series
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.theme import place_selector
 
 #: What has its series one inside of the other, or its points side by side in a ring.
 _RINGS = frozenset(("pieChart", "pie3DChart", "ofPieChart", "doughnutChart"))
@@ -90,7 +89,7 @@ def _follows(part: Part, number: int, themes: Themes) -> Site | None:
     """The accent that one without a color takes."""
     slot = ACCENTS[number % len(ACCENTS)]
     color = themes.get(part.theme, {}).get(slot)
-    return None if color is None else Site(Rgba(*color), Kind.THEME, (place_selector(slot),))
+    return None if color is None else Site(Rgba(*color), Kind.THEME, tuple(in_theme(part, slot)))
 
 
 def _first_value(part: Part, element: Element, name: str) -> str:

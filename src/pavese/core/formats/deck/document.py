@@ -17,7 +17,7 @@ from pavese.core.formats.deck.linking import decided, links
 from pavese.core.formats.deck.looking import closed, for_looking
 from pavese.core.formats.deck.parts import Package, Part
 from pavese.core.formats.deck.pictures import in_deck, relations, uses_of
-from pavese.core.formats.deck.places import Place, blends_of, places_of, themes_of
+from pavese.core.formats.deck.places import Place, blends_of, name_of, places_of, themes_of, told_apart
 from pavese.core.formats.document import ALONE, PLAIN, Alone, Beside, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.inside import PicturesInside
@@ -62,6 +62,7 @@ class DeckDocument:
     def __init__(self, package: Package, beside: Beside = ALONE) -> None:
         self._package, self._beside = package, beside
         self._themes = themes_of(package)
+        self._told_apart = told_apart(package, self._themes)
         self._places = list(places_of(package, self._themes))
 
     def sites(self) -> Iterator[Site]:
@@ -287,15 +288,15 @@ class DeckDocument:
     def _brought_along(self) -> Iterator[str]:
         """The themes of its masters, where slides that were pasted in brought others along."""
         used = Counter(slide.theme for slide in self._package.slides)
-        masters = [part.theme for part in self._package.parts.values() if part.sort == "master"]
-        each = {path: self._themes[path] for path in masters if path in self._themes}
-        if len({tuple(sorted(held.items())) for held in each.values()}) > 1:
-            named = (
-                f"{self._package.parts[path].source.root.attributes.get('name') or 'no name'}"[:40] for path in each
-            )
-            told = [f"{name} ({_slides(used[path])})" for path, name in zip(each, named, strict=True)]
+        slides: dict[str, tuple[str, int]] = {}
+        for path, key in self._told_apart.items():
+            name, count = slides.get(key, (name_of(self._package.parts[path]) or "no name", 0))
+            slides[key] = name[:40], count + used[path]
+        told = [f"{name} ({_slides(count)})" for name, count in slides.values()]
+        if told:
             more = f" and {len(told) - _THEMES} more" if len(told) > _THEMES else ""
-            yield f"Its masters have {len(told)} themes, and all go the same way: {', '.join(told[:_THEMES])}{more}."
+            listed = f"{', '.join(told[:_THEMES])}{more}"
+            yield f"Its masters have {len(told)} themes, which go the same way unless one is chosen apart: {listed}."
 
 
 def _slides(count: int) -> str:

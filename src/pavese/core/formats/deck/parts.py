@@ -73,6 +73,8 @@ class Part:
     sort: str
     source: XmlSource
     theme: str = ""
+    #: The key of that theme, where the masters of its deck have several.
+    own_theme: str = ""
     names: Mapping[str, str] = field(default_factory=lambda: _PLAIN_MAP)
     page: str = ""
     #: Whether a name means one place in it: what is seen under several masters may have several themes.

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -13,7 +13,7 @@ from pavese.core.formats.deck.parts import Package, Part
 from pavese.core.formats.xml_source import Element
 from pavese.core.kit.deck_theme import PLACES
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.theme import place_selector
+from pavese.core.recolor.theme import place_selector, theme_key
 
 #: What a color does in the nearest of these that it stands in.
 _KINDS = {
@@ -98,10 +98,7 @@ def _place(part: Part, element: Element, said: SaidColor, defines: str, themes: 
     selectors = [f"#{part.page}.{shape}"] if shape else []
     if part.page:
         selectors.append(f"/{part.page}")
-    if defines:
-        selectors.append(place_selector(defines))
-    elif points:
-        selectors.append(place_selector(points, turning(said.transforms)))
+    selectors += in_theme(part, defines or points, () if defines else turning(said.transforms))
     start, end = part.source.span(element)
     name = part.source.utf8[start + 1 : part.source.tag_name_end(element)].decode()
     prefix = name.rpartition(":")[0]
@@ -112,6 +109,32 @@ def _place(part: Part, element: Element, said: SaidColor, defines: str, themes: 
     )
     site = Site(Rgba(*paint), kind, tuple(selectors))
     return Place(part, start, end, f"{prefix}:" if prefix else "", site, alpha, defines, points, said.transforms)
+
+
+def in_theme(part: Part, slot: str, transforms: Iterable[Transform] = ()) -> Iterator[str]:
+    """What a site bears in a part that defines a place, or points to it: in a deck with several themes that of its own
+    before that of all; nothing without a place."""
+    if slot and part.own_theme:
+        yield place_selector(slot, transforms, part.own_theme)
+    if slot:
+        yield place_selector(slot, transforms)
+
+
+def name_of(theme: Part) -> str:
+    """How a theme is called in its file."""
+    return theme.source.root.attributes.get("name", "")
+
+
+def told_apart(package: Package, themes: Themes) -> Mapping[str, str]:
+    """The themes of the masters of a deck, by their paths, with their keys, where slides that were pasted in brought
+    others along; the parts are told which counts in them."""
+    masters = dict.fromkeys(part.theme for part in package.parts.values() if part.sort == "master")
+    keys = {path: theme_key(name_of(package.parts[path]), themes[path]) for path in masters if path in themes}
+    if len({tuple(sorted(themes[path].items())) for path in keys}) < 2:
+        return {}
+    for part in package.parts.values():
+        part.own_theme = keys.get(part.path) or keys.get(part.theme, "")
+    return keys
 
 
 def blends_of(places: list[Place]) -> set[tuple[Rgba, Rgba]]:
