@@ -6,7 +6,7 @@ through themes, masters, layouts, placeholders and tables, with no resolving of 
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import islice
 from math import ceil
@@ -60,17 +60,32 @@ def seen_pages(document: Marked) -> Sequence[Page]:
     return [page for page in document.pages if page.kind is PageKind.CONTENT] or document.pages
 
 
+class _InMarks:
+    """The sites of a deck, by the marks that stand for them in its picture."""
+
+    def __init__(self, document: Marked) -> None:
+        self.sites = list(document.marked_sites())
+        self._numbers = {scattered(number): number for number in range(len(self.sites))}
+        self.paints = list(dict.fromkeys(site.paint for site in self.sites))
+
+    def number(self, mark: Rgb) -> int | None:
+        """The number of the site that a mark stands for; None for what is no mark."""
+        return self._numbers.get(mark)
+
+    def site(self, mark: Rgb) -> Site | None:
+        number = self.number(mark)
+        return None if number is None else self.sites[number]
+
+
 def slides_measured(document: Marked) -> Iterator[Measured]:
     """What is measured on each slide. Raises ValueError when they cannot be shown."""
-    sites = list(document.marked_sites())
-    numbers = {scattered(number): number for number in range(len(sites))}
-    paints = list(dict.fromkeys(site.paint for site in sites))
+    marks = _InMarks(document)
     pages = [page.selector for page in seen_pages(document)]
     for page, slide in zip(pages, office.slides(document.marked().content, _SIDE), strict=False):
         codes = _codes(slide.pixels)
-        runs = tuple(_runs(slide.pieces, codes, sites, numbers, page))
+        runs = tuple(_runs(slide.pieces, codes, marks, page))
         step = max(max(codes.shape) // SIDE, 1)
-        found = measure(_in_paints(codes[::step, ::step], sites, numbers), paints)
+        found = measure(_in_paints(codes[::step, ::step], marks), marks.paints)
         # A slide has no outline: it is seen whole.
         yield Measured(found.areas, found.touching, {}, runs)
 
@@ -88,14 +103,15 @@ class OnSlide(NamedTuple):
 def pictures_on_slides(document: Slided, count: int) -> Iterator[OnSlide]:
     """What the pictures of a deck, of so many places, stand on, on each slide that shows them. Raises ValueError when
     they cannot be shown."""
-    sites = list(document.marked_sites())
-    of_site = {scattered(number): site for number, site in enumerate(sites)}
-    marks = [scattered(number) for number in range(len(sites), len(sites) + count)]
+    marks = _InMarks(document)
+    # Those of pictures follow those of sites.
+    first = len(marks.sites)
+    of_pictures = [scattered(number) for number in range(first, first + count)]
     pages = [page.selector for page in seen_pages(document)]
     for page, pixels in zip(pages, office.pixels(document.pictures_marked().content, _SIDE), strict=False):
         codes = _codes(pixels)
-        for number, rows, columns in _boxes(pixels, codes, marks):
-            below = _around(codes, rows, columns, of_site)
+        for number, rows, columns in _boxes(pixels, codes, of_pictures):
+            below = _around(codes, rows, columns, marks)
             share = (rows.stop - rows.start) * (columns.stop - columns.start) / codes.size
             yield OnSlide(number, below, page, share)
 
@@ -121,7 +137,7 @@ def _boxes(
                 yield number, rows, columns
 
 
-def _around(codes: npt.NDArray[np.int64], rows: slice, columns: slice, of_site: Mapping[Rgb, Site]) -> Site | None:
+def _around(codes: npt.NDArray[np.int64], rows: slice, columns: slice, marks: _InMarks) -> Site | None:
     """The site of what lies round a box, where most of that is of one."""
     import numpy as np
 
@@ -135,7 +151,7 @@ def _around(codes: npt.NDArray[np.int64], rows: slice, columns: slice, of_site: 
         return None
     seen, counts = np.unique(around, return_counts=True)
     most = int(counts.argmax())
-    return of_site.get(_color(int(seen[most]))) if counts[most] > around.size / 2 else None
+    return marks.site(_color(int(seen[most]))) if counts[most] > around.size / 2 else None
 
 
 def slide_masks(document: Marked, paints: Sequence[Rgba], side: int) -> npt.NDArray[np.uint8]:
@@ -177,18 +193,21 @@ def slides_framed(document: Marked) -> Iterator[Framed]:
     """Where each paint stands on each slide of a deck. Raises ValueError when they cannot be shown."""
     import numpy as np
 
-    sites = list(document.marked_sites())
-    paints = list(dict.fromkeys(site.paint for site in sites))
-    order = {paint: at for at, paint in enumerate(paints)}
-    of_mark = {scattered(number): order[site.paint] for number, site in enumerate(sites)}
+    marks = _InMarks(document)
+    order = {paint: at for at, paint in enumerate(marks.paints)}
+
+    def paint_at(mark: Rgb) -> int:
+        site = marks.site(mark)
+        return -1 if site is None else order[site.paint]
+
     pages = [page.selector for page in seen_pages(document)]
     for page, slide in zip(pages, office.slides(document.marked().content, _SIDE), strict=False):
         codes = _codes(slide.pixels)
         seen, at = np.unique(codes, return_inverse=True)
-        shown = np.array([of_mark.get(_color(code), -1) for code in seen.tolist()])[at].reshape(codes.shape)
+        shown = np.array([paint_at(_color(code)) for code in seen.tolist()])[at].reshape(codes.shape)
         texts: dict[int, list[office.Piece]] = {}
         for piece in slide.pieces:
-            if (written := of_mark.get(piece.ink)) is not None:
+            if (written := paint_at(piece.ink)) >= 0:
                 texts.setdefault(written, []).append(piece)
         boxes = {}
         for number in sorted({*np.unique(shown[shown >= 0]).tolist(), *texts}):
@@ -196,7 +215,9 @@ def slides_framed(document: Marked) -> Iterator[Framed]:
             for piece in texts.get(number, ()):
                 written_in[_within(piece, codes.shape)] = True
             if found := [*_framed(shown == number), *_framed(written_in)]:
-                boxes[paints[number]] = sorted(found, key=lambda frame: -frame.width * frame.height)[:_MOST_FRAMES]
+                boxes[marks.paints[number]] = sorted(found, key=lambda frame: -frame.width * frame.height)[
+                    :_MOST_FRAMES
+                ]
         yield Framed(page, codes.shape[1], codes.shape[0], boxes)
 
 
@@ -227,46 +248,39 @@ def _color(code: int) -> Rgb:
     return Rgb(code >> 16, code >> 8 & 255, code & 255)
 
 
-def _in_paints(
-    codes: npt.NDArray[np.int64], sites: Sequence[Site], numbers: Mapping[Rgb, int]
-) -> npt.NDArray[np.uint8]:
+def _in_paints(codes: npt.NDArray[np.int64], marks: _InMarks) -> npt.NDArray[np.uint8]:
     """The slide in the paints of its sites, see-through where no site shows; shape (height, width, 4)."""
     import numpy as np
 
     seen, at = np.unique(codes, return_inverse=True)
     palette = np.zeros((len(seen), 4), dtype=np.uint8)
     for row, code in enumerate(seen.tolist()):
-        number = numbers.get(_color(code))
-        if number is not None:
-            palette[row] = (*sites[number].paint.over(WHITE), 255)
+        if (site := marks.site(_color(code))) is not None:
+            palette[row] = (*site.paint.over(WHITE), 255)
     return palette[at].reshape(*codes.shape, 4)
 
 
 def _runs(
-    pieces: Sequence[office.Piece],
-    codes: npt.NDArray[np.int64],
-    sites: Sequence[Site],
-    numbers: Mapping[Rgb, int],
-    page: str,
+    pieces: Sequence[office.Piece], codes: npt.NDArray[np.int64], marks: _InMarks, page: str
 ) -> Iterator[TextRun]:
     words: dict[_Key, str] = {}
     for piece in pieces:
-        ink = numbers.get(piece.ink)
+        ink = marks.number(piece.ink)
         if ink is None:
             # A color that the program chose by itself, or one that is mixed from several.
             continue
-        for ground in _grounds(piece, codes, numbers):
+        for ground in _grounds(piece, codes, marks):
             key = _Key(ink, ground, round(piece.size, 1), piece.bold)
             words[key] = words.get(key, "") + piece.text
     for key, text in words.items():
-        site = sites[key.ink]
+        site = marks.sites[key.ink]
         said = Text(" ".join(text.split())[:_LONGEST], site.paint, 1.0, key.size, key.bold, site.selectors, site.kind)
         if key.ground == _NOTHING:
             yield TextRun(said, BARE, page=page)
-        elif key.ground is None or sites[key.ground].paint.alpha < 1:
+        elif key.ground is None or marks.sites[key.ground].paint.alpha < 1:
             yield TextRun(said, None, page=page)
         else:
-            below = sites[key.ground]
+            below = marks.sites[key.ground]
             yield TextRun(said, below.paint, below.kind, below.selectors, page=page)
 
 
@@ -279,8 +293,7 @@ def seen_at(document: Marked, page: int, spot: tuple[float, float]) -> tuple[Rgb
 
     if page >= len(seen_pages(document)):
         return None
-    sites = list(document.marked_sites())
-    numbers = {scattered(number): number for number in range(len(sites))}
+    marks = _InMarks(document)
     pixels = next(islice(office.pixels(document.marked().content, _SIDE), page, None), None)
     if pixels is None:
         # Of a long deck not all slides are shown in marks.
@@ -292,10 +305,12 @@ def seen_at(document: Marked, page: int, spot: tuple[float, float]) -> tuple[Rgb
     for around in range(_NEAR + 1):
         window = codes[max(row - around, 0) : row + around + 1, max(column - around, 0) : column + around + 1]
         seen, counts = np.unique(window, return_counts=True)
-        known = [(count, numbers.get(_color(code))) for code, count in zip(seen.tolist(), counts.tolist(), strict=True)]
+        known = [
+            (count, marks.number(_color(code))) for code, count in zip(seen.tolist(), counts.tolist(), strict=True)
+        ]
         found = max(((count, number) for count, number in known if number is not None), default=None)
         if found is not None:
-            return sites[found[1]].paint, document.alone(found[1])
+            return marks.sites[found[1]].paint, document.alone(found[1])
     return None
 
 
@@ -306,7 +321,7 @@ def _within(piece: office.Piece, shape: tuple[int, ...]) -> tuple[slice, slice]:
     return rows, slice(max(int(left * width), 0), max(ceil(right * width), 1))
 
 
-def _grounds(piece: office.Piece, codes: npt.NDArray[np.int64], numbers: Mapping[Rgb, int]) -> Iterator[int | None]:
+def _grounds(piece: office.Piece, codes: npt.NDArray[np.int64], marks: _InMarks) -> Iterator[int | None]:
     """The numbers of the sites that a text stands on."""
     import numpy as np
 
@@ -316,7 +331,7 @@ def _grounds(piece: office.Piece, codes: npt.NDArray[np.int64], numbers: Mapping
     seen, counts = np.unique(below, return_counts=True)
     least, mixed = _GOOD_PART * below.size, 0
     for code, count in zip(seen.tolist(), counts.tolist(), strict=True):
-        number = numbers.get(_color(code))
+        number = marks.number(_color(code))
         if number is None and _color(code) == WHITE:
             number = _NOTHING
         if number is None:

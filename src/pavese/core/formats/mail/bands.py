@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.tags import Piece, Words
-from pavese.core.formats.mail.tree import Element, letters_of
+from pavese.core.formats.mail.tree import WHOLE, Element, letters_of
 
 #: Elements that others are merely wrapped in.
 BOXES = frozenset(["html", "body", "table", "tbody", "thead", "tfoot", "tr", "td", "th", "div", "center", "figure"]) | {
@@ -189,7 +189,7 @@ class Contents:
 
     def _is_in(self, element: Element, runs: range) -> bool:
         own = self.of(element)
-        return runs.start <= own.start and own.stop <= runs.stop and element.name not in ("html", "body")
+        return runs.start <= own.start and own.stop <= runs.stop and element.name not in WHOLE
 
     def columns(self, most: int) -> Iterator[list[Element]]:
         """Cells side by side, up to so many in a row, each with something of its own; no rows of a table of figures."""

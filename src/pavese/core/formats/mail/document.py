@@ -37,6 +37,7 @@ from pavese.core.formats.mail.pictures import MailPictures, is_elsewhere
 from pavese.core.formats.mail.places import Implied, MailPlace, said_on, said_under
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
 from pavese.core.formats.mail.text import MailText
+from pavese.core.formats.mail.tree import WHOLE as WHOLE_MAIL
 from pavese.core.formats.mail.written import written_colors
 from pavese.core.formats.marks import PICTURE, mark
 from pavese.core.kit.plain import shortened
@@ -62,8 +63,6 @@ _HEX = re.compile(r"#(?:[0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})\b")
 _LEADS, _SOMEWHERE = re.compile(r"href\s*=\s*[\"']?$", re.IGNORECASE), "http://link.invalid/"
 #: What is left out of an element's words, and how much of them is told.
 _TAG, _WORDS_TOLD = re.compile(r"<[^>]*>?"), 40
-#: What all of a mail stands in.
-_WHOLE = ("html", "body")
 #: What a section bears that is shown by itself.
 _SECTION = "data-section-shown"
 #: What is pressed bears this where a dark scheme was added.
@@ -185,13 +184,11 @@ class Mail:
 
     def marked_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """`within` are selectors of what the mail itself stands in."""
-        places = chain(self._written.places, self._written.taken_over)
-        return (Site(one.paint, one.kind, one.apart(within)) for one in places)
+        return (Site(one.paint, one.kind, one.apart(within)) for one in self._written.marked)
 
     def told_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """The same as parts of a mail name them: of elements that alone say something nothing is told."""
-        places = chain(self._written.places, self._written.taken_over)
-        return (Site(one.paint, one.kind, one.named(within)) for one in places)
+        return (Site(one.paint, one.kind, one.named(within)) for one in self._written.marked)
 
     @property
     def codes(self) -> tuple[str, ...]:
@@ -275,8 +272,7 @@ class Mail:
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The mail with each of its `marked_sites` in the color of its number (`marks.mark`)."""
-        places = (*self._written.places, *self._written.taken_over)
-        number_of = {id(place): number for number, place in enumerate(places)}
+        number_of = {id(place): number for number, place in enumerate(self._written.marked)}
         edits = list(self._colored(lambda place: mark(number_of[id(place)]), lambda _: True))
         numbers = {reference: at for at, reference in enumerate(self.pictures())}
         edits += (
@@ -288,8 +284,8 @@ class Mail:
 
     def alone(self, number: int, within: tuple[str, ...] = ()) -> Alone | None:
         """`within` are selectors of what the mail itself stands in."""
-        place = (*self._written.places, *self._written.taken_over)[number]
-        if place.of is None or place.of.name in _WHOLE or place.of.tag.condition is not None:
+        place = self._written.marked[number]
+        if place.of is None or place.of.name in WHOLE_MAIL or place.of.tag.condition is not None:
             return None
         tag = place.of.tag
         end = self._plain.find(f"</{tag.name}", tag.end)
@@ -330,7 +326,7 @@ class Mail:
     def _colored(self, color_of: Callable[[MailPlace], Rgb], parted: Callable[[MailPlace], bool]) -> Iterator[_Edit]:
         said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
         under: defaultdict[int, list[tuple[Implied, Rgb]]] = defaultdict(list)
-        for place in (*self._written.places, *self._written.taken_over):
+        for place in self._written.marked:
             color = color_of(place)
             if not place.over and color == place.paint.rgb:
                 continue

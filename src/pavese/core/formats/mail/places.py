@@ -11,7 +11,7 @@ from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.mail.tags import Attribute, Tag
-from pavese.core.formats.mail.tree import CANVAS, Element, Tree, find_buttons, matched
+from pavese.core.formats.mail.tree import CANVAS, WHOLE, Element, Tree, find_buttons, matched
 from pavese.core.formats.notation import rewritten
 from pavese.core.recolor.site import ELEMENT, Kind
 
@@ -369,7 +369,7 @@ class Reader:
         if outer is None or not outer.grounded:
             if not any(one.name == "html" and one.grounded for one in self.elements):
                 yield _meant(CANVAS, Kind.GROUND, Implied(outer, property="background-color"), start)
-        loose = self._loose > 0 and not any(one.inked for one in self.elements if one.name in ("html", "body"))
+        loose = self._loose > 0 and not any(one.inked for one in self.elements if one.name in WHOLE)
         if loose or any(one.words and not one.in_link and not any(outer.inked for outer in one.line) for one in shown):
             yield _meant(INK, Kind.TEXT, Implied(outer, property="color"), start)
         blue = {link.index: link for one in shown if one.words and one.in_link and (link := bare_link(one))}

@@ -14,7 +14,7 @@ from itertools import islice, takewhile
 from typing import NamedTuple
 
 from pavese.core.formats.mail.bands import BOXES, Band, Contents
-from pavese.core.formats.mail.tree import Element
+from pavese.core.formats.mail.tree import WHOLE, Element
 
 #: What a footer says, in the languages that the sheets speak.
 _FOOT = re.compile(
@@ -192,6 +192,6 @@ def _stands_apart(element: Element) -> bool:
     """Whether it has a ground of its own, other than what it stands on."""
     if element.ground is None or element.in_button or element.tag.condition is not None:
         return False
-    if element.name in ("html", "body") or not (element.name in BOXES or element.name == "a"):
+    if element.name in WHOLE or not (element.name in BOXES or element.name == "a"):
         return False
     return element.below != element.ground

@@ -23,6 +23,8 @@ from pavese.core.formats.mail.tags import Piece, Tag, Words
 from pavese.core.formats.selecting import bound, matcher
 
 _HTML = "http://www.w3.org/1999/xhtml"
+#: What all of a mail stands in.
+WHOLE = frozenset(("html", "body"))
 #: What browsers show where nothing says a ground (CSS Color 4, 6.2: Canvas).
 CANVAS = Rgba(255, 255, 255)
 #: HTML, 13.1.2 (void elements).

@@ -6,20 +6,20 @@ from bisect import bisect_right
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from pavese.core.formats.mail.bands import Contents
 from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.places import DARK_PART, Implied, MailPlace, Reader, Rule, bare_link
 from pavese.core.formats.mail.sections import OUTER, Section, sections_of
 from pavese.core.formats.mail.tags import Piece
-from pavese.core.formats.mail.tree import Element, build
+from pavese.core.formats.mail.tree import WHOLE, Element, build
 from pavese.core.recolor.site import Kind
 
 #: Where elements take colors over in one mail; beyond that many, a section has what it says itself.
 _MOST = 4_000
 #: How many of a mail may say themselves what a rule says of them and stand in no section; beyond that many, none does.
 _MOST_OUTSIDE = 150
-_WHOLE = frozenset(("html", "body"))
 #: The properties by which an element says its ink and its ground, and the attributes that do.
 _INK, _GROUND = "color", "background-color"
 _SAYING: Mapping[str, str] = {
@@ -46,6 +46,11 @@ class Written:
     pressed: tuple[Element, ...]
     #: All elements in their order, each with the selectors of the sections that it stands in.
     inside: tuple[tuple[Element, tuple[str, ...]], ...]
+
+    @cached_property
+    def marked(self) -> tuple[MailPlace, ...]:
+        """All that has a mark of its own, in the order of the marks."""
+        return (*self.places, *self.taken_over)
 
     def within(self, at: int) -> tuple[str, ...]:
         """The selectors of the sections in which the tag stands that holds a place of the mail."""
@@ -140,7 +145,7 @@ class _Taking:
         outside = [
             place
             for element in self._elements
-            if not self._inside[element.index] and element.tag.condition is None and element.name not in _WHOLE
+            if not self._inside[element.index] and element.tag.condition is None and element.name not in WHOLE
             for said in (_INK, _GROUND)
             if (place := self._by_rule(element, said)) is not None
         ]
