@@ -98,6 +98,7 @@ def test_a_ground_and_an_ink_for_all_reach_the_files_and_nothing_else_moves(clie
         "ink": "fog.base",
         "title": "Fog on Deep water",
         "pressed": "tone on tone",
+        "action": None,
     }
     ground = parse_color("#0b5e6b").rgb
     for name, data in written(client, mails).items():
@@ -107,6 +108,13 @@ def test_a_ground_and_an_ink_for_all_reach_the_files_and_nothing_else_moves(clie
         assert b"{{" not in MAILS[name] or data.count(b"{{") == MAILS[name].count(b"{{")
     assert put(client, mails, ground="fog.base", ink="lamp.base").status_code == 422
     assert put(client, mails, ground="fog.base", ink="gone.base").status_code == 422
+    # What is pressed takes a color of the kit that stands out from the ground, with a label that reads on it.
+    buttons = put(client, mails, ground="fog.base", ink="hull.base", action="kelp.800").json()
+    assert buttons["history"]["undo"] == "All in Hull on Fog, buttons in Kelp 800"
+    told = client.get(f"/api/sets/{mails['id']}/grounds-and-inks").json()
+    assert (told["now"]["pressed"], told["now"]["action"], told["actions"]) == (None, "kelp.800", [])
+    assert buttons["reading"]["lost"] == 0
+    assert put(client, mails, ground="fog.base", ink="hull.base", action="fog.100").status_code == 422
     assert put(client, mails).json()["rules"] == {}
 
 

@@ -9,11 +9,12 @@ from hypothesis import strategies as st
 from pavese.core.color.contrast import TEXT, contrast_ratio, luminance
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import InvalidPlanError
-from pavese.core.kit.deciding import Judgement, decided
+from pavese.core.kit.deciding import Judgement, decided, decided_trios
 from pavese.core.kit.decisions import Status
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.rules import Use
 from pavese.core.kit.token import parse_token
+from pavese.core.kit.trios import thirds
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
 from pavese.core.recolor.measure import Measured
@@ -88,6 +89,29 @@ def test_a_button_is_in_the_color_for_actions_with_what_reads_on_it() -> None:
     assert quiet(without, fog, hull, Pressed.ACTION).button == hull
 
 
+def test_a_button_is_in_a_color_that_makes_a_trio_with_the_pair() -> None:
+    kit = demo_kit()
+    fog, hull, buoy, deep = (parse_token(f"{one}.{step}") for one, step in _TRIOS)
+    assert thirds(kit, fog, hull) == []
+    pairs_ = [(str(one), str(fog)) for one in (hull, buoy, deep)]
+    approved = decided(kit, pairs_, Judgement(Status.APPROVED, Use.LARGE, "Ines", None, ""))  # type: ignore[arg-type]
+    found = thirds(approved, fog, hull)
+    assert {trio.graphic for trio, _ in found} == {buoy, deep}
+    assert not any(together for _, together in found)
+    one = decided_trios(
+        approved, [(str(fog), str(hull), str(deep))], Judgement(Status.APPROVED, None, "Ines", None, "")
+    )
+    assert [(trio.graphic, whole) for trio, whole in thirds(one, fog, hull)] == [(deep, True), (buoy, False)]
+    made = quiet(kit, fog, hull, deep)
+    assert (made.button, made.link) == (deep, hull)
+    assert contrast_ratio(kit.resolve(made.label), kit.resolve(deep)) >= TEXT
+    assert ruled_by(Plan().with_rules(made.rules, kit).rules) == made
+    for sunk in ("lamp.base", "fog.100"):
+        with pytest.raises(InvalidPlanError, match="does not stand out from Fog: it needs 3:1"):
+            quiet(kit, fog, hull, parse_token(sunk))
+
+
+_TRIOS = (("fog", "base"), ("hull", "base"), ("buoy", "base"), ("deep-water", "base"))
 WHITE, RED = Rgba(255, 255, 255), Rgba(200, 30, 30)
 
 

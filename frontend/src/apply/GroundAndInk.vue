@@ -21,12 +21,23 @@ const pairs = computed<Option<string | null>[]>(() => [
   { value: null, title: 'every paint its own way' },
   ...pairOptions(data.value?.pairs ?? [], now.value),
 ])
-const ways = computed<Option<Pressed>[]>(() =>
-  (data.value?.pressed ?? []).map((one) => ({ value: one.pressed, title: one.pressed, words: one.words })),
-)
+/** How buttons look: one of the ways, or a color that makes a trio with the pair. */
+const ways = computed<Option<string>[]>(() => [
+  ...(data.value?.pressed ?? []).map((one) => ({ value: one.pressed as string, title: one.pressed, words: one.words })),
+  ...(data.value?.actions ?? []).map((one) => ({
+    value: one.token,
+    title: one.title,
+    hex: one.hex,
+    words: `${one.ratio}:1 to the ground${one.approved ? ', an approved trio' : ''}`,
+    group: 'With the pair, as a trio',
+  })),
+])
+const isWay = (value: string): value is Pressed => !!data.value?.pressed.some((one) => one.pressed === value)
 
-function put(key: string | null, pressed: Pressed | undefined): void {
-  changes.groundAndInk.mutateAsync({ ...(key ? named(key) : {}), pressed: pressed ?? 'action color', kept: false }).catch(complain)
+function put(key: string | null, looks: string | undefined): void {
+  const pressed = looks === undefined ? 'action color' : isWay(looks) ? looks : null
+  const action = pressed ? null : looks
+  changes.groundAndInk.mutateAsync({ ...(key ? named(key) : {}), pressed, action, kept: false }).catch(complain)
 }
 
 const parts = computed(() => data.value?.parts ?? [])
@@ -49,7 +60,7 @@ const head = computed(() => {
     <PickOne
       v-if="now"
       label="Buttons"
-      :model-value="now.pressed ?? undefined"
+      :model-value="now.pressed ?? now.action ?? undefined"
       asked="as the rules say"
       :options="ways"
       @update:model-value="(pressed) => put(keyOf(now!), pressed)"

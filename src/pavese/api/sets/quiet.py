@@ -22,6 +22,7 @@ from pavese.core.formats.mail.places import DARK_PART
 from pavese.core.formats.mail.sections import OUTER
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import Token, TokenText, parse_token
+from pavese.core.kit.trios import thirds
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import Pressed, Quiet, fitting, grounds_and_inks, kept, quiet, ruled_by
@@ -65,13 +66,26 @@ class PressedView(BaseModel):
     words: str
 
 
+class ActionView(BaseModel):
+    """A color for what is pressed, of a trio with a ground and an ink; `approved` where that trio is, else its pairs
+    are."""
+
+    token: str
+    title: str
+    hex: str
+    ratio: str
+    approved: bool
+
+
 class QuietView(BaseModel):
-    """What a set, or a part of its files, stands on and is written in, where that is one ground and one ink."""
+    """What a set, or a part of its files, stands on and is written in, where that is one ground and one ink; what is
+    pressed looks one of the ways, or has a color of its own (`action`)."""
 
     ground: str
     ink: str
     title: str
     pressed: Pressed | None
+    action: str | None
 
 
 class PartView(BaseModel):
@@ -86,10 +100,12 @@ class PartView(BaseModel):
 
 
 class GroundsAndInks(BaseModel):
-    """The pairs to choose from, best first, the ways buttons look, and what is so now: of all, and of parts."""
+    """The pairs to choose from, best first, the ways buttons look, the colors that make trios with the pair that all
+    stands in, and what is so now: of all, and of parts."""
 
     pairs: list[GroundAndInkView]
     pressed: list[PressedView]
+    actions: list[ActionView]
     now: QuietView | None
     parts: list[PartView]
 
@@ -101,6 +117,8 @@ class GroundAndInkChosen(Sent):
     ground: TokenText | None = Field(default=None, max_length=90)
     ink: TokenText | None = Field(default=None, max_length=90)
     pressed: Pressed | None = None
+    #: A color for what is pressed, in the place of a way.
+    action: TokenText | None = Field(default=None, max_length=90)
     part: Annotated[Code, Field(max_length=120, pattern="^/")] | None = None
     file: Annotated[Text, Field(max_length=240)] | None = None
     kept: bool = False
@@ -113,6 +131,7 @@ def get_grounds_and_inks(
     """What a set can stand on and be written in; with a file, the parts are those that are ruled in it."""
     opened = open_set(db, sets.get(db, set_id))
     kit = opened.kit
+    now = ruled_by(opened.plan.rules)
     return GroundsAndInks(
         pairs=[
             GroundAndInkView(
@@ -127,7 +146,8 @@ def get_grounds_and_inks(
             for one in grounds_and_inks(kit)
         ],
         pressed=[PressedView(pressed=one, words=words) for one, words in _WORDS.items()],
-        now=_now(kit, ruled_by(opened.plan.rules)),
+        actions=[] if now is None else list(_actions(kit, now)),
+        now=_now(kit, now),
         parts=list(_parts(opened) if file is None else _parts_of(opened, file)),
     )
 
@@ -142,9 +162,10 @@ def set_ground_and_ink(set_id: uuid.UUID, sent: GroundAndInkChosen, db: Db) -> S
         return _set_part(db, opened, sent, sent.part)
     if sent.ground is None or sent.ink is None:
         return changed(db, opened, "Every paint its own way", lambda plan: plan.with_(rules={}).by_hand())
-    pressed = sent.pressed or Pressed.ACTION
+    pressed = parse_token(sent.action) if sent.action else sent.pressed or Pressed.ACTION
     chosen = quiet(kit, parse_token(sent.ground), parse_token(sent.ink), pressed)
-    what = f"All in {_title(kit, chosen.ground, chosen.ink)}, {pressed}"
+    looks = f"buttons in {kit.title(chosen.button)}" if sent.action else pressed
+    what = f"All in {_title(kit, chosen.ground, chosen.ink)}, {looks}"
     return changed(db, opened, what, lambda plan: plan.with_rules(chosen.rules, kit))
 
 
@@ -157,7 +178,9 @@ def _set_part(db: Db, opened: OpenSet, sent: GroundAndInkChosen, part: str) -> S
     if sent.ground is not None and sent.ink is not None:
         now = _now(kit, ruled_by(opened.plan.rules))
         pressed = sent.pressed or (now.pressed if now else None) or fitting(opened.paints)
-        chosen = quiet(kit, parse_token(sent.ground), parse_token(sent.ink), pressed)
+        chosen = quiet(
+            kit, parse_token(sent.ground), parse_token(sent.ink), parse_token(sent.action) if sent.action else pressed
+        )
     rules = chosen.rules if chosen is not None else kept() if sent.kept else None
     how = "kept as it came" if sent.kept else "as the rest"
     if chosen is not None:
@@ -205,4 +228,23 @@ def _now(kit: Kit, so: Quiet | None) -> QuietView | None:
     if so is None:
         return None
     pressed = next((one for one in Pressed if quiet(kit, so.ground, so.ink, one) == so), None)
-    return QuietView(ground=str(so.ground), ink=str(so.ink), title=_title(kit, so.ground, so.ink), pressed=pressed)
+    title = _title(kit, so.ground, so.ink)
+    action = None if pressed else str(so.button)
+    return QuietView(ground=str(so.ground), ink=str(so.ink), title=title, pressed=pressed, action=action)
+
+
+def _actions(kit: Kit, so: Quiet) -> Iterator[ActionView]:
+    """The colors that what is pressed can take beside a ground and an ink."""
+    for trio, approved in thirds(kit, so.ground, so.ink):
+        try:
+            quiet(kit, so.ground, so.ink, trio.graphic)
+        except InvalidPlanError:
+            # It takes no label.
+            continue
+        yield ActionView(
+            token=str(trio.graphic),
+            title=kit.title(trio.graphic),
+            hex=kit.resolve(trio.graphic).hex,
+            ratio=shown(trio.graphic_ratio),
+            approved=approved,
+        )

@@ -7,6 +7,7 @@ whoever takes the first few has different ones.
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -39,32 +40,46 @@ class Trio:
 
 def trios(kit: Kit) -> tuple[Trio, ...]:
     """The trios that the approved pairs make, by variety; at most MOST_TRIOS."""
+    found = sorted(
+        _of_approved(kit),
+        key=lambda trio: (-min(trio.title_ratio, trio.graphic_ratio), str(trio.ground), str(trio.title)),
+    )
+    return _by_variety(kit, found[:_MOST_RANKED])
+
+
+def thirds(kit: Kit, ground: Token, title: Token) -> list[tuple[Trio, bool]]:
+    """The trios of a ground and a title, those that were approved as trios (True) first, then by contrast."""
+    approved = {(one.ground, one.title, one.graphic) for one in kit.trios if one.status is Status.APPROVED}
+    found = [
+        (trio, (str(ground), str(title), str(trio.graphic)) in approved)
+        for trio in _of_approved(kit, str(ground), str(title))
+    ]
+    return sorted(found, key=lambda one: (not one[1], -one[0].graphic_ratio, str(one[0].graphic)))
+
+
+def _of_approved(kit: Kit, ground: str | None = None, title: str | None = None) -> Iterator[Trio]:
+    """The trios that the approved pairs make, all or those of one ground and one title."""
     approved = {d.pair: d.use for d in kit.decisions if d.status is Status.APPROVED}
     on: dict[str, list[str]] = defaultdict(list)
-    for (text, ground), use in approved.items():
-        if use is not Use.DECORATION:
-            on[ground].append(text)
+    for (text, below), use in approved.items():
+        if use is not Use.DECORATION and ground in (None, below):
+            on[below].append(text)
     colors = {token: kit.resolve(parse_token(token)) for token in {*on, *(t for ts in on.values() for t in ts)}}
-    found = []
-    for ground, texts in on.items():
-        for title in texts:
+    for below, texts in on.items():
+        for one in texts if title is None else set(texts) & {title}:
             for graphic in texts:
-                if title == graphic or not reads_in(approved, title, graphic, ground):
+                if one == graphic or not reads_in(approved, one, graphic, below):
                     continue
-                apart = float(ciede2000(*cielab([colors[title], colors[graphic]])))
+                apart = float(ciede2000(*cielab([colors[one], colors[graphic]])))
                 if apart >= DISTINCT:
-                    found.append(
-                        Trio(
-                            parse_token(ground),
-                            parse_token(title),
-                            parse_token(graphic),
-                            contrast_ratio(colors[title], colors[ground]),
-                            contrast_ratio(colors[graphic], colors[ground]),
-                            apart,
-                        )
+                    yield Trio(
+                        parse_token(below),
+                        parse_token(one),
+                        parse_token(graphic),
+                        contrast_ratio(colors[one], colors[below]),
+                        contrast_ratio(colors[graphic], colors[below]),
+                        apart,
                     )
-    found.sort(key=lambda trio: (-min(trio.title_ratio, trio.graphic_ratio), str(trio.ground), str(trio.title)))
-    return _by_variety(kit, found[:_MOST_RANKED])
 
 
 def _by_variety(kit: Kit, found: list[Trio]) -> tuple[Trio, ...]:

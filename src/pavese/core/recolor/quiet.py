@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import partial
 
 from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio, luminance
 from pavese.core.color.ramp import STEPS
@@ -122,13 +123,15 @@ def _is_dark(kit: Kit, pair: GroundAndInk) -> bool:
     return luminance(kit.resolve(pair.ground)) < luminance(kit.resolve(pair.ink))
 
 
-def quiet(kit: Kit, ground: Token, ink: Token, pressed: Pressed) -> Quiet:
-    """Everything on one ground in one ink. Raises InvalidPlanError for a pair that does not read."""
+def quiet(kit: Kit, ground: Token, ink: Token, pressed: Pressed | Token) -> Quiet:
+    """Everything on one ground in one ink, and what is pressed in one of the ways, or in a color. Raises
+    InvalidPlanError for a pair that does not read, and for a color that does not stand out or takes no label."""
     ratio = contrast_ratio(kit.resolve(ground), kit.resolve(ink))
     if ratio < TEXT:
         raise InvalidPlanError(f"{kit.title(ink)} on {kit.title(ground)} does not read as text.")
     line = _beside(kit, ground, ink, _LINE)
-    button, label = _PRESSED[pressed](kit, ground, ink)
+    made = _PRESSED[pressed] if isinstance(pressed, Pressed) else partial(_in_color, pressed)
+    button, label = made(kit, ground, ink)
     return Quiet(ground, ink, ink, button, label, line)
 
 
@@ -168,6 +171,15 @@ def _in_action(kit: Kit, ground: Token, ink: Token) -> tuple[Token, Token]:
             if label is not None:
                 return button, label
     return _in_ink(kit, ground, ink)
+
+
+def _in_color(button: Token, kit: Kit, ground: Token, ink: Token) -> tuple[Token, Token]:
+    if contrast_ratio(kit.resolve(button), kit.resolve(ground)) < LARGE:
+        raise InvalidPlanError(f"{kit.title(button)} does not stand out from {kit.title(ground)}: it needs 3:1.")
+    label = _label(kit, button, (ground, ink))
+    if label is None:
+        raise InvalidPlanError(f"Nothing of the kit reads on {kit.title(button)} as a label.")
+    return button, label
 
 
 def _label(kit: Kit, button: Token, near: Iterable[Token]) -> Token | None:
