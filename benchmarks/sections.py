@@ -83,7 +83,7 @@ class _Read(NamedTuple):
 def sections() -> None:
     """All figures: over the mails of others that were fetched, and those of the demo."""
     boundaries = found = extra = footers = mails = named = wanted = 0
-    for name, text in _mails():
+    for name, text in labelled_mails():
         read = _read(name, text)
         begins = [
             (one[0], bisect_left(read.contents.starts, read.starts[int(one[1:])])) for one in LABELS[name].split()
@@ -102,7 +102,8 @@ def sections() -> None:
     figure("sections of mails: named as labelled", 100 * named / wanted, 90, "%", at_least=True)
 
 
-def _mails() -> Iterator[tuple[str, bytes]]:
+def labelled_mails() -> Iterator[tuple[str, bytes]]:
+    """The mails that are there, by their names in `LABELS`."""
     demo = mail_files()
     for name in LABELS:
         package, _, file = name.partition("/")

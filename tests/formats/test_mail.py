@@ -281,6 +281,10 @@ def test_sections_on_one_ground_are_told_by_what_they_say() -> None:
         assert told["/preheader"] == "Preheader: In short"
         assert told["/column-2"].startswith("Column: Right A long")
         assert told["/footer"].startswith("Footer: Harbor Supply")
+    # What is no box shows no ground: the box in it says it.
+    inside = mail(f"<wrapper><center><p><img src=a.png></center></wrapper><p>{words}<p>{words}")
+    dark = inside.write(Recoloring({}, rules={("/header", Kind.GROUND): BLUE})).decode()
+    assert '<wrapper><center style="background-color:#102030">' in dark
     # What begins a letter is no header, and what all of it says is no footer.
     assert "/header" not in {page.selector for page in mail(text % "Dear all,").pages}
     assert mail(f"<p>{words}<p>This letter was sent to you.").pages[0].title.startswith("Footer: This letter")

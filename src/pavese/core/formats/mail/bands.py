@@ -9,16 +9,19 @@ import re
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
+from itertools import accumulate
 from typing import NamedTuple
 
 from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.tags import Piece, Words
-from pavese.core.formats.mail.tree import WHOLE, Element, letters_of
+from pavese.core.formats.mail.tree import BLOCKS, WHOLE, Element, letters_of
 
 #: Elements that others are merely wrapped in.
 BOXES = frozenset(["html", "body", "table", "tbody", "thead", "tfoot", "tr", "td", "th", "div", "center", "figure"]) | {
     *("section", "header", "footer", "main", "article", "aside", "nav")
 }
+#: Those that show a ground across their width.
+_SHOWING = BOXES | BLOCKS
 #: Elements that are words among words.
 _INLINE = frozenset(["a", "span", "b", "strong", "em", "i", "u", "font", "small", "label", "sup", "sub"])
 _CELLS = frozenset(("td", "th"))
@@ -111,6 +114,8 @@ class Contents:
                     runs.append(Run(one.start, count))
         self.runs = sorted(runs)
         self.starts = [one.at for one in self.runs]
+        #: How many letters stand before each run, and in all.
+        self._before = [0, *accumulate(max(one.letters, 0) for one in self.runs)]
 
     def of(self, element: Element) -> range:
         """The runs that stand in an element."""
@@ -132,9 +137,9 @@ class Contents:
     def _has_blocks(self, element: Element) -> bool:
         return _BLOCK.search(self._text, element.tag.end, element.end) is not None
 
-    def letters(self, runs: Iterable[int] | None = None) -> int:
-        """The letters of some runs, or of all."""
-        return sum(max(self.runs[at].letters, 0) for at in (range(len(self.runs)) if runs is None else runs))
+    def letters(self, runs: range | None = None) -> int:
+        """The letters of runs that follow each other, or of all."""
+        return self._before[-1] if runs is None else self._before[runs.stop] - self._before[runs.start]
 
     def pictures(self, runs: range) -> int:
         return sum(self.runs[at].letters == _NO_TEXT for at in runs)
@@ -169,7 +174,8 @@ class Contents:
             boxes = [child for child in inner if child.name not in _INLINE]
             # Words beside boxes stand by themselves where the boxes are what is said.
             words = self.letters(runs) - sum(map(self.letters, map(self.of, boxes)))
-            wraps = one.name in BOXES and bool(boxes) and 2 * words <= self.letters(runs)
+            holds = one.name in BOXES or any(child.name in BOXES for child in boxes)
+            wraps = holds and bool(boxes) and 2 * words <= self.letters(runs)
             divided[one.index] = wraps and not (one.in_button or side_by_side)
             if runs and not divided[one.index]:
                 found.append(Band(self, one, runs))
@@ -182,10 +188,23 @@ class Contents:
         for band in bands:
             if found and band.runs.stop <= self.of(found[-1]).stop:
                 continue
-            *inner, outer = (one for one in band.element.line if self._is_in(one, runs))
-            # The one that has a ground, where the outermost has none.
-            found.append(next((one for one in (outer, *reversed(inner)) if one.ground is not None), outer))
+            # What is no box, as elements of templates that are filled later, shows no ground.
+            boxes = [one for one in band.element.line if self._is_in(one, runs) and one.name in _SHOWING]
+            if boxes:
+                # The one that has a ground, where the outermost has none.
+                *inner, outer = boxes
+                found.append(next((one for one in (outer, *reversed(inner)) if one.ground is not None), outer))
+            else:
+                found += list(self._boxes_in(band.element)) or [band.element]
         return found
+
+    def _boxes_in(self, element: Element) -> Iterator[Element]:
+        """The outermost boxes in an element that is none."""
+        end = element.tag.end
+        for one in self.within(element):
+            if one.tag.start >= end and one.name in _SHOWING and self.of(one):
+                yield one
+                end = one.end
 
     def _is_in(self, element: Element, runs: range) -> bool:
         own = self.of(element)

@@ -116,7 +116,8 @@ class _Finder:
             return []
         last = holding[-1]
         inside = {at for one in boxes if one is not last and last in one.line for at in self._of.of(one)}
-        return holding if self._of.letters(inside) >= _COVERED * self._total else holding[:-1]
+        said = sum(self._of.letters(range(at, at + 1)) for at in inside)
+        return holding if said >= _COVERED * self._total else holding[:-1]
 
     def _preheader(self) -> int:
         """How many runs at the beginning are what lists show beside the title, or lead to the mail elsewhere."""

@@ -71,7 +71,7 @@ _SPACES = re.compile(
 #: The longest label of a button.
 _LABEL = 60
 #: What a card is made of that leads somewhere as a whole, and how many of them: a table with two paragraphs, say.
-_BLOCKS, _BLOCKS_OF_CARD = frozenset(("p", "table", "ul", "ol", "h1", "h2", "h3", "h4", "h5", "h6")), 3
+BLOCKS, _BLOCKS_OF_CARD = frozenset(("p", "table", "ul", "ol", "h1", "h2", "h3", "h4", "h5", "h6")), 3
 #: What may be a button round a link.
 _ROUND_LINKS = frozenset(("table", "tbody", "tr", "td", "th", "div", "span", "p", "center", "v:rect"))
 
@@ -201,7 +201,7 @@ def build(text: str, pieces: Iterable[Piece], codes: Sequence[Code] = ()) -> Tre
             outer.linked += element.linked
             outer.links += element.links
             outer.pictures += element.pictures
-            outer.blocks += element.blocks + (element.name in _BLOCKS)
+            outer.blocks += element.blocks + (element.name in BLOCKS)
     return Tree(elements, loose)
 
 
