@@ -19,13 +19,18 @@ from pavese.core.formats import read
 from pavese.core.formats.archive import package
 from pavese.core.formats.document import Document, PageKind, Themed
 from pavese.core.formats.repack import repacked
+from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes, Faces
+from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.linked import Typed
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.theme import place_selector
 from pavese.core.recolor.typed import TypedCodes
 from pavese.demo.deck import NAME, deck_file
+from pavese.demo.load import demo_kit
 from tests.formats.decks import TURNED_MAP, deck, decks, pointing, said, shape, solid, text, theme_of
 
 INK, PAPER, BRICK, MOSS, SEA = (parse_color(one).rgb for one in ("#101820", "#fdfcf8", "#a33b20", "#5b7a3a", "#24629a"))
@@ -105,6 +110,15 @@ def test_what_is_made_from_a_place_stays_linked_only_where_it_lands_on_its_targe
     after = derived(SEA, [Transform("lumMod", 40_000), Transform("lumOff", 60_000)]).rgb
     written = opened(came).write({Rgba(*BRICK): SEA, site.paint: after})
     assert slide_of(written) == slide_of(came)
+
+
+def test_a_color_made_by_sixty_steps_is_one_like_any_other_and_plans_can_hold_it() -> None:
+    many = [("lumMod", 50_000 + at) for at in range(60)]
+    shapes = "".join(shape(at + 2, solid(pointing(f"accent{at}", *many)), "") for at in (1, 2, 3))
+    document = opened(deck(theme_of(INK, PAPER, SEA, PAPER, BRICK, SEA, MOSS), [("", shapes)]))
+    assert max(len(one) for site in document.sites() for one in site.selectors) <= 150
+    plan = assign(summarize([document.inventory()], [Measured()], ["a.pptx"]), demo_kit())
+    assert Plan.model_validate(plan.model_dump(mode="json")) == plan
 
 
 def test_color_maps_and_their_overrides_say_what_a_name_means() -> None:

@@ -242,6 +242,9 @@ def test_what_is_no_mail_is_refused(data: bytes, reason: str) -> None:
         b"<p>" + b"<!--[if !mso]><!-->" * 20_000,
         b"<style>" + b"".join(b"--v%d:#123456;" % at for at in range(20_000)) + b"</style><p>x",
         b"<div style='background:#123'>" * 500 + b"<p style='background:#456'>x" * 20_000,
+        b"<div style='background:#123'>" * 250 + b"<p>x</p>" * 20_000,
+        b"<img height=" + b"9" * 5_000 + b"><p>" + b"x" * 900 + b"<p style='font-size:1.2.3px'>sent to you",
+        b"<p style='font-size:...px'>x<p style='font-size:" + b"9" * 5_000 + b"px'>unsubscribe",
     ],
 )  # fmt: skip
 def test_hostile_mails_are_read_or_refused_in_no_time(data: bytes) -> None:

@@ -117,8 +117,13 @@ def read_declarations(text: str) -> tuple[Declaration, ...]:
 
 
 def _parsed(text: str) -> list[Any]:
-    """The tokens of a text, in their blocks; tinycss2 reads any depth, but who walks it does not."""
-    nodes: list[Any] = tinycss2.parse_component_value_list(text)
+    """The tokens of a text, in their blocks. Raises UnreadableCssError for a number that is too long, and for what is
+    nested too deep: tinycss2 reads any depth, but who walks it does not."""
+    try:
+        nodes: list[Any] = tinycss2.parse_component_value_list(text)
+    except ValueError as error:
+        # Python reads no whole number of more than 4,300 digits.
+        raise UnreadableCssError("a number in its style has more digits than are read here.") from error
     if sum(map(text.count, "([{")) > limits.CSS_DEPTH:
         level, depth = nodes, 0
         while level := [one for node in level for one in _inside(node)]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -32,6 +32,8 @@ _KINDS = {
 #: colors were used last or are offered.
 _UNSEEN = frozenset(("clrChange", "penClr", "clrMru", "custClrLst", "extraClrSchemeLst", "clrScheme"))
 _SHAPES = frozenset(("sp", "cxnSp", "pic", "graphicFrame", "grpSp"))
+#: The longest selector of a place: plans name parts of paints by it.
+_LONGEST = 150
 #: What stands in definitions for a color that is put in later.
 _NO_COLOR = Rgb(0, 0, 0)
 
@@ -111,13 +113,13 @@ def _place(part: Part, element: Element, said: SaidColor, defines: str, themes: 
     return Place(part, start, end, f"{prefix}:" if prefix else "", site, alpha, defines, points, said.transforms)
 
 
-def in_theme(part: Part, slot: str, transforms: Iterable[Transform] = ()) -> Iterator[str]:
+def in_theme(part: Part, slot: str, transforms: Sequence[Transform] = ()) -> Iterator[str]:
     """What a site bears in a part that defines a place, or points to it: in a deck with several themes that of its own
-    before that of all; nothing without a place."""
-    if slot and part.own_theme:
-        yield place_selector(slot, transforms, part.own_theme)
-    if slot:
-        yield place_selector(slot, transforms)
+    before that of all; nothing without a place. What is made from a place by more than anybody does by hand is a color
+    like any other."""
+    own, of_all = place_selector(slot, transforms, part.own_theme), place_selector(slot, transforms)
+    if slot and len(own) <= _LONGEST:
+        yield from (own, of_all) if part.own_theme else (of_all,)
 
 
 def name_of(theme: Part) -> str:

@@ -37,7 +37,8 @@ _PREHEADER = re.compile(r"\bpre-?header", re.IGNORECASE)
 #: How a style says that boxes stand side by side.
 _BESIDE = re.compile(r"display\s*:\s*(?:inline-block|table-cell)|float\s*:\s*(?:left|right)", re.IGNORECASE)
 #: Small print, by what it is said in, and in CSS pixels (CSS Values 4, 6.2: a point is 4/3 of them).
-_SMALL, _SIZE = re.compile(r"<small[\s>]", re.IGNORECASE), re.compile(r"font-size\s*:\s*([\d.]+)(px|pt)", re.IGNORECASE)
+_SMALL = re.compile(r"<small[\s>]", re.IGNORECASE)
+_SIZE = re.compile(r"font-size\s*:\s*(\d{1,4}(?:\.\d{1,4})?)(px|pt)", re.IGNORECASE)
 _SMALL_PRINT = 12.0
 #: Pictures up to this height space other things, or count who opens the mail.
 _SPACING = 12
@@ -53,7 +54,7 @@ class Run(NamedTuple):
 
 
 class Band:
-    """An element of a mail with what it holds; `first` to `last` are its runs."""
+    """An element of a mail with the runs that it holds."""
 
     def __init__(self, of: Contents, element: Element, runs: range) -> None:
         self.element, self.runs, self._of = element, runs, of
@@ -157,7 +158,7 @@ class Contents:
 
     @cached_property
     def bands(self) -> list[Band]:
-        """The bands, which hold all runs, in their order."""
+        """The bands in their order; words beside them in what wraps them are in none."""
         holding: list[list[Element]] = [[] for _ in self._elements]
         for one in self._elements:
             if one.parent is not None and one.tag.condition is None and self.of(one):
@@ -231,5 +232,5 @@ _TELLING = 20
 def _is_shown(element: Element) -> bool:
     if not element.pictures or element.name not in ("img", "v:image") or element.tag.condition is not None:
         return False
-    height = re.match(r"\d+", element.value("height"))
+    height = re.match(r"\d{1,6}", element.value("height"))
     return height is None or int(height[0]) > _SPACING
