@@ -133,59 +133,6 @@ export function useGroundsAndInks(set: () => SetView, file?: () => string | unde
   })
 }
 
-/** What is done to a picture where someone pointed, and what comes of it. */
-export function usePointed(set: () => SetView, asset: () => { id: string }) {
-  return useQuery({
-    queryKey: computed(() => [...keys.set(set().id), 'pointed', set().history.revision, asset().id]),
-    queryFn: () =>
-      taken(client.GET('/api/sets/{set_id}/files/{asset_id}/pointed', { params: { path: { set_id: set().id, asset_id: asset().id } } })),
-    placeholderData: (previous) => previous,
-  })
-}
-
-/** A picture that covers all but what belongs to a thing. */
-export function thingUrl(asset: string, thing: Schemas['PointedObject'], size: number): string {
-  const at = JSON.stringify({ ...thing, color: undefined })
-  return `/api/assets/${asset}/thing.png?${new URLSearchParams({ thing: at, size: String(size) })}`
-}
-
-/** Where a part of a picture stands in the others of its set: in some of them, from `start` on. */
-export function partElsewhere(set: string, asset: string, number: number, start: number): Promise<Schemas['PartsElsewhere']> {
-  const path = { set_id: set, asset_id: asset, number }
-  return taken(client.GET('/api/sets/{set_id}/files/{asset_id}/parts/{number}/elsewhere', { params: { path, query: { start } } }))
-}
-
-/** A picture that covers all but what is taken for a photograph. */
-export function photographUrl(asset: string, parts: Schemas['PicturePart'][], size: number): string {
-  return `/api/assets/${asset}/photograph.png?${new URLSearchParams({ parts: JSON.stringify({ parts }), size: String(size) })}`
-}
-
-/** Where the places of the themes of a set of decks go. */
-export function useTheme(set: () => SetView, theme: Ref<string>) {
-  return useQuery({
-    queryKey: computed(() => [...keys.set(set().id), 'theme', theme.value, set().history.revision, set().files_key]),
-    queryFn: () =>
-      taken(client.GET('/api/sets/{set_id}/theme', { params: { path: { set_id: set().id }, query: { theme: theme.value } } })),
-    placeholderData: (previous) => previous,
-  })
-}
-
-/** What follows the themes of a set of decks after its plan, and what does not; read while it is looked at. */
-export function useLinksOfSet(set: () => SetView, open: Ref<boolean>) {
-  return useQuery({
-    queryKey: computed(() => [...keys.set(set().id), 'links', set().history.revision, set().files_key]),
-    queryFn: () => taken(client.GET('/api/sets/{set_id}/links', { params: { path: { set_id: set().id } } })),
-    enabled: open,
-    placeholderData: (previous) => previous,
-  })
-}
-
-/** Makes the places of a set the kit's own theme, or takes that from the kit. */
-export async function keepTheme(set: SetView, kept: boolean): Promise<void> {
-  const sent = { params: { path: { set_id: set.id } }, body: { kept } }
-  followKit(await taken(client.PUT('/api/sets/{set_id}/theme/of-kit', sent)))
-}
-
 /** Every change of one set. */
 export function useSetChanges(id: Id) {
   const path = () => ({ set_id: toValue(id)! })
@@ -442,23 +389,6 @@ export function useAlternatives(set: MaybeRefOrGetter<SetView>, open: MaybeRefOr
       taken(client.GET('/api/sets/{set_id}/alternatives', { params: { path: { set_id: toValue(set).id } } })),
     enabled: computed(() => toValue(open)),
   })
-}
-
-/** What stands at a spot of a file; `x` and `y` are parts of its picture, in a look or of a page. */
-export function paintAt(setId: string, assetId: string, query: { x: number; y: number; look?: string; page?: number }) {
-  return taken(client.GET('/api/sets/{set_id}/files/{asset_id}/at', { params: { path: { set_id: setId, asset_id: assetId }, query } }))
-}
-
-/** Where the paints of a deck stand on each of its slides; asked for once one of them is pointed at. */
-export function useFrames(asset: MaybeRefOrGetter<AssetView>, paint: MaybeRefOrGetter<string | undefined>) {
-  const pointed = computed(() => toValue(paint)?.split('@')[0])
-  const { data } = useQuery({
-    queryKey: computed(() => ['frames', toValue(asset).id]),
-    queryFn: () => taken(client.GET('/api/assets/{asset_id}/frames', { params: { path: { asset_id: toValue(asset).id } } })),
-    enabled: computed(() => toValue(asset).can.includes('slides') && !!pointed.value && pointed.value in toValue(asset).paints),
-    staleTime: Infinity,
-  })
-  return (slide: number) => (pointed.value ? data.value?.[slide] : undefined)
 }
 
 /** The text of a file: as it came, or as it becomes in a set. */

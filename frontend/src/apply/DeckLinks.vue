@@ -2,7 +2,8 @@
 import { computed, ref, watch } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { useLinksOfSet, useSetChanges } from '@/api/queries'
+import { useSetChanges } from '@/api/queries'
+import { useLinksOfSet } from '@/api/themes'
 import type { components } from '@/api/schema'
 import { complain } from '@/frame/notices'
 import SwatchBox from '@/parts/SwatchBox.vue'

@@ -2,7 +2,8 @@
 import { computed, ref, watch } from 'vue'
 
 import type { KitView, SetView } from '@/api/client'
-import { keepTheme, useSetChanges, useTheme } from '@/api/queries'
+import { useSetChanges } from '@/api/queries'
+import { keepTheme, useTheme } from '@/api/themes'
 import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'
 import type { Option } from '@/parts/picking'

@@ -2,7 +2,8 @@
 import { computed, onBeforeUnmount, ref } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { partElsewhere, pictureUrl, useSetChanges } from '@/api/queries'
+import { partElsewhere } from '@/api/pointing'
+import { pictureUrl, useSetChanges } from '@/api/queries'
 import type { components } from '@/api/schema'
 import { complain, say } from '@/frame/notices'
 import SteadyImage from '@/parts/SteadyImage.vue'

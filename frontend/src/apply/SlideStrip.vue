@@ -2,7 +2,8 @@
 import { computed } from 'vue'
 
 import type { AssetView } from '@/api/client'
-import { pictureUrl, useFrames } from '@/api/queries'
+import { useFrames } from '@/api/pointing'
+import { pictureUrl } from '@/api/queries'
 import SteadyImage from '@/parts/SteadyImage.vue'
 import PaintFrames from './PaintFrames.vue'
 

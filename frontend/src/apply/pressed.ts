@@ -1,7 +1,7 @@
 import { ref, watch } from 'vue'
 
 import type { AssetView, PaintView } from '@/api/client'
-import { paintAt } from '@/api/queries'
+import { paintAt } from '@/api/pointing'
 import { complain } from '@/frame/notices'
 
 /** Where one pressed in a picture that is seen whole in its place, as parts of its width and height; nothing beside it. */

@@ -31,7 +31,7 @@ _ELSEWHERE = re.compile(
     r"im browser|webansicht|dans (?:votre|le) navigateur|version en ligne",
     re.IGNORECASE,
 )
-_TAGS = re.compile(r"<[^>]*>?|&\w+;")
+_TAGS = re.compile(r"<[^>]*>?|&#?\w+;")
 #: Letters up to which what a mail begins with is a preheader or a header; those of a sign beside a picture; how much of
 #: a section is looked at for its words, and how many of those are told.
 _HEADER, _SIGN, _LOOKED, _WORDS = 160, 60, 4_000, 28

@@ -1,0 +1,31 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed, type Ref } from 'vue'
+
+import { client, taken, type SetView } from './client'
+import { followKit, keys } from './queries'
+
+/** Where the places of the themes of a set of decks go. */
+export function useTheme(set: () => SetView, theme: Ref<string>) {
+  return useQuery({
+    queryKey: computed(() => [...keys.set(set().id), 'theme', theme.value, set().history.revision, set().files_key]),
+    queryFn: () =>
+      taken(client.GET('/api/sets/{set_id}/theme', { params: { path: { set_id: set().id }, query: { theme: theme.value } } })),
+    placeholderData: (previous) => previous,
+  })
+}
+
+/** What follows the themes of a set of decks after its plan, and what does not; read while it is looked at. */
+export function useLinksOfSet(set: () => SetView, open: Ref<boolean>) {
+  return useQuery({
+    queryKey: computed(() => [...keys.set(set().id), 'links', set().history.revision, set().files_key]),
+    queryFn: () => taken(client.GET('/api/sets/{set_id}/links', { params: { path: { set_id: set().id } } })),
+    enabled: open,
+    placeholderData: (previous) => previous,
+  })
+}
+
+/** Makes the places of a set the kit's own theme, or takes that from the kit. */
+export async function keepTheme(set: SetView, kept: boolean): Promise<void> {
+  const sent = { params: { path: { set_id: set.id } }, body: { kept } }
+  followKit(await taken(client.PUT('/api/sets/{set_id}/theme/of-kit', sent)))
+}
