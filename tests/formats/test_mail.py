@@ -448,6 +448,20 @@ def test_colors_for_the_dark_are_a_part_of_their_own() -> None:
     assert ruled.count("#102030") == 2
 
 
+def test_a_part_says_itself_what_the_dark_says_of_it_as_see_through_as_there() -> None:
+    rule = "@media (prefers-color-scheme: dark){p{color:%s !important}}"
+    text = (
+        "<head><style>%s</style></head><body><div><p>A long letter about winter</p><div><p>Unsubscribe</p></div></div>"
+    )
+    for said, becomes in (("#111", "#102030"), ("rgba(17,17,17,0.6)", "rgba(16, 32, 48, 0.6)")):
+        page = mail(text % (rule % said))
+        dark = next(site.paint for site in page.sites() if "/dark" in site.selectors)
+        own = page.write(Recoloring({dark: parse_color("#0a0").rgb}, rules={("/footer", Kind.TEXT): BLUE})).decode()
+        assert own.count("data-own-colors") == 2 and f":not(#_){{color:{becomes} !important}}}}</style></head>" in own
+        # Where all goes the same way, nothing more is said.
+        assert "data-own-colors" not in page.write({dark: BLUE}).decode()
+
+
 def test_a_mail_is_called_by_its_title_and_how_it_begins() -> None:
     found = read_mail("departures.html", mail_files()["departures.html"]).inventory()
     assert found.title == "Departures for the weekend"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -157,16 +157,23 @@ def set_ground_and_ink(set_id: uuid.UUID, sent: GroundAndInkChosen, db: Db) -> S
     """Puts a whole set, or a part of its files, on one ground in one ink, now and when more comes; what was chosen by
     hand stays."""
     opened = open_set(db, sets.get(db, set_id))
-    kit = opened.kit
     if sent.part is not None:
         return _set_part(db, opened, sent, sent.part)
-    if sent.ground is None or sent.ink is None:
+    chosen = _chosen(opened, sent, lambda: Pressed.ACTION)
+    if chosen is None:
         return changed(db, opened, "Every paint its own way", lambda plan: plan.with_(rules={}).by_hand())
-    pressed = parse_token(sent.action) if sent.action else sent.pressed or Pressed.ACTION
-    chosen = quiet(kit, parse_token(sent.ground), parse_token(sent.ink), pressed)
-    looks = f"buttons in {kit.title(chosen.button)}" if sent.action else pressed
+    kit = opened.kit
+    looks = f"buttons in {kit.title(chosen.button)}" if sent.action else sent.pressed or Pressed.ACTION
     what = f"All in {_title(kit, chosen.ground, chosen.ink)}, {looks}"
     return changed(db, opened, what, lambda plan: plan.with_rules(chosen.rules, kit))
+
+
+def _chosen(opened: OpenSet, sent: GroundAndInkChosen, looks: Callable[[], Pressed]) -> Quiet | None:
+    """What was chosen, None for none; where nothing is said of what is pressed, it `looks` so."""
+    if sent.ground is None or sent.ink is None:
+        return None
+    pressed = parse_token(sent.action) if sent.action else sent.pressed or looks()
+    return quiet(opened.kit, parse_token(sent.ground), parse_token(sent.ink), pressed)
 
 
 def _set_part(db: Db, opened: OpenSet, sent: GroundAndInkChosen, part: str) -> SetView:
@@ -174,13 +181,12 @@ def _set_part(db: Db, opened: OpenSet, sent: GroundAndInkChosen, part: str) -> S
     known_file(opened, sent.file)
     if part == DARK_PART and sent.file is not None:
         raise InvalidPlanError("What mails are in the dark is chosen for all of a set.")
-    chosen = None
-    if sent.ground is not None and sent.ink is not None:
+
+    def as_the_rest() -> Pressed:
         now = _now(kit, ruled_by(opened.plan.rules))
-        pressed = sent.pressed or (now.pressed if now else None) or fitting(opened.paints)
-        chosen = quiet(
-            kit, parse_token(sent.ground), parse_token(sent.ink), parse_token(sent.action) if sent.action else pressed
-        )
+        return (now.pressed if now else None) or fitting(opened.paints)
+
+    chosen = _chosen(opened, sent, as_the_rest)
     rules = chosen.rules if chosen is not None else kept() if sent.kept else None
     how = "kept as it came" if sent.kept else "as the rest"
     if chosen is not None:

@@ -104,7 +104,7 @@ class Contents:
     """The texts and pictures of a mail whose text has blanks where code stood, parts for one program only left out."""
 
     def __init__(self, text: str, elements: Sequence[Element], pieces: Iterable[Piece], codes: Sequence[Code]) -> None:
-        self._text, self._elements = text, elements
+        self._text, self.elements = text, elements
         putting = [(one.start, len(one.words)) for one in codes if one.words]
         runs = [Run(one.tag.start, _NO_TEXT) for one in elements if _is_shown(one)]
         for one in pieces:
@@ -125,10 +125,10 @@ class Contents:
 
     def within(self, element: Element) -> Iterator[Element]:
         """An element, and all that stand in it."""
-        for at in range(element.index, len(self._elements)):
-            if self._elements[at].tag.start >= element.end:
+        for at in range(element.index, len(self.elements)):
+            if self.elements[at].tag.start >= element.end:
                 return
-            yield self._elements[at]
+            yield self.elements[at]
 
     def source(self, element: Element, most: int | None = None) -> str:
         """What is written from an element's tag to its end, or so much of it."""
@@ -147,7 +147,7 @@ class Contents:
 
     def hidden(self) -> int:
         """How many runs at the beginning readers do not see, as what lists show beside the title."""
-        said = ((one, one.value("style"), one.value("class")) for one in self._elements if one.tag.condition is None)
+        said = ((one, one.value("style"), one.value("class")) for one in self.elements if one.tag.condition is None)
         elements = [one for one, style, names in said if _HIDING.search(style) or _PREHEADER.search(names)]
         count = 0
         for element in elements:
@@ -159,14 +159,14 @@ class Contents:
     @cached_property
     def bands(self) -> list[Band]:
         """The bands in their order; words beside them in what wraps them are in none."""
-        holding: list[list[Element]] = [[] for _ in self._elements]
-        for one in self._elements:
+        holding: list[list[Element]] = [[] for _ in self.elements]
+        for one in self.elements:
             if one.parent is not None and one.tag.condition is None and self.of(one):
                 holding[one.parent.index].append(one)
-        divided = [False] * len(self._elements)
+        divided = [False] * len(self.elements)
         most = _MOST_OF * self.letters()
         found: list[Band] = []
-        for one in self._elements:
+        for one in self.elements:
             if one.tag.condition is not None or not (one.parent is None or divided[one.parent.index]):
                 continue
             runs = self.of(one)
@@ -214,7 +214,7 @@ class Contents:
     def columns(self, most: int) -> Iterator[list[Element]]:
         """Cells side by side, up to so many in a row, each with something of its own; no rows of a table of figures."""
         rows: dict[int, list[Element]] = {}
-        for one in self._elements:
+        for one in self.elements:
             beside = one.name in _CELLS or (one.name == "div" and _BESIDE.search(one.value("style")))
             if one.parent is not None and beside and one.tag.condition is None and self.of(one):
                 rows.setdefault(one.parent.index, []).append(one)

@@ -34,7 +34,7 @@ from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
 from pavese.core.formats.mail.linked import Sheets, references, with_sheets
 from pavese.core.formats.mail.pictures import MailPictures, is_elsewhere
-from pavese.core.formats.mail.places import Implied, MailPlace, said_on, said_under
+from pavese.core.formats.mail.places import MailPlace, said_on, said_under
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
 from pavese.core.formats.mail.text import MailText
 from pavese.core.formats.mail.tree import WHOLE as WHOLE_MAIL
@@ -325,7 +325,7 @@ class Mail:
 
     def _colored(self, color_of: Callable[[MailPlace], Rgb], parted: Callable[[MailPlace], bool]) -> Iterator[_Edit]:
         said: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
-        under: defaultdict[int, list[tuple[Implied, Rgb]]] = defaultdict(list)
+        under: defaultdict[int, list[tuple[MailPlace, Rgb]]] = defaultdict(list)
         for place in self._written.marked:
             color = color_of(place)
             if not place.over and color == place.paint.rgb:
@@ -339,10 +339,8 @@ class Mail:
                 yield place.start, place.end, place.rewritten(color)
             else:
                 element = place.implied.element
-                if element is not None and place.implied.under:
-                    under[element.index].append((place.implied, color))
-                else:
-                    said[-1 if element is None else element.index].append((place, color))
+                among = under if place.implied.under else said
+                among[-1 if element is None else element.index].append((place, color))
         for on_one in said.values():
             for at, new in said_on(on_one):
                 yield at, at, new

@@ -136,6 +136,10 @@ class MailPlace(NamedTuple):
         """The selector of that element, in a mail that stands in something."""
         return f"{''.join(within[:1])}{ELEMENT}{self.of.index if self.of is not None else ''}"
 
+    def declared(self, target: Rgb) -> str:
+        """The declaration of the target, as see-through as what stood there, where none was."""
+        return self.implied.declared(target, self.paint.alpha) if self.implied is not None else ""
+
     def rewritten(self, target: Rgb) -> str:
         """The target in the notation of this place."""
         return rewritten(self.written, self.paint, target).decode()
@@ -152,11 +156,11 @@ class Implied(NamedTuple):
     important: bool = False
     under: tuple[str, ...] = ()
 
-    def declared(self, color: Rgba) -> str:
-        """The declaration that says a color."""
-        r, g, b = color.rgb
-        said = color.rgb.hex if color.alpha >= 1 else f"rgba({r}, {g}, {b}, {color.alpha:g})"
-        return f"{self.property}:{said}{' !important' * self.important}"
+    def declared(self, color: Rgb, alpha: float) -> str:
+        """The declaration that says a color, empty where an attribute does."""
+        r, g, b = color
+        said = color.hex if alpha >= 1 else f"rgba({r}, {g}, {b}, {alpha:g})"
+        return f"{self.property}:{said}{' !important' * self.important}" if self.property else ""
 
 
 class Rule(NamedTuple):
@@ -423,11 +427,7 @@ def said_on(places: Sequence[tuple[MailPlace, Rgb]]) -> Iterator[tuple[int, str]
     """What is inserted where, so that one element says colors which nothing named."""
     implied = [(place.implied, color) for place, color in places if place.implied is not None]
     attributes = "".join(f' {name}="{color.hex}"' for one, color in implied for name in one.attributes)
-    declared = ";".join(
-        place.implied.declared(Rgba(*color, place.paint.alpha))
-        for place, color in places
-        if place.implied is not None and place.implied.property
-    )
+    declared = ";".join(filter(None, (place.declared(color) for place, color in places)))
     place, element = places[0][0], implied[0][0].element
     style = element.tag.attributes.get("style") if element is not None else None
     if style is None or (style.start == style.end and not style.quoted):
@@ -440,18 +440,17 @@ def said_on(places: Sequence[tuple[MailPlace, Rgb]]) -> Iterator[tuple[int, str]
         yield place.start, attributes if element is not None else f"<body{attributes}>"
 
 
-def said_under(of: Iterable[Sequence[tuple[Implied, Rgb]]], at: int) -> Iterator[tuple[int, int, str]]:
+def said_under(of: Iterable[Sequence[tuple[MailPlace, Rgb]]], at: int) -> Iterator[tuple[int, int, str]]:
     """What is inserted so that elements say colors under conditions: a sign on each, and a sheet at `at` with rules for
     them. The name that nothing bears makes that rule count for more than others."""
     rules: list[str] = []
     for number, on_one in enumerate(of, 1):
-        for implied, color in on_one:
-            rule = f'[{_OWN}="{number}"]:not(#_){{{implied.declared(Rgba(*color))}}}'
-            for condition in reversed(implied.under):
+        for place, color in on_one:
+            rule = f'[{_OWN}="{number}"]:not(#_){{{place.declared(color)}}}'
+            for condition in reversed(place.implied.under if place.implied is not None else ()):
                 rule = f"@{condition}{{{rule}}}"
             rules.append(rule)
-        element = on_one[0][0].element
-        assert element is not None
-        yield element.tag.insert, element.tag.insert, f' {_OWN}="{number}"'
+        start = on_one[0][0].start
+        yield start, start, f' {_OWN}="{number}"'
     if rules:
         yield at, at, f"<style>{chr(10).join(rules)}</style>"

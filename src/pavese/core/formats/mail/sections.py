@@ -54,32 +54,36 @@ class Section(NamedTuple):
     selector: str
 
 
-def sections_of(contents: Contents, elements: Sequence[Element]) -> list[Section]:
+def sections_of(contents: Contents) -> list[Section]:
     """The sections of a mail in their order, the outer ground last; one that is all of it is none."""
-    return list(_Finder(contents, elements).sections()) if contents.runs else []
+    return list(_Finder(contents).sections()) if contents.runs else []
 
 
 class _Finder:
     """Finds the sections of one mail."""
 
-    def __init__(self, contents: Contents, elements: Sequence[Element]) -> None:
-        self._of, self._elements = contents, elements
+    def __init__(self, contents: Contents) -> None:
+        self._of = contents
         self._total = contents.letters()
-        buttons = {contents.of(one) for one in elements if one.in_button}
-        apart = (one for one in elements if _stands_apart(one) and contents.of(one) and contents.of(one) not in buttons)
+        buttons = {contents.of(one) for one in contents.elements if one.in_button}
+        apart = (
+            one
+            for one in contents.elements
+            if _stands_apart(one) and contents.of(one) and contents.of(one) not in buttons
+        )
         boxes = list(islice(apart, _MOST))
         #: How many runs at the beginning are a preheader.
         self._before = self._preheader()
+        self._leading = [one for one in contents.bands if one.runs.stop <= self._before]
+        self._bands = [one for one in contents.bands if one.runs.start >= self._before]
         self._around = self._lying_around(boxes)
         #: The boxes with grounds of their own, but for those that only lie around others.
         self._boxes = [one for one in boxes if one not in self._around]
-        self._bands = [one for one in contents.bands if one.runs.start >= self._before]
 
     def sections(self) -> Iterator[Section]:
         foot = self._footer()
         head = self._header(self._bands[: len(self._bands) - len(foot)])
-        leading = [one for one in self._of.bands if one.runs.stop <= self._before]
-        named = (("Preheader", leading), ("Header", head), ("Footer", foot))
+        named = (("Preheader", self._leading), ("Header", head), ("Footer", foot))
         found = [(kind, (*self._of.wrapping(bands),)) for kind, bands in named if bands]
         taken = {self._of.of(one) for _, own in found for one in own}
         ends = {one.index for kind, own in found if kind != "Preheader" for one in own}
@@ -91,7 +95,7 @@ class _Finder:
             if runs not in taken or len(runs) == len(self._of.runs):
                 taken.add(runs)
                 found.append(("Column" if runs in in_columns else "Content", (one,)))
-        bodies = (one for one in self._elements if one.name == "body" and one.tag.condition is None)
+        bodies = (one for one in self._of.elements if one.name == "body" and one.tag.condition is None)
         outer = (*islice(bodies, 1), *self._around)
         if len(found) == 1 and found[0][0] in ("Content", "Column") and not outer:
             return

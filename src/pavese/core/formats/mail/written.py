@@ -63,7 +63,7 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = (
     """All places of a mail, whose text has blanks where this code stood. Raises UnreadableCssError."""
     reader = Reader(text, build(text, pieces, codes))
     places = list(reader.places())
-    sections = sections_of(Contents(text, reader.elements, pieces, codes), reader.elements)
+    sections = sections_of(Contents(text, reader.elements, pieces, codes))
     inside = _within(reader.elements, sections)
     for at, place in enumerate(places):
         if place.of is not None and inside[place.of.index]:
