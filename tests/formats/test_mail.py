@@ -457,7 +457,8 @@ def test_a_part_says_itself_what_the_dark_says_of_it_as_see_through_as_there() -
         page = mail(text % (rule % said))
         dark = next(site.paint for site in page.sites() if "/dark" in site.selectors)
         own = page.write(Recoloring({dark: parse_color("#0a0").rgb}, rules={("/footer", Kind.TEXT): BLUE})).decode()
-        assert own.count("data-own-colors") == 2 and f":not(#_){{color:{becomes} !important}}}}</style></head>" in own
+        assert own.count("data-own-colors") == 2
+        assert f":not(#_){{color:{becomes} !important}}}}</style></head>" in own
         # Where all goes the same way, nothing more is said.
         assert "data-own-colors" not in page.write({dark: BLUE}).decode()
 
