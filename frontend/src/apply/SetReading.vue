@@ -13,7 +13,7 @@ const told = computed(() => {
     `${read} of ${texts} kinds of text read`,
     ...(lost ? [`${lost} read less well than before`] : []),
     ...(weak ? [`${weak} did not before either`] : []),
-    ...(unknown ? [`${unknown} on pictures`] : []),
+    ...(unknown ? [`${unknown} on pictures or mixtures that are not followed`] : []),
   ].join('; ')
 })
 </script>

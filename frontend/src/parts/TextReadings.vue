@@ -16,7 +16,7 @@ defineEmits<{ see: [page: number] }>()
           {{ pages[one.page]!.at + 1 }}
         </button>
         <span class="said">{{ one.text }}</span>
-        <span class="muted small">{{ one.size }} px{{ one.bold ? ' bold' : '' }}{{ one.bare ? ', on what the file is shown on' : '' }}</span>
+        <span class="muted small">{{ one.size }} px{{ one.bold ? ' bold' : '' }}{{ one.bare ? ', on what the file is shown on' : one.mixed ? ', at the worst place' : '' }}</span>
       </span>
       <span class="small">
         <span class="mono">{{ one.before }}</span> before, <span class="mono">{{ one.after }}</span> after;

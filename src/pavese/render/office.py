@@ -115,9 +115,18 @@ def slides(package: bytes, side: int) -> Iterator[Slide]:
     """The slides with their texts apart. Raises ValueError when they cannot be shown."""
     with _opened(package) as pdf:
         for number in range(len(pdf)):
-            page = pdf[number]
-            pieces = list(_without_texts(page))
-            yield Slide(pieces, _rendered(page, side))
+            yield _taken_apart(pdf[number], side)
+
+
+def slide(package: bytes, number: int, side: int) -> Slide:
+    """One of the slides, with its texts apart. Raises ValueError when it cannot be shown."""
+    with _opened(package) as pdf:
+        return _taken_apart(pdf[min(number, len(pdf) - 1)], side)
+
+
+def _taken_apart(page: Any, side: int) -> Slide:
+    pieces = list(_without_texts(page))
+    return Slide(pieces, _rendered(page, side))
 
 
 def _png(page: Any, side: int) -> bytes:

@@ -24,6 +24,7 @@ from pavese.core.formats.document import (
     Marked,
     Pictured,
     Pixeled,
+    Slided,
     is_remote,
     name_beside,
     path_beside,
@@ -340,7 +341,7 @@ def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
         yield cast(Pixeled, document).measured()
         return
     if Can.SLIDES in can:
-        yield from slides_measured(cast(Marked, document))
+        yield from slides_measured(cast(Slided, document))
         return
     if Can.LAID_OUT in can:
         # What counts of it are its texts; how much of it each paint is, its first look tells.

@@ -378,15 +378,15 @@ def _is_quick(file: Came) -> bool:
 
 
 def _proof(file: Came, changes: Changes) -> FileProof:
-    document = cast(Marked, _read(file))
-    after = cast(Marked, _read(_handed(file, changes)))
+    came, handed = _read(file), _read(_handed(file, changes))
     if Can.SLIDES in format_of(file.name).can:
-        return _slide_proof(file.name, document, after)
+        return _slide_proof(file.name, cast(Slided, came), cast(Slided, handed))
+    document, after = cast(Marked, came), cast(Marked, handed)
     looks, runs = [], dict[TextRun, None]()
     had: dict[tuple[str, float], float] = {}
     for look in after.looks:
-        came, became = (one.preview(Changes(), look=look) for one in (document, after))
-        looks.append(SeenFile(look.words, draw(came, _PROOF_WIDE), draw(became, _PROOF_WIDE)))
+        before, became = (one.preview(Changes(), look=look) for one in (document, after))
+        looks.append(SeenFile(look.words, draw(before, _PROOF_WIDE), draw(became, _PROOF_WIDE)))
         if look.reads:
             for one in readings(texts_marked(document, look), Changes(), WHITE):
                 had.setdefault((one.run.text.text, one.run.text.size), one.before)
@@ -396,7 +396,7 @@ def _proof(file: Came, changes: Changes) -> FileProof:
     return FileProof(file.name, title, looks, told, had, len(runs) - len(told), _EVERY_LOOK, _MAIL_HIGH)
 
 
-def _slide_proof(name: str, document: Marked, written: Marked) -> FileProof:
+def _slide_proof(name: str, document: Slided, written: Slided) -> FileProof:
     seen = []
     for at, page in enumerate(seen_pages(document)[:_MOST_SLIDES]):
         before, after = (draw(one.preview(Changes(), at), _PROOF_WIDE) for one in (document, written))
@@ -410,9 +410,9 @@ def _slide_proof(name: str, document: Marked, written: Marked) -> FileProof:
     return FileProof(name, title, seen, told, had, len(runs) - len(told), _EVERY_SLIDE, _SLIDE_HIGH)
 
 
-def _texts_of_slides(document: Marked) -> list[TextRun]:
+def _texts_of_slides(document: Slided) -> list[TextRun]:
     """Each once, on whichever slide it is seen."""
-    runs = (replace(run, page="") for found in slides_measured(document) for run in found.texts)
+    runs = (replace(run.settled(), page="") for found in slides_measured(document) for run in found.texts)
     return list(dict.fromkeys(runs))
 
 

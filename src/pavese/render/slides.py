@@ -8,9 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import islice
 from math import ceil
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING, NamedTuple, cast
 
 from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgb, Rgba
@@ -18,8 +19,9 @@ from pavese.core.formats.document import Alone, Marked, Page, PageKind, Slided
 from pavese.core.formats.marks import scattered
 from pavese.core.recolor.measure import SIDE, Measured, measure
 from pavese.core.recolor.site import Site
-from pavese.core.recolor.texts import BARE, Text, TextRun
+from pavese.core.recolor.texts import BARE, Seen, Text, TextRun
 from pavese.render import office
+from pavese.render.mixed import Mixing, Mixture, mixtures, together, veiled
 
 if TYPE_CHECKING:
     import numpy as np
@@ -29,6 +31,8 @@ if TYPE_CHECKING:
 _SIDE = 640
 #: From which share of a text's box on something is its ground, and how much of it may be mixtures.
 _GOOD_PART, _MIXED = 0.12, 0.5
+#: Grounds of a slide on which veils are looked for, those that are seen most.
+_MOST_GROUNDS = 12
 _LONGEST = 60
 #: How far the mark of a picture may be off in a channel, in how many pixels it is seen at least, and how many pixels
 #: round a picture tell what it stands on.
@@ -64,9 +68,16 @@ class _InMarks:
     """The sites of a deck, by the marks that stand for them in its picture."""
 
     def __init__(self, document: Marked) -> None:
+        self._document = document
         self.sites = list(document.marked_sites())
-        self._numbers = {scattered(number): number for number in range(len(self.sites))}
+        self.marks = [scattered(number) for number in range(len(self.sites))]
+        self._numbers = {mark: number for number, mark in enumerate(self.marks)}
         self.paints = list(dict.fromkeys(site.paint for site in self.sites))
+
+    @cached_property
+    def mixtures(self) -> list[Mixture]:
+        """What may be seen together of them."""
+        return list(mixtures(self.sites, self.marks, cast(Slided, self._document).styled()))
 
     def number(self, mark: Rgb) -> int | None:
         """The number of the site that a mark stands for; None for what is no mark."""
@@ -77,13 +88,13 @@ class _InMarks:
         return None if number is None else self.sites[number]
 
 
-def slides_measured(document: Marked) -> Iterator[Measured]:
+def slides_measured(document: Slided) -> Iterator[Measured]:
     """What is measured on each slide. Raises ValueError when they cannot be shown."""
     marks = _InMarks(document)
     pages = [page.selector for page in seen_pages(document)]
-    for page, slide in zip(pages, office.slides(document.marked().content, _SIDE), strict=False):
+    for number, (page, slide) in enumerate(zip(pages, office.slides(document.marked().content, _SIDE), strict=False)):
         codes = _codes(slide.pixels)
-        runs = tuple(_runs(slide.pieces, codes, marks, page))
+        runs = tuple(_Standing(document, number, slide, codes, marks).runs(page))
         step = max(max(codes.shape) // SIDE, 1)
         found = measure(_in_paints(codes[::step, ::step], marks), marks.paints)
         # A slide has no outline: it is seen whole.
@@ -260,28 +271,83 @@ def _in_paints(codes: npt.NDArray[np.int64], marks: _InMarks) -> npt.NDArray[np.
     return palette[at].reshape(*codes.shape, 4)
 
 
-def _runs(
-    pieces: Sequence[office.Piece], codes: npt.NDArray[np.int64], marks: _InMarks, page: str
-) -> Iterator[TextRun]:
-    words: dict[_Key, str] = {}
-    for piece in pieces:
-        ink = marks.number(piece.ink)
-        if ink is None:
-            # A color that the program chose by itself, or one that is mixed from several.
-            continue
-        for ground in _grounds(piece, codes, marks):
-            key = _Key(ink, ground, round(piece.size, 1), piece.bold)
-            words[key] = words.get(key, "") + piece.text
-    for key, text in words.items():
-        site = marks.sites[key.ink]
-        said = Text(" ".join(text.split())[:_LONGEST], site.paint, 1.0, key.size, key.bold, site.selectors, site.kind)
-        if key.ground == _NOTHING:
-            yield TextRun(said, BARE, page=page)
-        elif key.ground is None or marks.sites[key.ground].paint.alpha < 1:
-            yield TextRun(said, None, page=page)
-        else:
-            below = marks.sites[key.ground]
-            yield TextRun(said, below.paint, below.kind, below.selectors, page=page)
+class _Standing:
+    """What the texts of a slide stand on, by its number among those that are shown and its picture in marks."""
+
+    def __init__(
+        self, document: Slided, number: int, slide: office.Slide, codes: npt.NDArray[np.int64], marks: _InMarks
+    ) -> None:
+        self._document, self._number, self._slide, self._codes, self._marks = document, number, slide, codes, marks
+
+    def runs(self, page: str) -> Iterator[TextRun]:
+        """The texts of the slide, whose page has this selector, on each of their grounds."""
+        words: dict[_Key, str] = {}
+        mixed: dict[_Key, list[office.Piece]] = {}
+        for piece in self._slide.pieces:
+            ink = self._marks.number(piece.ink)
+            if ink is None:
+                # A color that the program chose by itself, or one that is mixed from several.
+                continue
+            for ground in _grounds(piece, self._codes, self._marks):
+                key = _Key(ink, ground, round(piece.size, 1), piece.bold)
+                words[key] = words.get(key, "") + piece.text
+                if ground is None:
+                    mixed.setdefault(key, []).append(piece)
+        for key, text in words.items():
+            site = self._marks.sites[key.ink]
+            words_told = " ".join(text.split())[:_LONGEST]
+            said = Text(words_told, site.paint, 1.0, key.size, key.bold, site.selectors, site.kind)
+            if key.ground == _NOTHING:
+                yield TextRun(said, BARE, page=page)
+            elif key.ground is None or self._marks.sites[key.ground].paint.alpha < 1:
+                yield TextRun(said, None, page=page, seen=self._seen(mixed.get(key, ())))
+            else:
+                below = self._marks.sites[key.ground]
+                yield TextRun(said, below.paint, below.kind, below.selectors, page=page)
+
+    def _seen(self, pieces: Sequence[office.Piece]) -> tuple[Seen, ...]:
+        """What is seen below pieces of text that stand on no one color."""
+        found: list[Seen] = []
+        for piece in pieces:
+            within = _within(piece, self._codes.shape)
+            loose = self._unmarked[within]
+            found += self._mixing.seen(self._came[within][loose], self._smooth[within][loose]) if loose.any() else ()
+        return together(found)
+
+    @cached_property
+    def _mixing(self) -> Mixing:
+        import numpy as np
+
+        seen, counts = np.unique(self._codes, return_counts=True)
+        most = seen[np.argsort(-counts, kind="stable")].tolist()
+        alone = islice((at for code in most if (at := self._marks.number(_color(code))) is not None), _MOST_GROUNDS)
+        tried = self._marks.mixtures
+        return Mixing([*tried, *veiled(tried, [(self._marks.sites[at], self._marks.marks[at]) for at in alone])])
+
+    @cached_property
+    def _unmarked(self) -> npt.NDArray[np.bool_]:
+        """Where a slide shows no mark alone, shape (height, width)."""
+        import numpy as np
+
+        seen, at = np.unique(self._codes, return_inverse=True)
+        loose = [self._marks.number(_color(code)) is None and _color(code) != WHITE for code in seen.tolist()]
+        return np.asarray(np.array(loose)[at].reshape(self._codes.shape))
+
+    @cached_property
+    def _came(self) -> npt.NDArray[np.float64]:
+        return _smoothed(office.slide(self._document.unmarked().content, self._number, _SIDE).pixels)
+
+    @cached_property
+    def _smooth(self) -> npt.NDArray[np.float64]:
+        return _smoothed(self._slide.pixels)
+
+
+def _smoothed(pixels: npt.NDArray[np.uint8]) -> npt.NDArray[np.float64]:
+    """Pixels, shape (height, width, 3), each as what is round it, so that no grain counts as a place."""
+    import numpy as np
+    from scipy import ndimage
+
+    return np.asarray(ndimage.uniform_filter(pixels.astype(float), size=(3, 3, 1), mode="nearest"))
 
 
 def seen_at(document: Marked, page: int, spot: tuple[float, float]) -> tuple[Rgba, Alone | None] | None:

@@ -13,12 +13,13 @@ from cachetools import LRUCache
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from pavese.core.color.derived import Transform
 from pavese.core.color.srgb import parse_key
 from pavese.core.recolor.charts import Chart, Series
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.texts import Text, TextRun
+from pavese.core.recolor.texts import Part, Seen, Text, TextRun
 from pavese.core.recolor.traits import Traits, traits_of
 from pavese.store.models import AssetRow
 
@@ -85,7 +86,7 @@ def know(file: uuid.UUID, inventory: Inventory, measured: Measured) -> FileFacts
 
 
 def _remembered(row: AssetRow, stored: Mapping[str, Any]) -> FileFacts:
-    inventory, measured = _inventory(row, stored), _measured(stored)
+    inventory, measured = _inventory(row, stored), from_json(stored)
     return know(row.id, inventory, measured)
 
 
@@ -126,7 +127,8 @@ def _chart(stored: Mapping[str, Any]) -> Chart:
     return Chart(stored["page"], tuple(series), stored["ring"])
 
 
-def _measured(stored: Mapping[str, Any]) -> Measured:
+def from_json(stored: Mapping[str, Any]) -> Measured:
+    """What was measured, as it was stored."""
     return Measured(
         {parse_key(key): share for key, share in stored.get("areas", {}).items()},
         {(parse_key(one), parse_key(other)): share for one, other, share in stored.get("touching", ())},
@@ -150,7 +152,24 @@ def _text_to_json(run: TextRun) -> dict[str, Any]:
         "ground_selectors": list(run.selectors),
         **({"dark": True} if run.dark else {}),
         **({"page": run.page} if run.page else {}),
+        **({"seen": [_seen_to_json(one) for one in run.seen]} if run.seen else {}),
     }
+
+
+def _seen_to_json(seen: Seen) -> list[Any]:
+    parts = [
+        [part.paint.key, part.kind, list(part.selectors), part.share, [list(one) for one in part.through]]
+        for part in seen.parts or ()
+    ]
+    return [seen.color.hex, None if seen.parts is None else parts]
+
+
+def _seen(color: str, parts: list[Any] | None) -> Seen:
+    made = (
+        Part(parse_key(paint), Kind(kind), tuple(of), share, tuple(Transform(*one) for one in through))
+        for paint, kind, of, share, through in parts or ()
+    )
+    return Seen(parse_key(color).rgb, None if parts is None else tuple(made))
 
 
 def _text(stored: Mapping[str, Any]) -> TextRun:
@@ -165,4 +184,5 @@ def _text(stored: Mapping[str, Any]) -> TextRun:
         tuple(stored.get("ground_selectors", ())),
         stored.get("dark", False),
         stored.get("page", ""),
+        tuple(_seen(*one) for one in stored.get("seen", ())),
     )

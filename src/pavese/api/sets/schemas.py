@@ -147,7 +147,7 @@ class VariantView(BaseModel):
 
 class ReadingFigures(BaseModel):
     """How the texts of a set that has grounds and texts read: how many are told apart, how many of them read as they
-    become, how many of the others did before, and how many stand on pictures."""
+    become, how many of the others did before, and how many stand on what is not followed, such as pictures."""
 
     texts: int
     read: int
@@ -222,14 +222,16 @@ class PageWanted(FilesWanted):
 
 
 class TextReadingView(BaseModel):
-    """How a text reads on what it stands on (`bare`: on nothing, so on whatever the file is shown on): its ink and its
-    ground as they become, the ratios `before` and `after` and the one that is `needed`, ready to show; its size in CSS
-    pixels. A `worse` one could be read before, or reads worse than it did."""
+    """How a text reads on what it stands on (`bare`: on nothing, so on whatever the file is shown on; `mixed`: on a
+    picture, a gradient and the like, at the worst place of it): its ink and its ground as they become, the ratios
+    `before` and `after` and the one that is `needed`, ready to show; its size in CSS pixels. A `worse` one could be
+    read before, or reads worse than it did."""
 
     text: str
     ink: str
     ground: str
     bare: bool
+    mixed: bool
     size: str
     bold: bool
     before: str

@@ -255,7 +255,7 @@ def _reading(opened: OpenSet) -> ReadingFigures:
     """How the texts of a set read; those of files that are left out do not count."""
     out = frozenset(opened.plan.left_out)
     files = (file for file in opened.paints.files if file.name not in out)
-    unknown = sum(run.ground is None for file in files for run in file.measured.texts)
+    unknown = sum(not run.told for file in files for run in file.measured.texts)
     found = list(readings_of_set(opened.paints, opened.plan, opened.kit))
     return ReadingFigures(
         texts=len(found) + unknown,
@@ -360,6 +360,7 @@ def reading_views(found: Sequence[Reading]) -> list[TextReadingView]:
             ink=one.ink.hex,
             ground=one.ground.hex,
             bare=one.run.ground == BARE,
+            mixed=one.run.ground is None,
             size=f"{one.run.text.size:g}",
             bold=one.run.text.bold,
             before=shown(one.before),

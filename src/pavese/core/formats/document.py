@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import NamedTuple, Protocol
 
+from pavese.core.color.derived import Transform
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.changes import Wanted
 from pavese.core.recolor.inventory import Inventory
@@ -208,6 +209,13 @@ class Slided(Marked, Protocol):
     @property
     def thumbnail(self) -> tuple[str, bytes] | None:
         """The small picture of itself that it came with, and its path in the package."""
+
+    def styled(self) -> Mapping[int, Sequence[tuple[Transform, ...]]]:
+        """What styles make of the colors of some sites, by their numbers in `marked_sites`: the transforms of the one
+        color, or of the stops of a gradient in their order."""
+
+    def unmarked(self) -> Preview:
+        """The slides that `marked` shows, as they came."""
 
     def pictures_marked(self, look: Look = PLAIN) -> Preview:
         """As `marked`, but each place that shows a picture in one mark, by its number behind those of the sites."""

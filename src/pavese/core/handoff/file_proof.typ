@@ -9,7 +9,7 @@
 #heading(level: 1, text(size: 15pt, d.title))
 #text(fill: quiet)[#d.name, in the colors of #d.kit]
 #v(1mm)
-#if d.weak == 0 [*Each of the #d.count kinds of text reads on its ground*] else [*#d.weak of the #d.count kinds of text do not read at level AA*] #d.everywhere#if d.unknown > 0 [; #d.unknown more stand on pictures and were not counted].
+#if d.weak == 0 [*Each of the #d.count kinds of text reads on its ground*] else [*#d.weak of the #d.count kinds of text do not read at level AA*] #d.everywhere#if d.unknown > 0 [; #d.unknown more stand on pictures and could not be counted].
 #v(2mm)
 #for look in d.looks {
   block(breakable: false, width: 100%, below: 5mm, {

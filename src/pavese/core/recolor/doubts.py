@@ -141,14 +141,15 @@ class _Teller:
         unread: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
         below: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
         for file, changes in self._files:
-            for run, ground, level in text_levels(file, self._shown_on):
+            for run, ground, level, _ in text_levels(file, self._shown_on):
                 if run.dark and changes.darkens:
                     continue
-                ink, behind = run.becomes(changes.recoloring)
-                before = contrast_ratio(run.text.ink.rgb, ground.rgb)
-                after = contrast_ratio(ink, behind or ground.rgb)
+                ink, inked = run.text.ink.rgb, run.inked(changes.recoloring)
+                on = list(run.grounded(changes.recoloring))
+                before = min(contrast_ratio(ink, came.rgb) for came, _ in on)
+                after = min(contrast_ratio(inked, becomes.rgb) for _, becomes in on)
                 if after < level:
-                    unread[run.text.ink, ground].add(file.name, 1.0, before, after, level)
+                    unread[run.text.ink, ground.paint].add(file.name, 1.0, before, after, level)
             for both, border in file.measured.touching.items():
                 if (before := _contrast(*both)) < LARGE:
                     continue

@@ -26,7 +26,16 @@ from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token, parse_token
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.theme import Pointing, most_seen, places_ruled, pointing, reading_of
+from pavese.core.recolor.theme import (
+    MixedPlaces,
+    Pointing,
+    mixed_reading,
+    most_seen,
+    near_places,
+    places_ruled,
+    pointing,
+    reading_of,
+)
 
 #: How light a color is that light places take, and how dark for dark ones.
 _LIGHT, _DARK = 0.6, 0.2
@@ -38,8 +47,8 @@ _ENOUGH = 4
 #: stand out or read; to be told from a neighbor hardly, or only in some ways of seeing; and to be there already.
 _OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 1500.0
 #: A wish of a place that is not met, and what is offered one later; what never pays; how much less it counts to lose
-#: what was hardly read before.
-_WISH, _LATER, _NEVER, _FAINT = 30.0, 2.0, 10_000.0, 0.1
+#: what was hardly read before, and how much it does at least that something is no longer read that was.
+_WISH, _LATER, _NEVER, _FAINT, _LOST_AT_ALL = 30.0, 2.0, 10_000.0, 0.1, 0.4
 #: How much of a ratio must be left beside what is typed on a ground or as a text, and the ratios that tell a text that
 #: reads.
 _TYPED = 0.75
@@ -49,8 +58,10 @@ _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
 #: Beginnings that are kept.
 _KEPT = 40
 
-#: A place as it is pointed to, and another or a color that it must be read on, or that on it; and the ratio it takes.
-Needs = Sequence[tuple[Pointing, Pointing | Rgb, float]]
+#: A place as it is pointed to, or what places are mixed to, and another or a color that it must be read on, or that on
+#: it; and the ratio it takes.
+Need = tuple[Pointing | MixedPlaces, Pointing | Rgb, float]
+Needs = Sequence[Need]
 NOTHING: Mapping[str, Rgb] = {}
 #: What a color is to be.
 Wish = Callable[[Rgb], bool]
@@ -79,7 +90,8 @@ def needs_of(paints: SetPaints) -> Needs:
     """What is read on what in decks, as far as one of both is a place of their themes; what is typed beside it is taken
     to stay about as light as it is, and gives way a little on grounds and texts."""
     places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
-    found: list[tuple[Pointing, Pointing | Rgb, float]] = []
+    places |= near_places(paints, {paint: [place] for paint, place in places.items()})
+    found: list[tuple[Pointing | MixedPlaces, Pointing | Rgb, float]] = []
     for one, partners in reading_of(paints).items():
         for other, needed in partners if one in places else ():
             if other not in places:
@@ -87,6 +99,8 @@ def needs_of(paints: SetPaints) -> Needs:
                 found.append((places[one], other.rgb, 1 + (needed - 1) * share))
             elif places[one].slot != places[other].slot:
                 found.append((places[one], places[other], needed))
+    for ink, mixed, needed in mixed_reading(paints, places):
+        found.append((mixed, places.get(ink, ink.rgb), needed))
     return found
 
 
@@ -137,7 +151,7 @@ class _Theme:
         """How much of what is needed of a place is lost, in whole needs, of those with `least` places or more."""
         needs = (need for need in self._needs if slot in (named := _slots(need)) and len(named) >= least)
         return sum(
-            (needed - found) / (needed - 1) * (1.0 if needed in _LEVELS else _FAINT)
+            max((needed - found) / (needed - 1), _LOST_AT_ALL) * (1.0 if needed in _LEVELS else _FAINT)
             for one, other, needed in needs
             if (found := _read(colors, one, other)) < needed
         )
@@ -221,19 +235,29 @@ def _is_dark(color: Rgb) -> bool:
     return luminance(color) < _DARK
 
 
-def _slots(need: tuple[Pointing, Pointing | Rgb, float]) -> set[str]:
+def _slots(need: Need) -> set[str]:
     """The places of which something is needed."""
-    return {one.slot for one in need[:2] if isinstance(one, Pointing)}
+    one, other, _ = need
+    of = [place for place, _ in one.of] if isinstance(one, MixedPlaces) else [one]
+    return {place.slot for place in (*of, *([other] if isinstance(other, Pointing) else []))}
 
 
-def _read(colors: Mapping[str, Rgb], one: Pointing, other: Pointing | Rgb) -> float:
+def _read(colors: Mapping[str, Rgb], one: Pointing | MixedPlaces, other: Pointing | Rgb) -> float:
     """The contrast of two places, or of one to a color; what is not chosen yet may become anything."""
     found = [_color(colors, one), other if isinstance(other, Rgb) else _color(colors, other)]
     return 21.0 if None in found else contrast_ratio(*(color for color in found if color is not None))
 
 
-def _color(colors: Mapping[str, Rgb], place: Pointing) -> Rgb | None:
-    return derived(colors[place.slot], place.transforms).rgb if place.slot in colors else None
+def _color(colors: Mapping[str, Rgb], place: Pointing | MixedPlaces) -> Rgb | None:
+    if isinstance(place, Pointing):
+        return derived(colors[place.slot], place.transforms).rgb if place.slot in colors else None
+    channels = list(place.rest)
+    for one, share in place.of:
+        color = _color(colors, one)
+        if color is None:
+            return None
+        channels = [left + share * own for left, own in zip(channels, color, strict=True)]
+    return Rgb(*(round(min(max(channel, 0.0), 255.0)) for channel in channels))
 
 
 def _of(kit: Kit, role: Role) -> Iterator[KitColor]:

@@ -17,7 +17,7 @@ from pavese.core.recolor.texts import Text, TextRun
 @dataclass(frozen=True)
 class Reading:
     """How a text reads, as contrast ratios (unrounded): as it came, and as it becomes; `needed` is what it takes. The
-    colors are what is seen, `ink` on `ground`."""
+    colors are what is seen, `ink` on `ground`, at its worst place where that is no one color."""
 
     run: TextRun
     before: float
@@ -38,10 +38,10 @@ class Reading:
 
 
 def readings(texts: Iterable[TextRun], changes: Changes, shown_on: Rgb) -> list[Reading]:
-    """How texts read, the worst first. Those on pictures and gradients, whose ground is no color, are left out, and
-    where the dark is said anew, those that were so in it: all there reads on what it is given."""
-    seen = (run for run in texts if run.ground is not None and not (run.dark and changes.darkens))
-    found = [_reading(run.text, run, changes, shown_on) for run in seen]
+    """How texts read, the worst first. Those of which it is not known what they stand on are left out, and where the
+    dark is said anew, those that were so in it: all there reads on what it is given."""
+    seen = (run for run in texts if not (run.dark and changes.darkens))
+    found = [one for run in seen if (one := _reading(run, changes, shown_on)) is not None]
     return sorted(found, key=lambda one: (not one.worse, one.reads, one.after))
 
 
@@ -54,20 +54,19 @@ def readings_of_set(paints: SetPaints, plan: Plan, kit: Kit) -> Iterator[Reading
             yield from readings(file.measured.texts, changes_of(file.name, [paint.key for paint in file.paints]), WHITE)
 
 
-def _reading(text: Text, run: TextRun, changes: Changes, shown_on: Rgb) -> Reading:
-    assert run.ground is not None
-    ink, behind = run.becomes(changes.recoloring)
-    came = run.ground.over(shown_on)
-    ground = Rgba(*(behind or run.ground.rgb), run.ground.alpha).over(changes.ground or shown_on)
-    inked = _inked(text, ink, ground)
-    return Reading(
-        run,
-        contrast_ratio(_inked(text, text.ink.rgb, came), came),
-        contrast_ratio(inked, ground),
-        LARGE if text.large else TEXT,
-        inked,
-        ground,
-    )
+def _reading(run: TextRun, changes: Changes, shown_on: Rgb) -> Reading | None:
+    text, ink = run.text, run.inked(changes.recoloring)
+    found = []
+    for was, becomes in run.grounded(changes.recoloring):
+        came, ground = was.over(shown_on), becomes.over(changes.ground or shown_on)
+        inked = _inked(text, ink, ground)
+        before, after = contrast_ratio(_inked(text, text.ink.rgb, came), came), contrast_ratio(inked, ground)
+        found.append((after, before, inked, ground))
+    if not found:
+        return None
+    after, _, inked, ground = min(found)
+    before = min(before for _, before, _, _ in found)
+    return Reading(run, before, after, LARGE if text.large else TEXT, inked, ground)
 
 
 def _inked(text: Text, ink: Rgb, ground: Rgb) -> Rgb:

@@ -170,18 +170,23 @@ class _Planner:
                 cost[commonest, self._at_step[color.base]] -= _ANCHORED
 
     def _against_ground(self, row: Mapping[Rgb, int], files: Sequence[FilePaints]) -> Array:
-        """What each step costs each color, by its number, for its contrast to what drawings are shown on."""
+        """What each step costs each color, by its number, for its contrast to what drawings are shown on, and of an ink
+        to what stays as it is below it."""
         sought = self._sought
         ratios = contrast_table([sought.ground], [one.color for one in self._steps])[0]
         cost = np.zeros((len(row), len(self._steps)))
         for color in {paint.rgb for file in files for paint in file.measured.outline} & row.keys():
             if sought.backed or contrast_ratio(color, WHITE) >= LARGE:
                 cost[row[color]] += (_OFF_BACKING if sought.backed else _OFF_GROUND) * (ratios < LARGE)
-        for run in (run for file in files for run in file.measured.texts if run.ground == BARE):
+        for run in (run for file in files for run in file.measured.texts):
             at = row.get(run.text.ink.rgb)
             level = LARGE if run.text.large else TEXT
-            if at is not None and contrast_ratio(run.text.ink.rgb, WHITE) >= level:
+            stays = [one.color for one in run.seen if one.parts == ()]
+            if at is not None and run.ground == BARE and contrast_ratio(run.text.ink.rgb, WHITE) >= level:
                 cost[at] = np.maximum(cost[at], _OFF_BACKING * (ratios < level))
+            if at is not None and stays and min(contrast_ratio(run.text.ink.rgb, one) for one in stays) >= level:
+                on = contrast_table(stays, [one.color for one in self._steps]).min(axis=0)
+                cost[at] = np.maximum(cost[at], _OFF_BACKING * (on < level))
         return cost
 
     # The whole set ---------------------------------------------------------------------------------------------------
@@ -374,7 +379,7 @@ class _Loss(IntEnum):
 def _loss(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> _Loss:
     """Whether a text or touching paints lose the level of contrast they had, two paints become one, or a gradient runs
     the other way."""
-    if _below(((run.text.ink.rgb, under.rgb, level) for run, under, level in text_levels(file, ground)), became):
+    if _below(((one.run.text.ink.rgb, one.below.paint.rgb, one.of_paint) for one in text_levels(file, ground)), became):
         return _Loss.TEXT
     if _below(((one.rgb, other.rgb, LARGE) for one, other in file.measured.touching), became):
         return _Loss.CONTRAST

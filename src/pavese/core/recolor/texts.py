@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import NamedTuple
 
+from pavese.core.color.derived import Transform, derived
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 
 #: From these sizes on a text is large (WCAG 2.2, "large scale": 18 pt, or 14 pt bold), in CSS pixels.
 LARGE_PX, LARGE_BOLD_PX = 24.0, 18.66
+#: From this share on a mixture is mostly one of its parts.
+_MOSTLY = 0.5
 #: Where nothing is drawn below a text, it stands on whatever the file is shown on.
 BARE = Rgba(0, 0, 0, 0.0)
 
@@ -33,11 +38,55 @@ class Text:
         return self.size >= LARGE_PX or (self.bold and self.size >= LARGE_BOLD_PX)
 
 
+class Part(NamedTuple):
+    """What a site has in a color that is seen: its paint, which share of it (0 to 1), and what a style makes of it
+    before (`through`). `kind` and `selectors` are those of the site, where it is known which that is."""
+
+    paint: Rgba
+    kind: Kind | None = None
+    selectors: tuple[str, ...] = ()
+    share: float = 1.0
+    through: tuple[Transform, ...] = ()
+
+    @property
+    def color(self) -> Rgb:
+        """What is seen of it, as the file came."""
+        return derived(self.paint.rgb, self.through).rgb
+
+    def becomes(self, to: Recoloring) -> Rgb:
+        """What is seen of it then."""
+        found = to.get(self.paint) if self.kind is None else to.at(self.paint, self.kind, self.selectors)
+        return derived(found or self.paint.rgb, self.through).rgb
+
+
+class Seen(NamedTuple):
+    """A color that is seen below a text and is no paint of its own, as the file came: of a picture, a gradient, or
+    something behind a veil. What no part says of it stays, as a photograph does where nothing is said of what no paint
+    tells; without `parts` (None) it is not known what does."""
+
+    color: Rgb
+    parts: tuple[Part, ...] | None = ()
+
+    def becomes(self, to: Recoloring) -> Rgb | None:
+        """What it becomes; None where that is not known. Engines mix colors in sRGB, so that what a part moves, its
+        share moves."""
+        if self.parts is None:
+            return None
+        if not self.parts and to.rest is not None:
+            return to.rest
+        mixed = [float(channel) for channel in self.color]
+        for part in self.parts:
+            moved = zip(mixed, part.becomes(to), part.color, strict=True)
+            mixed = [was + part.share * (new - old) for was, new, old in moved]
+        return Rgb(*(round(min(max(channel, 0.0), 255.0)) for channel in mixed))
+
+
 @dataclass(frozen=True)
 class TextRun:
-    """A text on one of the grounds it stands on (`BARE`: on nothing; None: a picture or a gradient). `kind` and
-    `selectors` are those of the ground's site, where it is known which that is. `dark` is one that is so in the dark
-    only; `page` is the selector of the page on which it is seen, in files that have such."""
+    """A text on one of the grounds it stands on (`BARE`: on nothing; None: a picture, a gradient and the like, of which
+    colors may be `seen`, from the darkest to the lightest). `kind` and `selectors` are those of the ground's site,
+    where it is known which that is. `dark` is one that is so in the dark only; `page` is the selector of the page on
+    which it is seen, in files that have such."""
 
     text: Text
     ground: Rgba | None
@@ -45,11 +94,38 @@ class TextRun:
     selectors: tuple[str, ...] = ()
     dark: bool = False
     page: str = ""
+    seen: tuple[Seen, ...] = ()
 
-    def becomes(self, to: Recoloring) -> tuple[Rgb, Rgb | None]:
-        """What its ink and its ground become; None for a ground that is no color."""
-        ink = to.at(self.text.ink, self.text.kind, self.text.selectors)
-        if self.ground is None:
-            return ink or self.text.ink.rgb, None
-        ground = to.get(self.ground) if self.kind is None else to.at(self.ground, self.kind, self.selectors)
-        return ink or self.text.ink.rgb, ground or self.ground.rgb
+    @property
+    def told(self) -> bool:
+        """Whether it is known what its ground is, and becomes."""
+        return self.ground is not None or (bool(self.seen) and all(one.parts is not None for one in self.seen))
+
+    def settled(self) -> TextRun:
+        """The same on what is seen below it now, whatever says that."""
+        return replace(self, seen=tuple(one._replace(parts=()) for one in self.seen))
+
+    def inked(self, to: Recoloring) -> Rgb:
+        """What its ink becomes."""
+        return to.at(self.text.ink, self.text.kind, self.text.selectors) or self.text.ink.rgb
+
+    def grounded(self, to: Recoloring) -> Iterator[tuple[Rgba, Rgba]]:
+        """What it stands on as the file came, and what that becomes; nothing where that is not known."""
+        if self.ground is not None:
+            yield self.ground, Rgba(*Part(self.ground, self.kind, self.selectors).becomes(to), self.ground.alpha)
+            return
+        if self.told:
+            yield from ((Rgba(*one.color), Rgba(*(one.becomes(to) or one.color))) for one in self.seen)
+
+    def below(self) -> Iterator[Part]:
+        """The paints that it stands on, or that most of a mixture below it is, each once."""
+        if self.ground is not None and self.ground != BARE:
+            yield Part(self.ground, self.kind, self.selectors)
+        found: dict[Part, None] = {}
+        for one in self.seen:
+            shares: dict[Part, float] = {}
+            for part in one.parts or ():
+                of = part._replace(share=1.0, through=())
+                shares[of] = shares.get(of, 0.0) + part.share
+            found.update((of, None) for of, share in shares.items() if share >= _MOSTLY)
+        yield from found

@@ -24,7 +24,7 @@ from pavese.core.recolor.inventory import THEME, SetPaints
 from pavese.core.recolor.near import NEAR_EQUAL
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import resolve_target, token_of
-from pavese.core.recolor.texts import BARE
+from pavese.core.recolor.texts import BARE, Seen, TextRun
 
 #: From this contrast on a text is there to be read.
 _READ_AT_ALL = 1.3
@@ -132,25 +132,20 @@ def theme_targets(paints: SetPaints, ruled: Ruled, kit: Kit) -> dict[str, tuple[
                 found.update(
                     {f"{paint.key}@{place_selector(*place)}": (target, _why(place)) for place, target in own.items()}
                 )
-    for near, (target, title) in _near_places(paints, places, ruled.get("", {})):
-        found[near.key] = target, f"hardly differs from {title} of the theme"
+    for near, place in near_places(paints, places).items():
+        found[near.key] = ruled[""][place.slot], f"hardly differs from {PLACES[place.slot]} of the theme"
     return found
 
 
-def _near_places(
-    paints: SetPaints, places: Mapping[Rgba, Sequence[Pointing]], ruled: Mapping[str, str]
-) -> Iterator[tuple[Rgba, tuple[str, str]]]:
-    """Paints that were typed in and hardly differ from what stands in a place: they go where it does."""
-    plain = [(paint, of[0].slot) for paint, of in places.items() if of and not (of[0].transforms or of[0].theme)]
+def near_places(paints: SetPaints, places: Mapping[Rgba, Sequence[Pointing]]) -> dict[Rgba, Pointing]:
+    """Paints that were typed in and hardly differ from what stands in a place, which they go along with."""
+    plain = [(paint, of[0]) for paint, of in places.items() if of and not (of[0].transforms or of[0].theme)]
     typed = [use.paint for use in paints.uses if use.paint not in places]
     if not plain or not typed:
-        return
+        return {}
     apart = differences([paint.rgb for paint in typed], [paint.rgb for paint, _ in plain])
-    for paint, row in zip(typed, apart, strict=True):
-        at = int(row.argmin())
-        if row[at] < NEAR_EQUAL:
-            slot = plain[at][1]
-            yield paint, (ruled[slot], PLACES[slot])
+    nearest = zip(typed, apart.argmin(axis=1).tolist(), apart.min(axis=1).tolist(), strict=True)
+    return {paint: plain[at][1] for paint, at, away in nearest if away < NEAR_EQUAL}
 
 
 #: The paints that a paint must be read on, or that must be read on it, each with the ratio that it takes.
@@ -161,18 +156,59 @@ def reading_of(paints: SetPaints) -> Partners:
     """What must be read on what in a set: texts that reach their level (WCAG 2.2, 1.4.3) keep it, those that do not
     keep what they have."""
     found: dict[Rgba, dict[Rgba, float]] = {}
-    for file in paints.files:
-        for run in file.measured.texts:
-            if run.ground is None or run.ground == BARE or run.text.ink.alpha < 1:
-                continue
-            level = LARGE if run.text.large else TEXT
-            ink, ground = run.text.ink, run.ground
-            needed = min(contrast_ratio(ink.rgb, ground.over(WHITE)), level)
-            if needed >= _READ_AT_ALL:
-                for one, other in ((ink, ground), (ground, ink)):
-                    partners = found.setdefault(one, {})
-                    partners[other] = max(partners.get(other, 0.0), needed)
+    for run in _texts(paints):
+        if run.ground is None or run.ground == BARE:
+            continue
+        ink, ground = run.text.ink, run.ground
+        if (needed := needed_on(run, ground.over(WHITE))) is not None:
+            for one, other in ((ink, ground), (ground, ink)):
+                partners = found.setdefault(one, {})
+                partners[other] = max(partners.get(other, 0.0), needed)
     return {one: list(partners.items()) for one, partners in found.items()}
+
+
+def _texts(paints: SetPaints) -> Iterator[TextRun]:
+    return (run for file in paints.files for run in file.measured.texts if run.text.ink.alpha >= 1)
+
+
+def needed_on(run: TextRun, ground: Rgb) -> float | None:
+    """The ratio that a text takes on a ground on which it stands; None where it is hardly there to be read."""
+    needed = min(contrast_ratio(run.text.ink.rgb, ground), LARGE if run.text.large else TEXT)
+    return needed if needed >= _READ_AT_ALL else None
+
+
+class MixedPlaces(NamedTuple):
+    """A color that places of a theme have shares in; `rest` is what none of them says of each channel."""
+
+    of: tuple[tuple[Pointing, float], ...]
+    rest: tuple[float, ...]
+
+
+def mixed_reading(paints: SetPaints, places: Mapping[Rgba, Pointing]) -> Iterator[tuple[Rgba, MixedPlaces, float]]:
+    """What must be read on what places (by their paints) are mixed to: the ink, the darkest and the lightest of what is
+    seen below it, and the ratio that it takes there; of the same places once, where it is read worst."""
+    found: dict[tuple[Rgba, int, tuple[Pointing, ...]], tuple[float, MixedPlaces, float]] = {}
+    for run in _texts(paints):
+        for end in (0, -1) if run.ground is None and run.told else ():
+            seen = run.seen[end]
+            mixed = _mixed_places(seen, places)
+            needed = needed_on(run, seen.color)
+            if mixed.of and needed is not None:
+                key = run.text.ink, end, tuple(place for place, _ in mixed.of)
+                one = contrast_ratio(run.text.ink.rgb, seen.color), mixed, needed
+                found[key] = min(found.get(key, one), one, key=lambda told: told[0])
+    for (ink, _, _), (_, mixed, needed) in found.items():
+        yield ink, mixed, needed
+
+
+def _mixed_places(seen: Seen, places: Mapping[Rgba, Pointing]) -> MixedPlaces:
+    of, rest = [], [float(channel) for channel in seen.color]
+    for part in seen.parts or ():
+        place = next(filter(None, map(pointing, part.selectors)), places.get(part.paint))
+        if place is not None:
+            of.append((place._replace(transforms=(*place.transforms, *part.through), theme=""), part.share))
+            rest = [left - part.share * own for left, own in zip(rest, part.color, strict=True)]
+    return MixedPlaces(tuple(of), tuple(rest))
 
 
 def _target(

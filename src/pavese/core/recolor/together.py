@@ -11,6 +11,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
+from typing import NamedTuple
 
 import numpy as np
 from scipy.sparse import csr_matrix
@@ -23,10 +24,11 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.colorfulness import colorfulness, turns
 from pavese.core.recolor.inventory import FilePaints
 from pavese.core.recolor.near import NEAR_EQUAL
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.search import Ints, Pairs
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.steps import SEEN, Term
-from pavese.core.recolor.texts import BARE, TextRun
+from pavese.core.recolor.texts import Part, TextRun
 
 _MERGED, _MERGED_TOUCHING = 90.0, 200.0
 _TURNED, _TURNED_ON_RAMP = 90.0, 25.0
@@ -64,17 +66,33 @@ class Ties:
     faint: set[tuple[int, int]]
 
 
-def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[tuple[TextRun, Rgba, float]]:
-    """Every text that stands on a paint, that paint, and the ratio that they are to keep: the highest level it reaches
-    (WCAG 2.2, 1.4.3 and 1.4.6), and where it reaches none what it has, so that it does not get worse."""
+_AS_IT_CAME = Recoloring()
+
+
+class TextLevel(NamedTuple):
+    """A text that stands on a paint, or mostly so, and the ratio that it is to keep to what is seen below it: the
+    highest level it reaches (WCAG 2.2, 1.4.3 and 1.4.6), and where it reaches none what it has, so that it does not get
+    worse. To the paint itself that is `of_paint`, which in a mixture is as much more or less as it is now."""
+
+    run: TextRun
+    below: Part
+    level: float
+    of_paint: float
+
+
+def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[TextLevel]:
+    """Every text of a file with each of the paints that it stands on."""
     for run in file.measured.texts:
-        if run.ground is None or run.ground == BARE:
-            continue
-        ground = run.ground.over(shown_on)
-        ink = Rgba(*run.text.ink.rgb, run.text.ink.alpha * run.text.opacity).over(ground)
-        ratio = contrast_ratio(ink, ground)
-        levels = (TEXT, LARGE) if run.text.large else (ENHANCED, TEXT)
-        yield run, run.ground, next((level for level in levels if ratio >= level), ratio)
+        for below in run.below():
+            ratio = min(_ratio(run, came, shown_on) for came, _ in run.grounded(_AS_IT_CAME))
+            levels = (TEXT, LARGE) if run.text.large else (ENHANCED, TEXT)
+            level = next((level for level in levels if ratio >= level), ratio)
+            yield TextLevel(run, below, level, level * (_ratio(run, below.paint, shown_on) / ratio))
+
+
+def _ratio(run: TextRun, ground: Rgba, shown_on: Rgb) -> float:
+    on = ground.over(shown_on) if run.ground is not None else ground.rgb
+    return contrast_ratio(Rgba(*run.text.ink.rgb, run.text.ink.alpha * run.text.opacity).over(on), on)
 
 
 def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Ties:
@@ -91,14 +109,14 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> 
         for (one, other), border in file.measured.touching.items():
             if (both := pair(one, other)) is not None:
                 ties.borders[both] = max(ties.borders.get(both, 0.0), border)
-        for run, ground, level in text_levels(file, shown_on):
-            if (both := pair(run.text.ink, ground)) is None:
+        for run, below, level, of_paint in text_levels(file, shown_on):
+            if (both := pair(run.text.ink, below.paint)) is None:
                 continue
             if level < LARGE and (file.on_pixels or run.kind is Kind.PICTURE):
                 # No letters were recognized there: it is kept, and not brought to a level.
                 ties.faint.add(both)
             else:
-                ties.levels[both] = max(ties.levels[both], level)
+                ties.levels[both] = max(ties.levels[both], of_paint)
         neighbors = (both for chart in file.charts for both in chart.neighbors())
         paints = ((one.site.paint, other.site.paint) for one, other in neighbors)
         ties.beside.update(both for one, other in paints if (both := pair(one, other)) is not None)

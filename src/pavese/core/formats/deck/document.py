@@ -8,7 +8,7 @@ from dataclasses import replace
 from functools import cached_property
 from itertools import chain, count
 
-from pavese.core.color.derived import turning
+from pavese.core.color.derived import Transform, turning
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.deck.charts import charts_of
@@ -18,6 +18,7 @@ from pavese.core.formats.deck.looking import closed, for_looking
 from pavese.core.formats.deck.parts import Package, Part
 from pavese.core.formats.deck.pictures import in_deck, relations, uses_of
 from pavese.core.formats.deck.places import Place, blends_of, name_of, places_of, themes_of, told_apart
+from pavese.core.formats.deck.styles import styled
 from pavese.core.formats.document import ALONE, PLAIN, Alone, Beside, Document, Look, Notation, Page, PageKind, Preview
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.inside import PicturesInside
@@ -183,6 +184,12 @@ class DeckDocument:
             return f"on slide {self._package.slides.index(part) + 1}"
         called = self._called(0, part) if part.sort in _KINDS else part.sort
         return f"of the {part.sort}" + (f" “{called}”" if called.lower() != part.sort else "")
+
+    def styled(self) -> Mapping[int, Sequence[tuple[Transform, ...]]]:
+        return styled(self._package, self._places)
+
+    def unmarked(self) -> Preview:
+        return Preview(Notation.OFFICE, for_looking(self._package, {}, self._measured))
 
     def pictures_marked(self, look: Look = PLAIN) -> Preview:
         return self._in_marks(in_marks(self._uses, self._package.read, len(list(self.marked_sites()))), look)

@@ -10,6 +10,7 @@ from functools import cached_property
 from itertools import chain, count
 
 from pavese.core import limits
+from pavese.core.color.derived import Transform
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import Archive
@@ -33,6 +34,7 @@ from pavese.core.formats.open_deck.pictures import Shown, edits_for, in_manifest
 from pavese.core.formats.open_deck.places import DRAW, PRESENTATION, STYLE, XLINK, Place, places_in
 from pavese.core.formats.repack import appended, repacked
 from pavese.core.formats.slide_pictures import (
+    NOTHING_CHANGES,
     InPackage,
     Use,
     by_use,
@@ -182,6 +184,13 @@ class OpenDeckDocument:
     def alone(self, number: int) -> Alone | None:
         """Styles say its colors, and shapes share them."""
         return None
+
+    def styled(self) -> Mapping[int, Sequence[tuple[Transform, ...]]]:
+        """Styles say their colors themselves."""
+        return {}
+
+    def unmarked(self) -> Preview:
+        return Preview(Notation.OFFICE, self._for_looking((), range(MEASURED), NOTHING_CHANGES))
 
     def pictures_marked(self, look: Look = PLAIN) -> Preview:
         return self._in_marks(in_marks(tuple(self._uses), self._read, len(list(self.marked_sites()))), look)

@@ -1,0 +1,211 @@
+"""What is seen below texts where it is no one color: a picture, a gradient, or something behind a veil.
+
+Two drawings tell it, one as the file came and one with every site in its mark: what differs by nothing no site says, as
+in a photograph, and what differs does so by the shares that sites have in it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from enum import StrEnum
+from itertools import combinations, groupby, islice, pairwise
+from typing import NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+
+from pavese.core.color.derived import Transform, derived
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.recolor.site import Kind, Site
+from pavese.core.recolor.texts import Part, Seen
+
+Array = npt.NDArray[np.float64]
+#: Spots that are looked at below a piece of text, from the darkest to the lightest, and which part of them at either
+#: end is edges.
+_SPOTS, _EDGE = 7, 0.02
+#: Of so many spots below a text at most it is kept what is seen there.
+_MOST_SEEN = 12
+#: How far, in 8-bit steps, a picture packed twice may differ; what the shares found may leave unexplained on an
+#: average, since gradients are painted in bands whose width depends on their colors; and at any spot.
+_SAME, _LEFT, _MOST_LEFT = 2.5, 4.0, 12.0
+#: Which part of the spots must be explained for those to count.
+_KNOWN = 0.75
+#: Shares below this are noise.
+_LEAST_SHARE = 0.02
+#: Paints of a picture whose mixtures are looked for, the first of them.
+_MOST_PAINTS = 12
+#: What is drawn as a body: series of charts, also those that follow the theme.
+_BODIES = (Kind.SERIES, Kind.THEME)
+#: Mixtures that are tried at most.
+_MOST = 6_000
+#: Weights of the channels in what is dark and light (WCAG 2.2, "relative luminance").
+_LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
+
+
+class Shown(NamedTuple):
+    """A site, or what a style makes of it, as it is seen in the two drawings."""
+
+    part: Part
+    mark: Rgb
+
+
+#: The shadow on what is drawn as a body, as in charts: no site says it.
+_SHADOW = Shown(Part(Rgba(0, 0, 0)), Rgb(0, 0, 0))
+
+
+class Way(StrEnum):
+    """How what is seen together lies there."""
+
+    #: It hides all that is below.
+    HIDING = "hiding"
+    #: It hides that, too, with light and shadow on it that stay.
+    SHADED = "shaded"
+    #: It is seen through.
+    VEIL = "veil"
+
+
+class Mixture(NamedTuple):
+    """What may be seen together: one, or two."""
+
+    of: tuple[Shown, ...]
+    way: Way
+
+
+def mixtures(
+    sites: Sequence[Site], marks: Sequence[Rgb], styled: Mapping[int, Sequence[tuple[Transform, ...]]]
+) -> Iterator[Mixture]:
+    """What may be seen together of the sites of a file, each in its mark: neighbors in a gradient or a pattern, paints
+    of a picture, series of charts in shadow, veils, and what styles make of colors (of some, by their numbers)."""
+    shown = [Shown(Part(one.paint, one.kind, one.selectors), mark) for one, mark in zip(sites, marks, strict=True)]
+    yield from (Mixture((one,), Way.VEIL) for one in shown if one.part.paint.alpha < 1)
+    yield from (Mixture((one, _SHADOW), Way.HIDING) for one in shown if one.part.kind in _BODIES)
+    pictured = (one for one in shown if one.part.kind is Kind.PICTURE)
+    for _, own in groupby(pictured, key=lambda one: one.part.selectors):
+        paints = list(islice(own, _MOST_PAINTS))
+        yield from (Mixture((one,), Way.SHADED) for one in paints)
+        yield from (Mixture(both, Way.SHADED) for both in combinations(paints, 2))
+    for one, other in pairwise(shown):
+        in_pattern = one.part.kind is Kind.FILL and one.part.selectors[:1] == other.part.selectors[:1]
+        if one.part.kind is other.part.kind and (one.part.kind is Kind.STOP or in_pattern):
+            yield _together(one, other)
+    for number, made in styled.items():
+        found = [_through(shown[number], transforms) for transforms in made]
+        yield from (Mixture((one,), Way.HIDING) for one in found)
+        yield from (_together(one, other) for one, other in pairwise(found))
+
+
+def veiled(veils: Iterable[Mixture], grounds: Sequence[tuple[Site, Rgb]]) -> Iterator[Mixture]:
+    """The veils among mixtures over grounds, each with its mark."""
+    below = [Shown(Part(site.paint, site.kind, site.selectors), mark) for site, mark in grounds]
+    for one in veils:
+        if len(one.of) == 1 and one.way is Way.VEIL:
+            yield from (Mixture((*one.of, ground), Way.HIDING) for ground in below if ground != one.of[0])
+
+
+def _together(one: Shown, other: Shown) -> Mixture:
+    clear = min(one.part.paint.alpha, other.part.paint.alpha) < 1
+    return Mixture((one, other), Way.VEIL if clear else Way.HIDING)
+
+
+def _through(shown: Shown, transforms: tuple[Transform, ...]) -> Shown:
+    mark = derived(shown.mark, transforms)
+    paint = shown.part.paint._replace(alpha=shown.part.paint.alpha * mark.alpha)
+    return Shown(shown.part._replace(paint=paint, through=transforms), mark.rgb)
+
+
+class Mixing:
+    """Tells which of some mixtures is seen."""
+
+    def __init__(self, tried: Iterable[Mixture]) -> None:
+        by_way: dict[Way, list[Mixture]] = {way: [] for way in Way}
+        for mixture in islice(tried, _MOST):
+            by_way[mixture.way].append(mixture)
+        self._hiding, self._shaded, self._veils = by_way[Way.HIDING], by_way[Way.SHADED], by_way[Way.VEIL]
+        self._tried = [*self._hiding, *self._shaded, *self._veils]
+        #: How far veils differ between the drawings; shape (count, 3, 2).
+        self._moved = np.zeros((len(self._veils), 3, 2))
+        for at, mixture in enumerate(self._veils):
+            for place, one in enumerate(mixture.of):
+                self._moved[at, :, place] = _moved(one)
+        self._solving: Array = np.asarray(np.linalg.pinv(self._moved)) if self._veils else np.zeros((0, 2, 3))
+
+    def seen(self, came: Array, marked: Array) -> tuple[Seen, ...]:
+        """What is seen on pixels that are given as they came and in marks, each of shape (count, 3)."""
+        order = np.argsort(came @ _LUMINANCE)
+        at = np.unique(np.round(np.linspace(_EDGE, 1 - _EDGE, _SPOTS) * (len(order) - 1)).astype(int))
+        colors, marks = came[order[at]], marked[order[at]]
+        if np.abs(marks - colors).max() <= _SAME:
+            return tuple(dict.fromkeys(Seen(_rgb(color)) for color in colors))
+        found = self._found(colors, marks)
+        if found is None:
+            return tuple(dict.fromkeys(Seen(_rgb(color), None) for color in colors))
+        mixture, shares, explained = found
+        known = zip(colors[explained], shares[explained], strict=True)
+        return tuple(dict.fromkeys(Seen(_rgb(color), tuple(_parts(mixture, own))) for color, own in known))
+
+    def _found(self, came: Array, marks: Array) -> tuple[Mixture, Array, npt.NDArray[np.bool_]] | None:
+        """The mixture that explains best what is seen at some spots, each of shape (count, 3): the shares in it there,
+        shape (count, 2), and which spots it explains; None where none does."""
+        moved = marks - came
+        found = (
+            _between(self._hiding, _both, np.concatenate([marks, came], axis=1)),
+            _between(self._shaded, _moved, moved),
+            self._of_veils(moved),
+        )
+        shares, left = (np.concatenate(each) for each in zip(*found, strict=True))
+        if not len(left):
+            return None
+        best = int(np.minimum(left, 2 * _MOST_LEFT).mean(axis=1).argmin())
+        explained = left[best] <= _MOST_LEFT
+        if explained.mean() < _KNOWN or left[best][explained].mean() > _LEFT:
+            return None
+        return self._tried[best], shares[best], explained
+
+    def _of_veils(self, moved: Array) -> tuple[Array, Array]:
+        """Shares by which what is below is seen through, and what is left of the difference of the drawings."""
+        shares = np.clip(np.einsum("pij,nj->pni", self._solving, moved), 0, 1)
+        return shares, np.abs(np.einsum("pji,pni->pnj", self._moved, shares) - moved).max(axis=2)
+
+
+def _between(mixtures: Sequence[Mixture], as_seen: Callable[[Shown], Array], seen: Array) -> tuple[Array, Array]:
+    """Shares in mixtures that sum up to 1 at spots of shape (spots, n), shape (count, spots, 2), and what is left
+    unexplained there, shape (count, spots)."""
+    first, second = (np.array([as_seen(one.of[at]) for one in mixtures]).reshape(-1, seen.shape[1]) for at in (0, -1))
+    along = first - second
+    length = np.maximum((along**2).sum(axis=1), 1e-9)
+    from_second = seen[None] - second[:, None]
+    share = np.clip(np.einsum("pnk,pk->pn", from_second, along) / length[:, None], 0, 1)
+    left = np.abs(share[..., None] * along[:, None] - from_second).max(axis=2)
+    return np.stack([share, 1 - share], axis=2), left
+
+
+def _moved(shown: Shown) -> Array:
+    """How far it differs between the drawings."""
+    return np.asarray(np.array(shown.mark, dtype=float) - np.array(shown.part.color))
+
+
+def _both(shown: Shown) -> Array:
+    """How it looks in either drawing."""
+    return np.array([*shown.mark, *shown.part.color], dtype=float)
+
+
+def _parts(mixture: Mixture, shares: Array) -> Iterator[Part]:
+    alone = len(mixture.of) == 1 and mixture.way is not Way.VEIL
+    for one, share in zip(mixture.of, [1.0] if alone else shares.tolist(), strict=False):
+        if share >= _LEAST_SHARE and one is not _SHADOW:
+            yield one.part._replace(share=round(share, 3))
+
+
+def together(found: Sequence[Seen]) -> tuple[Seen, ...]:
+    """What is seen below all pieces of a text, from the darkest to the lightest; where most of it is not told, nothing
+    of it is."""
+    known = [one for one in found if one.parts is not None]
+    if len(known) < _KNOWN * len(found):
+        known = [Seen(one.color, None) for one in found]
+    ordered = sorted(dict.fromkeys(known), key=lambda one: (float(np.array(one.color) @ _LUMINANCE), one.color))
+    at = np.unique(np.round(np.linspace(0, len(ordered) - 1, min(len(ordered), _MOST_SEEN))).astype(int))
+    return tuple(ordered[number] for number in at.tolist())
+
+
+def _rgb(color: Array) -> Rgb:
+    return Rgb(*(int(channel) for channel in np.clip(np.rint(color), 0, 255)))
