@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import io
 from dataclasses import replace
 from functools import cache
 
 import pytest
+from PIL import Image
 
 from pavese.core.color.contrast import TEXT, WHITE, contrast_ratio
 from pavese.core.color.parse import parse_color
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats.document import Alone, Look
 from pavese.core.formats.mail.document import BARE, DARK, DESKTOP, OPENED, Mail, read_mail
@@ -51,6 +54,39 @@ def texts(name: str, look: Look = DESKTOP) -> tuple[TextRun, ...]:
 
 def told(name: str, look: Look = DESKTOP) -> dict[str, tuple[str, str | None]]:
     return {run.text.text: (run.text.ink.key, run.ground.key if run.ground else None) for run in texts(name, look)}
+
+
+def test_a_picture_for_the_dark_is_shown_there_and_goes_by_the_plan() -> None:
+    text = (
+        b"<body style='margin:0'><picture>"
+        b"<source media='(prefers-color-scheme: dark)' srcset='night.png 1x, night2.png 2x'>"
+        b"<img src=day.png srcset='day2.png 2x' width=90 height=90></picture>"
+    )
+    day, night = Rgb(240, 220, 180), Rgb(20, 40, 90)
+    beside = {name: flat(day) for name in ("day.png", "day2.png")} | {
+        "night.png": flat(night),
+        "night2.png": flat(night),
+    }
+    document = read_mail("m.html", text, beside)
+    assert document.refers == ("night.png", "night2.png", "day.png", "day2.png")
+
+    def shown(look: Look, to: Recoloring | None = None) -> Rgb:
+        preview = document.preview(to or Recoloring(), look=look)
+        return Rgb(*pixels_of(draw(preview, 900))[40, 40, :3].tolist())
+
+    assert (shown(DESKTOP), shown(DARK)) == (day, night)
+    to = Recoloring({Rgba(*day): Rgb(1, 2, 3), Rgba(*night): Rgb(200, 100, 0)})
+    assert (shown(DESKTOP, to), shown(DARK, to)) == (Rgb(1, 2, 3), Rgb(200, 100, 0))
+    assert set(document.beside(to)) == set(beside)
+    assert document.write(to).count(b".png") == 4
+
+
+def flat(color: Rgb) -> bytes:
+    target = io.BytesIO()
+    picture = Image.new("RGB", (90, 90), tuple(color))
+    picture.paste((255, 0, 0), (70, 70, 90, 90))
+    picture.save(target, "PNG")
+    return target.getvalue()
 
 
 def test_a_spot_tells_the_element_that_alone_says_it() -> None:

@@ -19,19 +19,23 @@ _PICTURED = frozenset(("src", "background"))
 _SHOWN = frozenset(("img", "v:image", "v:imagedata", "v:fill", "table", "td", "th", "body", "tr", "div"))
 _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.IGNORECASE)
 _ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
+#: Pictures of several sizes, or for the dark, of which a program shows the one that fits (HTML, 4.8.4.2): each is named
+#: up to a space, what it is for up to a comma.
+_SETS, _IN_SET = frozenset(("img", "source")), re.compile(r"([^\s,](?:\S*[^\s,])?)[^,]*")
 #: Pixels of all pictures of one mail that are taken apart.
 _MOST_PIXELS = 3_000_000
 
 
 class Named(NamedTuple):
-    """A picture that is named from `start` to `end`, to be shown itself, or as the ground of something: then by the
-    whole of an attribute, or by a function (`url`) of a style. `tag` is the element that shows it."""
+    """A picture that is named from `start` to `end`, to be shown itself, or as the `ground` of something: then by the
+    whole of an attribute, or by a function (`url`) of a style. `tag` is the element that shows it, whatever fits."""
 
     start: int
     end: int
     said: str
     tag: Tag | None = None
     function: tuple[int, int] | None = None
+    ground: bool = False
 
     @property
     def reference(self) -> str:
@@ -63,7 +67,11 @@ class MailPictures:
             for name in _PICTURED.intersection(piece.attributes) if piece.name in _SHOWN else ():
                 one = piece.attributes[name]
                 shown = piece if piece.name == "img" and name == "src" and piece.condition is None else None
-                found.append(Named(one.start, one.end, self._meant(one.value).strip(), shown))
+                below = name == "background" or piece.name == "v:fill"
+                found.append(Named(one.start, one.end, self._meant(one.value).strip(), shown, ground=below))
+            several = piece.attributes.get("srcset") if piece.name in _SETS else None
+            for match in _IN_SET.finditer(self._text, several.start, several.end) if several is not None else ():
+                found.append(Named(*match.span(1), self._meant(match[1]).strip()))
             spans = [(one.start, one.end) for one in (piece.attributes.get("style"),) if one]
             if piece.name == "style" and piece.content is not None:
                 spans.append((piece.end, piece.content))
@@ -71,7 +79,7 @@ class MailPictures:
                 for match in _URL.finditer(self._text, start, end):
                     group = next(at for at in (1, 2, 3) if match[at] is not None)
                     said = self._meant(match[group]).strip()
-                    found.append(Named(*match.span(group), said, None, match.span()))
+                    found.append(Named(*match.span(group), said, None, match.span(), ground=True))
         return tuple(sorted(found, key=lambda one: one.start))
 
     @property
@@ -87,7 +95,7 @@ class MailPictures:
     @property
     def as_grounds(self) -> bool:
         """Whether anything stands on one of them."""
-        return any(one.tag is None for one in self.named)
+        return any(one.ground for one in self.named)
 
     def data(self, one: Named) -> bytes | None:
         """The content of a picture that came with the mail or is written into it."""
