@@ -463,6 +463,19 @@ def test_a_part_says_itself_what_the_dark_says_of_it_as_see_through_as_there() -
         assert "data-own-colors" not in page.write({dark: BLUE}).decode()
 
 
+def test_lines_that_a_rule_draws_go_with_the_part_they_are_in() -> None:
+    text = (
+        "<head><style>td{border-top:1px solid #ddd} .own{border-color:#ddd}</style></head><body><table>"
+        "<tr><td>A long letter about winter<tr><td%s>Unsubscribe</table>"
+    )
+    page = mail(text % "")
+    to = Recoloring({}, rules={("/footer", Kind.STROKE): BLUE})
+    assert page.write(to).decode() == text % ' style="border-top-color:#102030"'
+    assert page.write(Recoloring({parse_color("#ddd"): BLUE})).count(b"#102030") == 2
+    own = text % " style='border-top:2px solid #ccc'"
+    assert mail(own).write(to).decode() == own.replace("#ccc", "#102030")
+
+
 def test_a_mail_is_called_by_its_title_and_how_it_begins() -> None:
     found = read_mail("departures.html", mail_files()["departures.html"]).inventory()
     assert found.title == "Departures for the weekend"

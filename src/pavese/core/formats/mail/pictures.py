@@ -69,9 +69,9 @@ class MailPictures:
                 shown = piece if piece.name == "img" and name == "src" and piece.condition is None else None
                 below = name == "background" or piece.name == "v:fill"
                 found.append(Named(one.start, one.end, self._meant(one.value).strip(), shown, ground=below))
-            several = piece.attributes.get("srcset") if piece.name in _SETS else None
-            for match in _IN_SET.finditer(self._text, several.start, several.end) if several is not None else ():
-                found.append(Named(*match.span(1), self._meant(match[1]).strip()))
+            if piece.name in _SETS and (several := piece.attributes.get("srcset")) is not None:
+                each = _IN_SET.finditer(self._text, several.start, several.end)
+                found.extend(Named(*match.span(1), self._meant(match[1]).strip()) for match in each)
             spans = [(one.start, one.end) for one in (piece.attributes.get("style"),) if one]
             if piece.name == "style" and piece.content is not None:
                 spans.append((piece.end, piece.content))

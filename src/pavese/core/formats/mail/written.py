@@ -20,14 +20,17 @@ from pavese.core.recolor.site import Kind
 _MOST = 4_000
 #: How many of a mail may say themselves what a rule says of them and stand in no section; beyond that many, none does.
 _MOST_OUTSIDE = 150
-#: The properties by which an element says its ink and its ground, and the attributes that do.
-_INK, _GROUND = "color", "background-color"
+#: The properties by which an element says its ink, its ground and its lines, and the properties and attributes that do.
+_INK, _GROUND, _LINE = "color", "background-color", "border-color"
+_LINES = tuple(f"border{side}-color" for side in ("", "-top", "-right", "-bottom", "-left"))
 _SAYING: Mapping[str, str] = {
     "color": _INK,
     "text": _INK,
     "background": _GROUND,
     "background-color": _GROUND,
     "bgcolor": _GROUND,
+    **{name: name for name in _LINES},
+    **{name.removesuffix("-color"): name for name in _LINES},
 }
 
 
@@ -141,7 +144,9 @@ class _Taking:
                     self._over[element.index, said] = place
                 for under, rules in self._turned.get((element.index, said), {}).items():
                     found += filter(None, [self._taken(element, said, [one.place for one in rules], True, under)])
+        lines = list(self._lines())
         yield from found if len(found) <= _MOST else ()
+        yield from lines if len(found) + len(lines) <= _MOST else ()
         outside = [
             place
             for element in self._elements
@@ -151,9 +156,18 @@ class _Taking:
         ]
         yield from outside if len(outside) <= _MOST_OUTSIDE else ()
 
+    def _lines(self) -> Iterator[MailPlace]:
+        """Where elements of sections have lines from rules."""
+        for at, said in self._ruled:
+            if said in _LINES and self._inside[at] and self._elements[at].tag.condition is None:
+                if (place := self._by_rule(self._elements[at], said)) is not None:
+                    yield place
+
     def _by_rule(self, element: Element, said: str) -> MailPlace | None:
         rules = self._ruled.get((element.index, said), [])
-        if not rules or ((element.index, said) in self._own and not rules[0].important):
+        # Of lines it is not told which of its sides an element says itself: one that says any keeps all.
+        own = _LINE if said in _LINES else said
+        if not rules or ((element.index, own) in self._own and not rules[0].important):
             return None
         return self._taken(element, said, [rule.place for rule in rules], rules[0].important)
 
@@ -189,7 +203,9 @@ class _Taking:
 
 
 def _said_by(place: MailPlace) -> str | None:
-    """What a place says as the ink or the ground of its element; None for any other."""
+    """What a place says as the ink, the ground or the lines of its element; None for any other."""
     if place.kind in (Kind.TEXT, Kind.LINK, Kind.LABEL):
         return _INK
+    if place.kind is Kind.STROKE:
+        return _LINE
     return _GROUND if place.kind in (Kind.GROUND, Kind.ACTION) else None
