@@ -34,6 +34,7 @@ from pavese.core.recolor.inventory import summarize
 from pavese.core.recolor.measure import Measured, combined
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP
 from pavese.demo.deck import NAME, deck_file
 from pavese.demo.load import demo_kit
@@ -169,9 +170,9 @@ def _counted(found: _Decks, names: Sequence[str], kit: Kit, way: Way, kept: set[
                 fell += 1
                 print(f"    fell: {name} {key} {one.before:.2f}: {one.run.text.ink.key} on {one.run.ground}")
         for run in after:
-            left += any(
-                paint is not None and paint.alpha == 1 and paint.rgb not in own for paint in (run.text.ink, run.ground)
-            )
+            # What is read back of a picture is what its coding made of a color.
+            seen = (run.text.ink, run.ground if run.kind is not Kind.PICTURE else None)
+            left += any(paint is not None and paint.alpha == 1 and paint.rgb not in own for paint in seen)
     return _Counted(fell, left, off)
 
 
