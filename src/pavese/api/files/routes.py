@@ -6,9 +6,8 @@ An SVG is data: it leaves here as a drawn picture, or under a policy that lets i
 from __future__ import annotations
 
 import asyncio
-import hashlib
 import uuid
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
@@ -21,7 +20,7 @@ from starlette.concurrency import run_in_threadpool
 
 from pavese.api.context import Db, Drawing, Readings
 from pavese.api.files.at_hand import PicturesAtHand
-from pavese.api.files.drawn import DRAWING, FOREVER, drawn, picture_key, png_answer, there
+from pavese.api.files.drawn import FOREVER, drawn, drawn_of, picture_key, png_answer, there
 from pavese.api.files.zips import attached, recolored, zip_answer
 from pavese.api.sets.choices import alternatives_of, tried
 from pavese.api.sets.schemas import AloneView, FrameView, PackageEntry, PackageView, PageFrames, SpotView
@@ -29,6 +28,7 @@ from pavese.api.sets.views import OpenSet, file_paints, fingerprint, open_set
 from pavese.core.color.srgb import parse_key
 from pavese.core.formats import format_of
 from pavese.core.formats.format import Can
+from pavese.core.formats.intake import Came
 from pavese.core.formats.lottie.staging import Motion
 from pavese.core.handoff.css import kit_css
 from pavese.core.handoff.plan_file import plan_file
@@ -152,37 +152,27 @@ def masks(
 
     They depend on the file alone, and with `of` on the acts that it is given there, so browsers may keep them.
     """
-    with readings() as db:
-        asset, changes = sets.with_changes(db, asset_id, of) if of else (sets.asset(db, asset_id), Changes())
+
+    def wanted(db: Session, asset: AssetRow) -> tuple[str, Callable[[Came], bytes]]:
+        acts = sets.with_changes(db, asset_id, of)[1].acts if of else ()
         paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
-        key = hashlib.sha256(f"masks {DRAWING} {asset.digest} {size} {changes.acts!r}".encode()).hexdigest()
-        at_hand: PicturesAtHand = request.app.state.pictures
-        png, reason = there(db, at_hand, key)
-        file = None if png else sets.came(db, asset)
-    if not paints:
-        raise NotFoundError("This file has no paint.")
-    if png is None:
-        assert file is not None
-        png = drawn(readings, key, reason, lambda: rendering.masks(drawing, file, paints, changes.acts, size))
-        at_hand.put(key, png, drawn=True)
-    return png_answer(png, FOREVER)
+        if not paints:
+            raise NotFoundError("This file has no paint.")
+        return f"masks {size} {acts!r}", lambda file: rendering.masks(drawing, file, paints, acts, size)
+
+    return png_answer(drawn_of(request, readings, asset_id, wanted), FOREVER)
 
 
 @router.get("/assets/{asset_id}/frames", response_model=list[PageFrames])
 def frames(request: Request, asset_id: uuid.UUID, readings: Readings, drawing: Drawing) -> Response:
     """Where the paints of a deck stand on each of its slides. It depends on the file alone, so browsers may keep it."""
-    with readings() as db:
-        asset = sets.asset(db, asset_id)
+
+    def wanted(_: Session, asset: AssetRow) -> tuple[str, Callable[[Came], bytes]]:
         if Can.SLIDES not in format_of(asset.name).can:
             raise NotFoundError("This file has no slides.")
-        key = hashlib.sha256(f"frames {DRAWING} {asset.digest}".encode()).hexdigest()
-        at_hand: PicturesAtHand = request.app.state.pictures
-        told, reason = there(db, at_hand, key)
-        file = None if told else sets.came(db, asset)
-    if told is None:
-        assert file is not None
-        told = drawn(readings, key, reason, lambda: _told(rendering.frames(drawing, file)))
-        at_hand.put(key, told, drawn=True)
+        return "frames", lambda file: _told(rendering.frames(drawing, file))
+
+    told = drawn_of(request, readings, asset_id, wanted)
     return Response(told, media_type="application/json", headers={"Cache-Control": FOREVER})
 
 

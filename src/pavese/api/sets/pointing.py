@@ -3,7 +3,6 @@ room for a headline."""
 
 from __future__ import annotations
 
-import hashlib
 import uuid
 from collections.abc import Callable
 from typing import Annotated, TypeVar
@@ -11,10 +10,10 @@ from typing import Annotated, TypeVar
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 from pydantic import BaseModel, Field, ValidationError
+from sqlalchemy.orm import Session
 
 from pavese.api.context import Db, Drawing, Readings
-from pavese.api.files.at_hand import PicturesAtHand
-from pavese.api.files.drawn import FOREVER, drawn, png_answer, there
+from pavese.api.files.drawn import FOREVER, drawn_of, png_answer
 from pavese.api.schemas import Sent
 from pavese.api.sets.routes import changed
 from pavese.api.sets.schemas import SetView
@@ -289,16 +288,10 @@ def _cover(
     draw: Callable[[Came], bytes],
 ) -> Response:
     """A picture that covers some of a file; `what` tells what, and is all that it depends on beside the file."""
-    with readings() as db:
-        asset = sets.asset(db, asset_id)
+
+    def wanted(_: Session, asset: AssetRow) -> tuple[str, Callable[[Came], bytes]]:
         if ObjectColors.key not in acts_for(asset):
             raise NotFoundError("This file is not made of pixels that can be pointed at.")
-        key = hashlib.sha256(f"{what} {asset.digest}".encode()).hexdigest()
-        at_hand: PicturesAtHand = request.app.state.pictures
-        png, reason = there(db, at_hand, key)
-        file = None if png else sets.came(db, asset)
-    if png is None:
-        assert file is not None
-        png = drawn(readings, key, reason, lambda: draw(file))
-        at_hand.put(key, png)
-    return png_answer(png, FOREVER)
+        return what, draw
+
+    return png_answer(drawn_of(request, readings, asset_id, wanted), FOREVER)

@@ -71,16 +71,16 @@ class Band:
     def pictures(self) -> int:
         return self._of.pictures(self.runs)
 
-    @property
+    @cached_property
     def heads(self) -> bool:
         """Whether it is a heading, or holds one."""
         return bool(_HEADING.search(self.source))
 
-    @property
+    @cached_property
     def heads_large(self) -> bool:
         return bool(_LARGE.search(self.source))
 
-    @property
+    @cached_property
     def holds_button(self) -> bool:
         return any(one.in_button for one in self._of.within(self.element))
 
@@ -93,7 +93,7 @@ class Band:
     def links(self) -> int:
         return self.element.links
 
-    @property
+    @cached_property
     def small(self) -> bool:
         """Whether it is said to be in small print."""
         sizes = [float(n) * (4 / 3 if unit == "pt" else 1) for n, unit in _SIZE.findall(self.source)]
