@@ -26,6 +26,7 @@ from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token, parse_token
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.site import Kind
 from pavese.core.recolor.theme import (
     MixedPlaces,
     Pointing,
@@ -90,7 +91,10 @@ def needs_of(paints: SetPaints) -> Needs:
     """What is read on what in decks, as far as one of both is a place of their themes; what is typed beside it is taken
     to stay about as light as it is, and gives way a little on grounds and texts."""
     places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
-    places |= near_places(paints, {paint: [place] for paint, place in places.items()})
+    # What is only in pictures goes along as well, but that lettering was read there is not certain.
+    written = {use.paint for use in paints.uses if set(use.kinds) != {Kind.PICTURE}}
+    near = near_places(paints, {paint: [place] for paint, place in places.items()})
+    places |= {paint: place for paint, place in near.items() if paint in written}
     found: list[tuple[Pointing | MixedPlaces, Pointing | Rgb, float]] = []
     for one, partners in reading_of(paints).items():
         for other, needed in partners if one in places else ():
