@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from itertools import pairwise
+from typing import Any
 
 import numpy as np
 import pytest
@@ -148,16 +149,7 @@ def test_a_text_stands_on_what_most_of_a_mixture_is_and_keeps_as_much_to_that() 
 def laid_over() -> Document:
     """A slide with texts on a photograph, a gradient that was typed in, one that the style of a theme makes, and a veil
     over the photograph."""
-    made = Presentation()
-    slide = made.slides.add_slide(made.slide_layouts[6])
-    dice = np.random.default_rng(2).normal(0, 1, (300, 400, 3))
-    clouds = sum(size * gaussian_filter(dice, (size, size, 0.4)) for size in (2, 6, 20, 50))
-    target = io.BytesIO()
-    Image.fromarray(np.clip(60 + 25 * clouds + dice * 3, 0, 255).astype(np.uint8)).save(target, "PNG")
-    slide.shapes.add_picture(target, 0, 0, Inches(10), Inches(3.5))
-    words = slide.shapes.add_textbox(Inches(1), Inches(0.5), Inches(6), Inches(0.8)).text_frame
-    words.text = "Over the quay"
-    words.paragraphs[0].runs[0].font.color.rgb = RGBColor(250, 250, 245)
+    made, slide = over_a_photograph(photograph())
     for at, name in enumerate(("Typed in", "By a style", "Behind a veil")):
         top = Inches(1.8 if name == "Behind a veil" else 3.8 + at)
         shape = slide.shapes.add_shape(MSO_SHAPE.RECTANGLE, Inches(1), top, Inches(6), Inches(0.8))
@@ -174,9 +166,42 @@ def laid_over() -> Document:
             shape.fill.fore_color.rgb = RGBColor(10, 40, 60)
             color = shape.fill._xPr.find(".//{*}srgbClr")
             color.append(color.makeelement(color.tag.replace("srgbClr", "alpha"), {"val": "60000"}))
+    return saved(made)
+
+
+def photograph() -> np.ndarray:
+    dice = np.random.default_rng(2).normal(0, 1, (300, 400, 3))
+    clouds = sum(size * gaussian_filter(dice, (size, size, 0.4)) for size in (2, 6, 20, 50))
+    return np.clip(60 + 25 * clouds + dice * 3, 0, 255).astype(np.uint8)
+
+
+def over_a_photograph(pixels: np.ndarray) -> tuple[Any, Any]:
+    """A presentation, and its slide with a picture 10 inches wide and a nearly white text on it."""
+    made = Presentation()
+    slide = made.slides.add_slide(made.slide_layouts[6])
+    target = io.BytesIO()
+    Image.fromarray(pixels).save(target, "PNG")
+    slide.shapes.add_picture(target, 0, 0, Inches(10), Inches(3.5))
+    words = slide.shapes.add_textbox(Inches(1), Inches(0.5), Inches(6), Inches(0.8)).text_frame
+    words.text = "Over the quay"
+    words.paragraphs[0].runs[0].font.color.rgb = RGBColor(250, 250, 245)
+    return made, slide
+
+
+def saved(made: Any) -> Document:
     kept = io.BytesIO()
     made.save(kept)
     return read("x.pptx", kept.getvalue())
+
+
+def test_a_text_is_not_read_where_a_photograph_is_white_below_it() -> None:
+    pixels = photograph()
+    (plain,) = readings(looked_at(saved(over_a_photograph(pixels)[0])).values(), Changes(), WHITE)
+    assert plain.before > 4.5
+    # A lamp, 4 of the 57 pixels that the text is long.
+    pixels[:90, 156:160] = 255
+    (told,) = readings(looked_at(saved(over_a_photograph(pixels)[0])).values(), Changes(), WHITE)
+    assert told.before == told.after < 1.1
 
 
 def looked_at(document: Document) -> dict[str, TextRun]:

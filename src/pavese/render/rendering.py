@@ -518,7 +518,7 @@ def _picture_beside(wanted: Becoming, reference: str, side: int) -> bytes | None
 def _masks(file: Came, paints: Sequence[Rgba], acts: tuple[Act, ...], side: int) -> bytes:
     document = _document(file)
     if Can.SLIDES in format_of(file.name).can:
-        return strip_png(slide_masks(cast(Marked, document), paints, side))
+        return strip_png(slide_masks(cast(Slided, document), paints, side))
     # What lies behind is no paint: it is black in every mask.
     behind = {target: BLACK for act in acts for target in act.targets}
     shown = tuple(act for act in acts if not act.by_place)
@@ -531,14 +531,14 @@ def _animation(wanted: Becoming, motion: Motion | None) -> bytes:
 
 
 def _frames(file: Came) -> list[Framed]:
-    return list(slides_framed(cast(Marked, _document(file))))
+    return list(slides_framed(cast(Slided, _document(file))))
 
 
 def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: str, page: int | None) -> AtSpot:
     from pavese.core.recolor.measure import paint_at
 
     document, can = _document(file), format_of(file.name).can
-    if Can.SLIDES in can and (seen := seen_at(cast(Marked, document), page or 0, spot)) is not None:
+    if Can.SLIDES in can and (seen := seen_at(cast(Slided, document), page or 0, spot)) is not None:
         return AtSpot(*seen)
     preview = document.preview(Changes(), page, _look(document, look))
     found = paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)

@@ -11,11 +11,11 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import islice
 from math import ceil
-from typing import TYPE_CHECKING, NamedTuple, cast
+from typing import TYPE_CHECKING, NamedTuple
 
 from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import Alone, Marked, Page, PageKind, Slided
+from pavese.core.formats.document import Alone, Page, PageKind, Slided
 from pavese.core.formats.marks import scattered
 from pavese.core.recolor.measure import SIDE, Measured, measure
 from pavese.core.recolor.site import Site
@@ -59,7 +59,7 @@ _NEAR = 3
 _NOTHING = -1
 
 
-def seen_pages(document: Marked) -> Sequence[Page]:
+def seen_pages(document: Slided) -> Sequence[Page]:
     """The slides of a deck; without any, its masters and layouts."""
     return [page for page in document.pages if page.kind is PageKind.CONTENT] or document.pages
 
@@ -67,7 +67,7 @@ def seen_pages(document: Marked) -> Sequence[Page]:
 class _InMarks:
     """The sites of a deck, by the marks that stand for them in its picture."""
 
-    def __init__(self, document: Marked) -> None:
+    def __init__(self, document: Slided) -> None:
         self._document = document
         self.sites = list(document.marked_sites())
         self.marks = [scattered(number) for number in range(len(self.sites))]
@@ -77,7 +77,7 @@ class _InMarks:
     @cached_property
     def mixtures(self) -> list[Mixture]:
         """What may be seen together of them."""
-        return list(mixtures(self.sites, self.marks, cast(Slided, self._document).styled()))
+        return list(mixtures(self.sites, self.marks, self._document.styled()))
 
     def number(self, mark: Rgb) -> int | None:
         """The number of the site that a mark stands for; None for what is no mark."""
@@ -165,7 +165,7 @@ def _around(codes: npt.NDArray[np.int64], rows: slice, columns: slice, marks: _I
     return marks.site(_color(int(seen[most]))) if counts[most] > around.size / 2 else None
 
 
-def slide_masks(document: Marked, paints: Sequence[Rgba], side: int) -> npt.NDArray[np.uint8]:
+def slide_masks(document: Slided, paints: Sequence[Rgba], side: int) -> npt.NDArray[np.uint8]:
     """Where each paint stands on the first slide, 255 where it does, below each other; shape (count * height, width).
 
     Raises ValueError when it cannot be shown.
@@ -200,7 +200,7 @@ class Framed(NamedTuple):
     boxes: dict[Rgba, list[Frame]]
 
 
-def slides_framed(document: Marked) -> Iterator[Framed]:
+def slides_framed(document: Slided) -> Iterator[Framed]:
     """Where each paint stands on each slide of a deck. Raises ValueError when they cannot be shown."""
     import numpy as np
 
@@ -326,11 +326,11 @@ class _Standing:
 
     @cached_property
     def _unmarked(self) -> npt.NDArray[np.bool_]:
-        """Where a slide shows no mark alone, shape (height, width)."""
+        """Where a slide shows no mark alone, shape (height, width); white as well, which photographs are in places."""
         import numpy as np
 
         seen, at = np.unique(self._codes, return_inverse=True)
-        loose = [self._marks.number(_color(code)) is None and _color(code) != WHITE for code in seen.tolist()]
+        loose = [self._marks.number(_color(code)) is None for code in seen.tolist()]
         return np.asarray(np.array(loose)[at].reshape(self._codes.shape))
 
     @cached_property
@@ -350,7 +350,7 @@ def _smoothed(pixels: npt.NDArray[np.uint8]) -> npt.NDArray[np.float64]:
     return np.asarray(ndimage.uniform_filter(pixels.astype(float), size=(3, 3, 1), mode="nearest"))
 
 
-def seen_at(document: Marked, page: int, spot: tuple[float, float]) -> tuple[Rgba, Alone | None] | None:
+def seen_at(document: Slided, page: int, spot: tuple[float, float]) -> tuple[Rgba, Alone | None] | None:
     """The paint at a spot of a slide, as parts of it, and the shape that alone says it; None where no place shows.
 
     Raises ValueError when it cannot be shown.
