@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from dataclasses import replace
 from itertools import pairwise
 from typing import Any
 
@@ -104,6 +105,19 @@ def test_what_a_style_makes_of_a_color_is_made_of_the_next_one(one: Rgb, new: Rg
     assert near(foretold(found, Recoloring({own[0].paint: new})), styled(new), 6)
 
 
+def test_what_a_style_makes_a_veil_is_seen_through_and_goes_with_its_color() -> None:
+    own, mark = sites((Rgb(10, 40, 60), 1), kind=Kind.FILL), scattered(9)
+    style = [(Transform("shade", 80_000), Transform("alpha", 60_000))]
+    behind = np.random.default_rng(5).integers(0, 256, (40, 3)).astype(float)
+
+    def veiled_by(color: Rgb) -> np.ndarray:
+        return 0.6 * np.array(derived(color, style[0]).rgb) + 0.4 * behind
+
+    found = Mixing(mixtures(own, [mark], {0: style})).seen(veiled_by(own[0].paint.rgb), veiled_by(mark))
+    new = Rgb(200, 60, 90)
+    assert near(foretold(found, Recoloring({own[0].paint: new})), veiled_by(new))
+
+
 def test_what_is_not_made_of_what_is_known_is_not_foretold() -> None:
     own = sites((Rgb(10, 20, 30), 1), (Rgb(200, 100, 0), 1))
     mixing = Mixing(mixtures(own, [scattered(0), scattered(1)], {}))
@@ -115,11 +129,14 @@ def test_what_is_not_made_of_what_is_known_is_not_foretold() -> None:
     assert readings([run], Changes(), WHITE) == []
     # As it is now it is counted all the same, where a file is opened that nothing changes any more.
     assert len(readings([run.settled()], Changes(), WHITE)) == 1
-    # A few spots that are not told do not count; many make all of it untold.
-    told = [Seen(Rgb(n, n, n)) for n in range(30)]
-    assert all(seen.parts is not None for seen in together([*told, *found[:5]]))
+    # A few spots that are not told do not count before a file is opened anew; many make all of it untold.
+    told = tuple(Seen(Rgb(n, n, n)) for n in range(30))
     assert len(together(told)) == 12
-    assert {seen.parts for seen in together([*told[:2], *found])} == {None}
+    most = replace(run, seen=(*told, *found[:5]))
+    assert most.told
+    assert most.followed == told
+    assert len(list(most.settled().grounded(Recoloring()))) == 30 + len(found[:5])
+    assert not replace(run, seen=(*told[:2], *found)).told
 
 
 @given(st.lists(colors, min_size=1, max_size=9, unique=True), colors)

@@ -17,7 +17,7 @@ import numpy.typing as npt
 from pavese.core.color.derived import Transform, derived
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.texts import Part, Seen
+from pavese.core.recolor.texts import MOSTLY_KNOWN, Part, Seen
 
 Array = npt.NDArray[np.float64]
 #: Spots that are looked at below a piece of text, from the darkest to the lightest, and which part of them at either
@@ -28,8 +28,6 @@ _MOST_SEEN = 12
 #: How far, in 8-bit steps, a picture packed twice may differ; what the shares found may leave unexplained on an
 #: average, since gradients are painted in bands whose width depends on their colors; and at any spot.
 _SAME, _LEFT, _MOST_LEFT = 2.5, 4.0, 12.0
-#: Which part of the spots must be explained for those to count.
-_KNOWN = 0.75
 #: Shares below this are noise.
 _LEAST_SHARE = 0.02
 #: Paints of a picture whose mixtures are looked for, the first of them.
@@ -43,10 +41,11 @@ _LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 
 
 class Shown(NamedTuple):
-    """A site, or what a style makes of it, as it is seen in the two drawings."""
+    """A site, or what a style makes of it, as it is seen in the two drawings, and how much it hides."""
 
     part: Part
     mark: Rgb
+    alpha: float = 1.0
 
 
 #: The shadow on what is drawn as a body, as in charts: no site says it.
@@ -76,8 +75,8 @@ def mixtures(
 ) -> Iterator[Mixture]:
     """What may be seen together of the sites of a file, each in its mark: neighbors in a gradient or a pattern, paints
     of a picture, series of charts in shadow, veils, and what styles make of colors (of some, by their numbers)."""
-    shown = [Shown(Part(one.paint, one.kind, one.selectors), mark) for one, mark in zip(sites, marks, strict=True)]
-    yield from (Mixture((one,), Way.VEIL) for one in shown if one.part.paint.alpha < 1)
+    shown = [_shown(site, mark) for site, mark in zip(sites, marks, strict=True)]
+    yield from (_together(one) for one in shown if one.alpha < 1)
     yield from (Mixture((one, _SHADOW), Way.HIDING) for one in shown if one.part.kind in _BODIES)
     pictured = (one for one in shown if one.part.kind is Kind.PICTURE)
     for _, own in groupby(pictured, key=lambda one: one.part.selectors):
@@ -90,27 +89,29 @@ def mixtures(
             yield _together(one, other)
     for number, made in styled.items():
         found = [_through(shown[number], transforms) for transforms in made]
-        yield from (Mixture((one,), Way.HIDING) for one in found)
+        yield from map(_together, found)
         yield from (_together(one, other) for one, other in pairwise(found))
 
 
 def veiled(veils: Iterable[Mixture], grounds: Sequence[tuple[Site, Rgb]]) -> Iterator[Mixture]:
     """The veils among mixtures over grounds, each with its mark."""
-    below = [Shown(Part(site.paint, site.kind, site.selectors), mark) for site, mark in grounds]
+    below = [_shown(site, mark) for site, mark in grounds]
     for one in veils:
         if len(one.of) == 1 and one.way is Way.VEIL:
             yield from (Mixture((*one.of, ground), Way.HIDING) for ground in below if ground != one.of[0])
 
 
-def _together(one: Shown, other: Shown) -> Mixture:
-    clear = min(one.part.paint.alpha, other.part.paint.alpha) < 1
-    return Mixture((one, other), Way.VEIL if clear else Way.HIDING)
+def _shown(site: Site, mark: Rgb) -> Shown:
+    return Shown(Part(site.paint, site.kind, site.selectors), mark, site.paint.alpha)
+
+
+def _together(*of: Shown) -> Mixture:
+    return Mixture(of, Way.VEIL if min(one.alpha for one in of) < 1 else Way.HIDING)
 
 
 def _through(shown: Shown, transforms: tuple[Transform, ...]) -> Shown:
     mark = derived(shown.mark, transforms)
-    paint = shown.part.paint._replace(alpha=shown.part.paint.alpha * mark.alpha)
-    return Shown(shown.part._replace(paint=paint, through=transforms), mark.rgb)
+    return Shown(shown.part._replace(through=transforms), mark.rgb, shown.alpha * mark.alpha)
 
 
 class Mixing:
@@ -130,7 +131,8 @@ class Mixing:
         self._solving: Array = np.asarray(np.linalg.pinv(self._moved)) if self._veils else np.zeros((0, 2, 3))
 
     def seen(self, came: Array, marked: Array) -> tuple[Seen, ...]:
-        """What is seen on pixels that are given as they came and in marks, each of shape (count, 3)."""
+        """What is seen on pixels that are given as they came and in marks, each of shape (count, 3); where that is not
+        explained by what most of it is, it is not known what says it."""
         order = np.argsort(came @ _LUMINANCE)
         at = np.unique(np.round(np.linspace(_EDGE, 1 - _EDGE, _SPOTS) * (len(order) - 1)).astype(int))
         colors, marks = came[order[at]], marked[order[at]]
@@ -140,8 +142,9 @@ class Mixing:
         if found is None:
             return tuple(dict.fromkeys(Seen(_rgb(color), None) for color in colors))
         mixture, shares, explained = found
-        known = zip(colors[explained], shares[explained], strict=True)
-        return tuple(dict.fromkeys(Seen(_rgb(color), tuple(_parts(mixture, own))) for color, own in known))
+        each = zip(colors, shares, explained.tolist(), strict=True)
+        told = (Seen(_rgb(color), tuple(_parts(mixture, own)) if known else None) for color, own, known in each)
+        return tuple(dict.fromkeys(told))
 
     def _found(self, came: Array, marks: Array) -> tuple[Mixture, Array, npt.NDArray[np.bool_]] | None:
         """The mixture that explains best what is seen at some spots, each of shape (count, 3): the shares in it there,
@@ -157,7 +160,7 @@ class Mixing:
             return None
         best = int(np.minimum(left, 2 * _MOST_LEFT).mean(axis=1).argmin())
         explained = left[best] <= _MOST_LEFT
-        if explained.mean() < _KNOWN or left[best][explained].mean() > _LEFT:
+        if explained.mean() < MOSTLY_KNOWN or left[best][explained].mean() > _LEFT:
             return None
         return self._tried[best], shares[best], explained
 
@@ -197,12 +200,8 @@ def _parts(mixture: Mixture, shares: Array) -> Iterator[Part]:
 
 
 def together(found: Sequence[Seen]) -> tuple[Seen, ...]:
-    """What is seen below all pieces of a text, from the darkest to the lightest; where most of it is not told, nothing
-    of it is."""
-    known = [one for one in found if one.parts is not None]
-    if len(known) < _KNOWN * len(found):
-        known = [Seen(one.color, None) for one in found]
-    ordered = sorted(dict.fromkeys(known), key=lambda one: (float(np.array(one.color) @ _LUMINANCE), one.color))
+    """What is seen below all pieces of a text, from the darkest to the lightest."""
+    ordered = sorted(dict.fromkeys(found), key=lambda one: (float(np.array(one.color) @ _LUMINANCE), one.color))
     at = np.unique(np.round(np.linspace(0, len(ordered) - 1, min(len(ordered), _MOST_SEEN))).astype(int))
     return tuple(ordered[number] for number in at.tolist())
 

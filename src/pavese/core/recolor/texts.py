@@ -15,6 +15,8 @@ from pavese.core.recolor.site import Kind
 LARGE_PX, LARGE_BOLD_PX = 24.0, 18.66
 #: From this share on a mixture is mostly one of its parts.
 _MOSTLY = 0.5
+#: Of so much of what is seen below a text it must be known what it is made of.
+MOSTLY_KNOWN = 0.75
 #: Where nothing is drawn below a text, it stands on whatever the file is shown on.
 BARE = Rgba(0, 0, 0, 0.0)
 
@@ -97,9 +99,15 @@ class TextRun:
     seen: tuple[Seen, ...] = ()
 
     @property
+    def followed(self) -> tuple[Seen, ...]:
+        """What is seen below it and known to be made of what, where that is most of it."""
+        known = tuple(one for one in self.seen if one.parts is not None)
+        return known if len(known) >= MOSTLY_KNOWN * len(self.seen) else ()
+
+    @property
     def told(self) -> bool:
         """Whether it is known what its ground is, and becomes."""
-        return self.ground is not None or (bool(self.seen) and all(one.parts is not None for one in self.seen))
+        return self.ground is not None or bool(self.followed)
 
     def settled(self) -> TextRun:
         """The same on what is seen below it now, whatever says that."""
@@ -114,15 +122,14 @@ class TextRun:
         if self.ground is not None:
             yield self.ground, Rgba(*Part(self.ground, self.kind, self.selectors).becomes(to), self.ground.alpha)
             return
-        if self.told:
-            yield from ((Rgba(*one.color), Rgba(*(one.becomes(to) or one.color))) for one in self.seen)
+        yield from ((Rgba(*one.color), Rgba(*(one.becomes(to) or one.color))) for one in self.followed)
 
     def below(self) -> Iterator[Part]:
         """The paints that it stands on, or that most of a mixture below it is, each once."""
         if self.ground is not None and self.ground != BARE:
             yield Part(self.ground, self.kind, self.selectors)
         found: dict[Part, None] = {}
-        for one in self.seen:
+        for one in self.followed:
             shares: dict[Part, float] = {}
             for part in one.parts or ():
                 of = part._replace(share=1.0, through=())

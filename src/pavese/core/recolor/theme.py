@@ -189,8 +189,8 @@ def mixed_reading(paints: SetPaints, places: Mapping[Rgba, Pointing]) -> Iterato
     seen below it, and the ratio that it takes there; of the same places once, where it is read worst."""
     found: dict[tuple[Rgba, int, tuple[Pointing, ...]], tuple[float, MixedPlaces, float]] = {}
     for run in _texts(paints):
-        for end in (0, -1) if run.ground is None and run.told else ():
-            seen = run.seen[end]
+        for end in (0, -1) if run.followed else ():
+            seen = run.followed[end]
             mixed = _mixed_places(seen, places)
             needed = needed_on(run, seen.color)
             if mixed.of and needed is not None:
