@@ -3,24 +3,31 @@
 from __future__ import annotations
 
 import json
+from itertools import combinations
 from typing import Any
 
+import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from pavese.core.color.contrast import WHITE, contrast_ratio
+from pavese.core.color.contrast import TEXT, WHITE, contrast_ratio
+from pavese.core.color.difference import difference
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
 from pavese.core.formats.lottie import read_lottie
 from pavese.core.formats.svg import read_svg
+from pavese.core.recolor.assign import assign
 from pavese.core.recolor.backing import FileBacking
 from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.texts import BARE, TextRun
 from pavese.demo.illustrations import illustration_files
-from pavese.render.draw import load_fonts
+from pavese.demo.load import demo_kit
+from pavese.render.draw import draw, load_fonts, pixels_of
 from pavese.render.reading import measured
 from pavese.render.texts import texts_measured
 from pavese.settings import settings as product
@@ -70,6 +77,40 @@ def told(found: list[TextRun]) -> list[tuple[str, str, float, bool, str | None]]
 )  # fmt: skip
 def test_a_text_is_told_with_what_it_stands_on(body: str, expected: list[Any]) -> None:
     assert told(runs(body)) == expected
+
+
+GRADIENT = (
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 100"><linearGradient id="g"><stop stop-color="{}"/>'
+    '<stop offset="0.5" stop-color="{}"/><stop offset="1" stop-color="{}"/></linearGradient>'
+    '<rect width="200" height="100" fill="url(#g)"/><text x="20" y="60" font-size="30" fill="{}">Harbor</text></svg>'
+)
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.lists(colors, min_size=4, max_size=4, unique=True), st.lists(colors, min_size=3, max_size=3))
+def test_what_a_text_on_a_gradient_stands_on_moves_with_the_stops(paints: list[Rgb], new: list[Rgb]) -> None:
+    assume(min(difference(one, other) for one, other in combinations(paints, 2)) > 12)
+    document = read_svg("x.svg", GRADIENT.format(*(one.hex for one in paints)).encode())
+    mixed = [one for one in texts_measured(document, document.inventory().paints) if one.ground is None]
+    # Where stops hardly differ, all between them is taken for one or the other.
+    assume(mixed)
+    to = Recoloring({Rgba(*paint): color for paint, color in zip(paints, new, strict=False)})
+    for run in mixed:
+        assert run.told
+        drawn = pixels_of(draw(read_svg("x.svg", document.write(to)).unlettered(), 400))
+        for seen in run.followed:
+            becomes = np.array(seen.becomes(to))
+            assert np.abs(drawn[100, :, :3].astype(int) - becomes).max(axis=1).min() <= 8
+
+
+def test_a_drawing_s_text_on_a_gradient_reads_as_it_is_planned() -> None:
+    document = read_svg("x.svg", GRADIENT.format("#0b3d91", "#7a1238", "#105a2a", "#fdfdfd").encode())
+    found = Measured(texts=texts_measured(document, document.inventory().paints))
+    kit = demo_kit()
+    plan = assign(summarize([document.inventory()], [found], ["x.svg"]), kit)
+    (told,) = [one for one in readings(found.texts, plan.changes(kit, "x.svg"), WHITE) if one.run.ground is None]
+    assert told.before > TEXT
+    assert told.reads
 
 
 def test_sizes_are_those_of_the_file_at_its_own_size() -> None:

@@ -6,7 +6,7 @@ in a photograph, and what differs does so by the shares that sites have in it.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from enum import StrEnum
 from itertools import combinations, groupby, islice, pairwise
 from typing import NamedTuple
@@ -32,6 +32,8 @@ _SAME, _LEFT, _MOST_LEFT = 2.5, 4.0, 12.0
 _LEAST_SHARE = 0.02
 #: Paints of a picture whose mixtures are looked for, the first of them.
 _MOST_PAINTS = 12
+#: Pairs of paints that gradients of a drawing lie between at most.
+_MOST_PAIRS = 24
 #: What is drawn as a body: series of charts, also those that follow the theme.
 _BODIES = (Kind.SERIES, Kind.THEME)
 #: Mixtures that are tried at most.
@@ -114,6 +116,10 @@ def _through(shown: Shown, transforms: tuple[Transform, ...]) -> Shown:
     return Shown(shown.part._replace(through=transforms), mark.rgb, shown.alpha * mark.alpha)
 
 
+#: What explains a spot: a mixture, and the shares in it.
+_Explained = tuple[Mixture, Array]
+
+
 class Mixing:
     """Tells which of some mixtures is seen."""
 
@@ -133,36 +139,25 @@ class Mixing:
     def seen(self, came: Array, marked: Array) -> tuple[Seen, ...]:
         """What is seen on pixels that are given as they came and in marks, each of shape (count, 3); where that is not
         explained by what most of it is, it is not known what says it."""
-        order = np.argsort(came @ _LUMINANCE)
-        at = np.unique(np.round(np.linspace(_EDGE, 1 - _EDGE, _SPOTS) * (len(order) - 1)).astype(int))
-        colors, marks = came[order[at]], marked[order[at]]
+        at = _spots(came)
+        colors, marks = came[at], marked[at]
         if np.abs(marks - colors).max() <= _SAME:
             return tuple(dict.fromkeys(Seen(_rgb(color)) for color in colors))
-        found = self._found(colors, marks)
-        if found is None:
-            return tuple(dict.fromkeys(Seen(_rgb(color), None) for color in colors))
-        mixture, shares, explained = found
-        each = zip(colors, shares, explained.tolist(), strict=True)
-        told = (Seen(_rgb(color), tuple(_parts(mixture, own)) if known else None) for color, own, known in each)
-        return tuple(dict.fromkeys(told))
+        return _told(colors, self._found(colors, marks))
 
-    def _found(self, came: Array, marks: Array) -> tuple[Mixture, Array, npt.NDArray[np.bool_]] | None:
-        """The mixture that explains best what is seen at some spots, each of shape (count, 3): the shares in it there,
-        shape (count, 2), and which spots it explains; None where none does."""
-        moved = marks - came
-        found = (
-            _between(self._hiding, _both, np.concatenate([marks, came], axis=1)),
-            _between(self._shaded, _moved, moved),
-            self._of_veils(moved),
-        )
-        shares, left = (np.concatenate(each) for each in zip(*found, strict=True))
-        if not len(left):
-            return None
-        best = int(np.minimum(left, 2 * _MOST_LEFT).mean(axis=1).argmin())
-        explained = left[best] <= _MOST_LEFT
-        if explained.mean() < MOSTLY_KNOWN or left[best][explained].mean() > _LEFT:
-            return None
-        return self._tried[best], shares[best], explained
+    def _found(self, came: Array, marks: Array) -> list[_Explained | None]:
+        """What explains best what is seen at each of some spots, given in both drawings, each of shape (count, 3): one
+        mixture at all of them, else at each its own that hides all below."""
+        moved, both = marks - came, np.concatenate([marks, came], axis=1)
+        hiding, shaded = _between(self._hiding, _both, both), _between(self._shaded, _moved, moved)
+        shares, left = (np.concatenate(each) for each in zip(hiding, shaded, self._of_veils(moved), strict=True))
+        if len(left):
+            best = int(np.minimum(left, 2 * _MOST_LEFT).mean(axis=1).argmin())
+            explained = left[best] <= _MOST_LEFT
+            if explained.mean() >= MOSTLY_KNOWN and left[best][explained].mean() <= _LEFT:
+                each = zip(shares[best], explained.tolist(), strict=True)
+                return [(self._tried[best], own) if known else None for own, known in each]
+        return _each_its_own(self._hiding, *hiding)
 
     def _of_veils(self, moved: Array) -> tuple[Array, Array]:
         """Shares by which what is below is seen through, and what is left of the difference of the drawings."""
@@ -185,6 +180,36 @@ def _between(mixtures: Sequence[Mixture], as_seen: Callable[[Shown], Array], see
 def _moved(shown: Shown) -> Array:
     """How far it differs between the drawings."""
     return np.asarray(np.array(shown.mark, dtype=float) - np.array(shown.part.color))
+
+
+def _each_its_own(mixtures: Sequence[Mixture], shares: Array, left: Array) -> list[_Explained | None]:
+    """At each spot the mixture that leaves least unexplained, as of a gradient with several stops."""
+    if not len(mixtures):
+        return [None] * left.shape[1]
+    best = left.argmin(axis=0).tolist()
+    return [(mixtures[one], shares[one, at]) if left[one, at] <= _LEFT else None for at, one in enumerate(best)]
+
+
+def _told(colors: Array, found: Sequence[_Explained | None]) -> tuple[Seen, ...]:
+    each = zip(colors, found, strict=True)
+    return tuple(dict.fromkeys(Seen(_rgb(color), None if one is None else tuple(_parts(*one))) for color, one in each))
+
+
+def _spots(came: Array) -> npt.NDArray[np.int64]:
+    """Which of some pixels, shape (count, 3), are looked at: from the darkest to the lightest."""
+    order = np.argsort(came @ _LUMINANCE)
+    at = np.unique(np.round(np.linspace(_EDGE, 1 - _EDGE, _SPOTS) * (len(order) - 1)).astype(int))
+    return np.asarray(order[at])
+
+
+def blended(came: Array, blends: Collection[tuple[Rgba, Rgba]]) -> tuple[Seen, ...]:
+    """What is seen on pixels of shape (count, 3) of a drawing with gradients between pairs of paints. Colors alone tell
+    it there, so that nothing is told where there are many pairs, or they are seen through."""
+    colors = came[_spots(came)]
+    pairs = [tuple(Shown(Part(paint), paint.rgb) for paint in pair) for pair in sorted(blends)]
+    solid = [Mixture(pair, Way.HIDING) for pair in pairs if all(one.part.paint.alpha >= 1 for one in pair)]
+    tried = solid if len(pairs) <= _MOST_PAIRS else []
+    return _told(colors, _each_its_own(tried, *_between(tried, lambda one: np.array(one.mark, dtype=float), colors)))
 
 
 def _both(shown: Shown) -> Array:

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 import numpy as np
 import numpy.typing as npt
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import PLAIN, Lettered, Look
-from pavese.core.recolor.measure import grounds_under
-from pavese.core.recolor.texts import TextRun
+from pavese.core.recolor.measure import grounds_under, under_texts
+from pavese.core.recolor.texts import Seen, TextRun
 from pavese.render.draw import ENGINES
+from pavese.render.mixed import blended
 
 #: Pixels that the smallest text gets, and bounds on the longer side of the picture.
 _HIGH, _LEAST, _MOST = 12.0, 160, 1400
@@ -19,6 +20,8 @@ _HIGH, _LEAST, _MOST = 12.0, 160, 1400
 _STEP, _LEVELS, _TOLERANCE = 32, 7, 12
 #: Pixels of letters count from this alpha on: what is clearer has lost its color.
 _SEEN = 40
+#: Pixels from this alpha on hide what lies below.
+_SOLID = 250
 
 
 def texts_measured(document: Lettered, paints: Sequence[Rgba], look: Look = PLAIN) -> tuple[TextRun, ...]:
@@ -32,21 +35,27 @@ def texts_measured(document: Lettered, paints: Sequence[Rgba], look: Look = PLAI
     inks = [_ink(number) for number in range(len(texts))]
     letters, rest = document.inked(inks, look), document.unlettered(look)
     runs: dict[TextRun, None] = {}
+    blends = document.inventory().blends
     for drawn, below in zip(
         ENGINES[letters.notation].measured(letters, side),
         ENGINES[rest.notation].measured(rest, side),
         strict=True,
     ):
-        found = grounds_under(_numbers(drawn, len(inks)), len(inks), below, paints)
-        runs.update(
-            dict.fromkeys(
-                TextRun(text, ground)
-                for text, grounds in zip(texts, found, strict=True)
-                if text is not None
-                for ground in grounds
-            )
-        )
+        numbers = _numbers(drawn, len(inks))
+        found = grounds_under(numbers, len(inks), below, paints)
+        pixels = under_texts(below, numbers, len(inks))
+        for text, grounds, own in zip(texts, found, pixels, strict=True):
+            if text is None:
+                continue
+            for ground in grounds:
+                runs[TextRun(text, ground, seen=() if ground else _seen(own, blends))] = None
     return tuple(runs)
+
+
+def _seen(below: npt.NDArray[np.uint8], blends: Collection[tuple[Rgba, Rgba]]) -> tuple[Seen, ...]:
+    """What is seen below a text where it is no one paint, on pixels of shape (count, 4)."""
+    solid = below[below[:, 3] > _SOLID, :3].astype(float)
+    return blended(solid, blends) if len(solid) else ()
 
 
 def _ink(number: int) -> Rgb:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -111,19 +112,27 @@ def grounds_under(
     labels = np.where(seen[:, 3] > 127, sort, bare)[at].reshape(pixels.shape[:2])
     named: list[Rgba | None] = [*paints, BARE, None]
     found: list[list[Rgba | None]] = []
-    boxes = ndimage.find_objects(inks + 1, max_label=count)
-    for number, place in enumerate(boxes):
-        if place is None:
+    for own in under_texts(labels, inks, count):
+        counts = np.bincount(own, minlength=len(named))
+        if not len(own):
             found.append([])
             continue
-        around = tuple(slice(max(one.start - _AROUND, 0), one.stop + _AROUND) for one in place)
-        letters = ndimage.binary_dilation(inks[around] == number, iterations=_AROUND)
-        counts = np.bincount(labels[around][letters], minlength=len(named))
         # A ground that is no paint is one only where it is most of it: edges between paints are mixtures, too.
         counts[other] = counts[other] if 2 * counts[other] > counts.sum() else 0
         order = np.argsort(-counts, kind="stable")
         found.append([named[one] for one in order.tolist() if counts[one] >= _GOOD_PART * counts.sum()])
     return found
+
+
+def under_texts(pixels: npt.NDArray[Any], inks: npt.NDArray[np.int64], count: int) -> Iterator[npt.NDArray[Any]]:
+    """What lies below each of `count` texts and close around its letters, of pixels of shape (height, width, ...), one
+    after the other; `inks` as for `grounds_under`. Nothing for a text that is not seen."""
+    for number, place in enumerate(ndimage.find_objects(inks + 1, max_label=count)):
+        if place is None:
+            yield pixels[:0].reshape(-1, *pixels.shape[2:])
+            continue
+        around = tuple(slice(max(one.start - _AROUND, 0), one.stop + _AROUND) for one in place)
+        yield pixels[around][ndimage.binary_dilation(inks[around] == number, iterations=_AROUND)]
 
 
 def _labels(pixels: npt.NDArray[np.uint8], paints: Sequence[Rgba]) -> npt.NDArray[np.int64]:
