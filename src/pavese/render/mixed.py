@@ -129,6 +129,7 @@ class Mixing:
             by_way[mixture.way].append(mixture)
         self._hiding, self._shaded, self._veils = by_way[Way.HIDING], by_way[Way.SHADED], by_way[Way.VEIL]
         self._tried = [*self._hiding, *self._shaded, *self._veils]
+        self._solid, self._lit = _Between(self._hiding, _both), _Between(self._shaded, _moved)
         #: How far veils differ between the drawings; shape (count, 3, 2).
         self._moved = np.zeros((len(self._veils), 3, 2))
         for at, mixture in enumerate(self._veils):
@@ -149,7 +150,7 @@ class Mixing:
         """What explains best what is seen at each of some spots, given in both drawings, each of shape (count, 3): one
         mixture at all of them, else at each its own that hides all below."""
         moved, both = marks - came, np.concatenate([marks, came], axis=1)
-        hiding, shaded = _between(self._hiding, _both, both), _between(self._shaded, _moved, moved)
+        hiding, shaded = self._solid.shares(both), self._lit.shares(moved)
         shares, left = (np.concatenate(each) for each in zip(hiding, shaded, self._of_veils(moved), strict=True))
         if len(left):
             best = int(np.minimum(left, 2 * _MOST_LEFT).mean(axis=1).argmin())
@@ -165,16 +166,23 @@ class Mixing:
         return shares, np.abs(np.einsum("pji,pni->pnj", self._moved, shares) - moved).max(axis=2)
 
 
-def _between(mixtures: Sequence[Mixture], as_seen: Callable[[Shown], Array], seen: Array) -> tuple[Array, Array]:
-    """Shares in mixtures that sum up to 1 at spots of shape (spots, n), shape (count, spots, 2), and what is left
-    unexplained there, shape (count, spots)."""
-    first, second = (np.array([as_seen(one.of[at]) for one in mixtures]).reshape(-1, seen.shape[1]) for at in (0, -1))
-    along = first - second
-    length = np.maximum((along**2).sum(axis=1), 1e-9)
-    from_second = seen[None] - second[:, None]
-    share = np.clip(np.einsum("pnk,pk->pn", from_second, along) / length[:, None], 0, 1)
-    left = np.abs(share[..., None] * along[:, None] - from_second).max(axis=2)
-    return np.stack([share, 1 - share], axis=2), left
+class _Between:
+    """Where what is seen lies between the two parts of each of some mixtures, `as_seen` by numbers of one count."""
+
+    def __init__(self, mixtures: Sequence[Mixture], as_seen: Callable[[Shown], Array]) -> None:
+        first, self._second = (np.array([as_seen(one.of[at]) for one in mixtures]) for at in (0, -1))
+        self._along = first - self._second
+        self._length = np.maximum((self._along**2).sum(axis=-1), 1e-9)
+
+    def shares(self, seen: Array) -> tuple[Array, Array]:
+        """Shares that sum up to 1 at spots of shape (spots, n), shape (count, spots, 2), and what is left unexplained
+        there, shape (count, spots)."""
+        if not len(self._along):
+            return np.zeros((0, len(seen), 2)), np.zeros((0, len(seen)))
+        from_second = seen[None] - self._second[:, None]
+        share = np.clip(np.einsum("pnk,pk->pn", from_second, self._along) / self._length[:, None], 0, 1)
+        left = np.abs(share[..., None] * self._along[:, None] - from_second).max(axis=2)
+        return np.stack([share, 1 - share], axis=2), left
 
 
 def _moved(shown: Shown) -> Array:
@@ -209,7 +217,8 @@ def blended(came: Array, blends: Collection[tuple[Rgba, Rgba]]) -> tuple[Seen, .
     pairs = [tuple(Shown(Part(paint), paint.rgb) for paint in pair) for pair in sorted(blends)]
     solid = [Mixture(pair, Way.HIDING) for pair in pairs if all(one.part.paint.alpha >= 1 for one in pair)]
     tried = solid if len(pairs) <= _MOST_PAIRS else []
-    return _told(colors, _each_its_own(tried, *_between(tried, lambda one: np.array(one.mark, dtype=float), colors)))
+    between = _Between(tried, lambda one: np.array(one.mark, dtype=float))
+    return _told(colors, _each_its_own(tried, *between.shares(colors)))
 
 
 def _both(shown: Shown) -> Array:

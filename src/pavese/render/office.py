@@ -15,7 +15,7 @@ import os
 import shutil
 import subprocess
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from functools import cache
 from io import BytesIO
@@ -118,10 +118,12 @@ def slides(package: bytes, side: int) -> Iterator[Slide]:
             yield _taken_apart(pdf[number], side)
 
 
-def slide(package: bytes, number: int, side: int) -> Slide:
-    """One of the slides, with its texts apart. Raises ValueError when it cannot be shown."""
+@contextmanager
+def any_slide(package: bytes, side: int) -> Iterator[Callable[[int], Slide]]:
+    """Gives those slides, by their numbers, that are asked for, with their texts apart. Raises ValueError when they
+    cannot be shown."""
     with _opened(package) as pdf:
-        return _taken_apart(pdf[min(number, len(pdf) - 1)], side)
+        yield lambda number: _taken_apart(pdf[min(number, len(pdf) - 1)], side)
 
 
 def _taken_apart(page: Any, side: int) -> Slide:

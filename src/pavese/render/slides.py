@@ -6,9 +6,10 @@ through themes, masters, layouts, placeholders and tables, with no resolving of 
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import ExitStack
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property, partial
 from itertools import islice
 from math import ceil
 from typing import TYPE_CHECKING, NamedTuple
@@ -92,13 +93,23 @@ def slides_measured(document: Slided) -> Iterator[Measured]:
     """What is measured on each slide. Raises ValueError when they cannot be shown."""
     marks = _InMarks(document)
     pages = [page.selector for page in seen_pages(document)]
-    for number, (page, slide) in enumerate(zip(pages, office.slides(document.marked().content, _SIDE), strict=False)):
-        codes = _codes(slide.pixels)
-        runs = tuple(_Standing(document, number, slide, codes, marks).runs(page))
-        step = max(max(codes.shape) // SIDE, 1)
-        found = measure(_in_paints(codes[::step, ::step], marks), marks.paints)
-        # A slide has no outline: it is seen whole.
-        yield Measured(found.areas, found.touching, {}, runs)
+    with ExitStack() as opened:
+
+        @cache
+        def any_slide() -> Callable[[int], office.Slide]:
+            return opened.enter_context(office.any_slide(document.unmarked().content, _SIDE))
+
+        def as_it_came(number: int) -> office.Slide:
+            return any_slide()(number)
+
+        shown = office.slides(document.marked().content, _SIDE)
+        for number, (page, slide) in enumerate(zip(pages, shown, strict=False)):
+            codes = _codes(slide.pixels)
+            runs = tuple(_Standing(slide, codes, marks, partial(as_it_came, number)).runs(page))
+            step = max(max(codes.shape) // SIDE, 1)
+            found = measure(_in_paints(codes[::step, ::step], marks), marks.paints)
+            # A slide has no outline: it is seen whole.
+            yield Measured(found.areas, found.touching, {}, runs)
 
 
 class OnSlide(NamedTuple):
@@ -272,12 +283,16 @@ def _in_paints(codes: npt.NDArray[np.int64], marks: _InMarks) -> npt.NDArray[np.
 
 
 class _Standing:
-    """What the texts of a slide stand on, by its number among those that are shown and its picture in marks."""
+    """What the texts of a slide in marks stand on; `as_it_came` gives the slide as it came."""
 
     def __init__(
-        self, document: Slided, number: int, slide: office.Slide, codes: npt.NDArray[np.int64], marks: _InMarks
+        self,
+        slide: office.Slide,
+        codes: npt.NDArray[np.int64],
+        marks: _InMarks,
+        as_it_came: Callable[[], office.Slide],
     ) -> None:
-        self._document, self._number, self._slide, self._codes, self._marks = document, number, slide, codes, marks
+        self._slide, self._codes, self._marks, self._as_it_came = slide, codes, marks, as_it_came
 
     def runs(self, page: str) -> Iterator[TextRun]:
         """The texts of the slide, whose page has this selector, on each of their grounds."""
@@ -335,7 +350,7 @@ class _Standing:
 
     @cached_property
     def _came(self) -> npt.NDArray[np.float64]:
-        return _smoothed(office.slide(self._document.unmarked().content, self._number, _SIDE).pixels)
+        return _smoothed(self._as_it_came().pixels)
 
     @cached_property
     def _smooth(self) -> npt.NDArray[np.float64]:
