@@ -311,7 +311,7 @@ def _recolor(parsed: argparse.Namespace) -> int:
     configure(settings())
     intake = _of_their_own(take(((path.name, path.read_bytes()) for path in parsed.files), unforeseen))
     folders = {path.name: path.parent for path in parsed.files}
-    besides = {file.name: dict(_lying_beside(folders.get(file.name), file)) for file in intake.taken}
+    besides = {file.name: _lying_beside(folders.get(file.name), file) for file in intake.taken}
     plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, besides, kit)
     parsed.out.mkdir(parents=True, exist_ok=True)
     handed = [file for file in intake.taken if file.name not in plan.left_out]
@@ -341,12 +341,23 @@ def _of_their_own(intake: Intake) -> Intake:
     return replace(intake, taken=tuple(file for file in intake.taken if file.name not in shown))
 
 
-def _lying_beside(folder: Path | None, file: TakenFile) -> Iterator[tuple[str, tuple[str, bytes]]]:
-    """The files in a folder, or below it, that another in it shows: by how it names them, path and bytes."""
-    for reference in file.document.refers if folder is not None else ():
-        path = path_beside("", reference)
-        if folder is not None and path is not None and (folder / path).is_file():
-            yield reference, (path, (folder / path).read_bytes())
+def _lying_beside(folder: Path | None, file: TakenFile) -> dict[str, tuple[str, bytes]]:
+    """The files in a folder, or below it, that another in it shows, and those that its style sheets name: by how it
+    names them, path and bytes."""
+    from pavese.render.reading import FOLLOWED
+
+    found: dict[str, tuple[str, bytes]] = {}
+    document = file.document
+    for _ in range(FOLLOWED if folder is not None else 0):
+        named = ((one, path) for one in document.refers if one not in found and (path := path_beside("", one)))
+        came = {
+            one: (path, (folder / path).read_bytes()) for one, path in named if folder and (folder / path).is_file()
+        }
+        if not came:
+            break
+        found |= came
+        document = read(file.name, file.data, {one: data for one, (_, data) in found.items()})
+    return found
 
 
 #: What lies beside files, by their names: path and bytes by how each names it.

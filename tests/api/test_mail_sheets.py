@@ -7,14 +7,18 @@ import zipfile
 from typing import Any
 
 from fastapi.testclient import TestClient
+from PIL import Image
 
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.archive import package
-from pavese.core.formats.mail.document import DESKTOP, read_mail
+from pavese.core.formats.data_url import data_url
+from pavese.core.formats.mail.document import BARE, DESKTOP, read_mail
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
 from pavese.render.marked import texts_marked
 from tests.api.test_sets import drop, files_of, kit, start
+from tests.render.test_mails import flat
 
 Json = Any
 __all__ = ["kit"]
@@ -49,6 +53,47 @@ def test_a_linked_sheet_is_read_as_if_it_stood_in_the_mail() -> None:
     apart = Recoloring({}, rules={("/footer", Kind.TEXT): blue, ("/footer", Kind.GROUND): blue})
     assert whole.beside(apart) == {}
     assert whole.write(apart).count(hexed) == 2
+
+
+def test_pictures_that_a_sheet_names_lie_from_where_it_does_and_go_with_the_mail() -> None:
+    sheet = (
+        b"p { background: url('../img/a.png?1') #ffffff } div { background: url(b.png) } i { background: url(/c.png) }"
+    )
+    beside = {"css/main.css": sheet}
+    assert read_mail("m.html", MAIL, beside).refers == ("img/a.png?1", "css/b.png", "/c.png", "css/main.css")
+    hosted = MAIL.replace(b"css/main.css", b"https://post.example/css/main.css?2")
+    remote = read_mail("m.html", hosted, {"https://post.example/css/main.css?2": sheet}).remote
+    assert [one.removeprefix("https://post.example") for one in remote] == ["/img/a.png?1", "/css/b.png", "/c.png"]
+    document = read_mail("m.html", MAIL, {**beside, "img/a.png?1": flat(Rgb(200, 30, 40))})
+    to = Recoloring({Rgba(200, 30, 40): Rgb(1, 2, 3)})
+    preview = document.preview(to).content
+    assert b"url('../img" not in preview
+    assert b"url('data:image/png" in preview
+    assert list(document.beside(to)) == ["img/a.png?1"]
+    # In the look without pictures it is left out of the sheet as of the mail.
+    bare = document.preview({}, look=BARE).content
+    assert b"p { background: none #ffffff }" in bare
+    # One that is written into a sheet is changed in it.
+    inside = data_url(flat(Rgb(200, 30, 40))) or ""
+    document = read_mail("m.html", MAIL, {"css/main.css": b"p { background: url(%s) }" % inside.encode()})
+    changed = document.beside(to)["css/main.css"].decode()
+    assert changed.startswith("p { background: url(data:image/png")
+    assert changed != f"p {{ background: url({inside}) }}"
+
+
+def test_pictures_of_sheets_come_in_a_zip_or_one_by_one_and_are_handed_over(client: TestClient, kit: Json) -> None:
+    sheet, red = b".foot { background: url(../img/a.png) }", Rgb(200, 30, 40)
+    files = [("one.html", MAIL), ("css/main.css", sheet), ("img/a.png", flat(red))]
+    zipped = start(client, kit, ("mails.zip", package([(f"x/{name}", data) for name, data in files])))
+    loose = start(client, kit, *files)
+    for mails, path in ((zipped, "x/img/a.png"), (loose, "img/a.png")):
+        [file] = files_of(client, mails["id"])
+        assert file["remarks"] == []
+        assert "#c81e28" in file["paints"]
+        made = handed(client, mails)
+        assert set(made) >= {path, path.replace("img/a.png", "css/main.css")}
+        with Image.open(io.BytesIO(made[path])) as picture:
+            assert picture.convert("RGB").getpixel((5, 5)) != red
 
 
 def test_sheets_come_with_a_zip_or_one_by_one(client: TestClient, kit: Json) -> None:

@@ -71,7 +71,9 @@ const inLook = computed(() => (looks.value.length > 1 && seen.value !== looks.va
 const slides = computed(() => props.asset.can.includes('slides'))
 const slide = defineModel<number>('slide', { default: 0 })
 watch(() => props.asset.id, () => (slide.value = 0))
-const shownPage = computed(() => (slides.value ? slide.value : undefined))
+/** Of a mail that was sent in parts, the one that is chosen. */
+const part = computed(() => props.file?.pages.findIndex((one) => one.kind === 'part' && one.selector === page.value) ?? -1)
+const shownPage = computed(() => (slides.value ? slide.value : part.value < 0 ? undefined : part.value))
 const large = computed(() => (slides.value ? 900 : 560))
 /** A picture that moves is played, for those who did not ask for less of that, and as long as no paint is pointed at. */
 const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
@@ -149,7 +151,12 @@ const wide = computed(() => looks.value.filter((one) => one.key !== narrow.value
 const inWide = computed(() => wide.value.find((one) => one.key === seen.value)?.key ?? wide.value[0]?.key)
 const side = ref<'after' | 'before'>('after')
 const device = (key: string | undefined, width: number) =>
-  pictureUrl(props.asset, side.value === 'before' ? { size: width, side: 'before', look: key } : { size: width, of: props.set.id, spot: spot.value, look: key })
+  pictureUrl(props.asset, {
+    size: width,
+    look: key,
+    page: shownPage.value,
+    ...(side.value === 'before' ? { side: 'before' } : { of: props.set.id, spot: spot.value }),
+  })
 const motion = (side: string) => `/api/assets/${props.asset.id}/motion.json?side=${side}&of=${props.set.id}&fingerprint=${props.asset.fingerprint}`
 const grounds = computed(() => [
   { name: 'white', css: '#ffffff' },
@@ -327,7 +334,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             />
           </div>
           <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" :pages="slides ? titles : {}" @see="turnTo" />
-          <SampleValues v-if="file?.codes.length" :set="set" :codes="file.codes" />
+          <SampleValues v-if="file && (file.codes.length || file.conditions.length)" :set="set" :codes="file.codes" :conditions="file.conditions" />
           <p v-if="told" class="remark" role="status">
             <strong>{{ told.name }}</strong> <span class="mono">{{ told.key }}</span> goes to {{ told.target_name }}: {{ told.reason }}
             <button v-if="element" type="button" class="link" :aria-pressed="forOne" @click="forOne = !forOne">

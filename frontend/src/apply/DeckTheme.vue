@@ -99,7 +99,7 @@ const used = (kinds: readonly string[]) => (kinds.length ? kinds.join(', ') : 'n
         />
       </li>
     </ol>
-    <SetReading :reading="set.reading!" />
+    <SetReading :set="set" />
   </section>
 </template>
 

@@ -79,7 +79,7 @@ const head = computed(() => {
         />
       </label>
     </details>
-    <SetReading :reading="set.reading!" />
+    <SetReading :set="set" />
   </div>
 </template>
 

@@ -66,7 +66,7 @@ const POLICIES: Option<Recipe['policy']>[] = [
   <section class="plan" aria-label="Plan">
     <DeckTheme v-if="set.themed" :kit="kit" :set="set" />
     <GroundAndInk v-else-if="set.reading && set.channel !== 'slides'" :set="set" />
-    <SetReading v-else-if="set.reading" :reading="set.reading" />
+    <SetReading v-else-if="set.reading" :set="set" />
     <div class="row">
       <PickOne label="Mode" :model-value="otherMode ?? recipe.mode" :options="MODES" @update:model-value="chooseMode" />
       <PickOne

@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import type { components } from '@/api/schema'
+import type { SetView } from '@/api/client'
 
-/** How the texts of a set read, in a line. */
-const props = defineProps<{ reading: components['schemas']['ReadingFigures'] }>()
+/** How the texts of a set read, in a line, with the way to those that only eyes can judge. */
+const props = defineProps<{ set: SetView }>()
+const reading = computed(() => props.set.reading!)
+/** Of mails and decks a proof can be made, in which they are seen. */
+const led = computed(() => reading.value.unknown > 0 && ['email', 'slides'].includes(props.set.channel))
 
 const told = computed(() => {
-  const { texts, read, lost, unknown } = props.reading
+  const { texts, read, lost, unknown } = reading.value
   const weak = texts - unknown - read - lost
   return [
     `${read} of ${texts} kinds of text read`,
@@ -19,7 +22,16 @@ const told = computed(() => {
 </script>
 
 <template>
-  <p class="small" :class="{ short: reading.lost }" role="status">{{ told }}.</p>
+  <p class="small" :class="{ short: reading.lost }" role="status">
+    {{ told }}{{ led ? ':' : '.' }}
+    <router-link
+      v-if="led"
+      v-hint="'Before and after side by side, as a PDF: there they can be looked at'"
+      :to="{ name: 'hand-over', params: { kitId: set.kit_id, setId: set.id }, query: { form: 'proof' } }"
+    >
+      see them in the proof
+    </router-link>
+  </p>
 </template>
 
 <style scoped>

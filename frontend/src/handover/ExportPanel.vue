@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, watch } from 'vue'
+import { useRoute } from 'vue-router'
 
 import type { ExportView, KitView } from '@/api/client'
 import { isOpen, useExporting, useExports, type Wanted } from '@/api/exports'
@@ -14,6 +15,8 @@ const props = defineProps<{ kit: KitView; setId: string }>()
 const { data, error, refetch } = useExports(() => props.setId)
 const { order, cancel } = useExporting(() => props.setId)
 const { mayChange } = useMe()
+/** A word of the form that a link which led here asks for, until it was chosen. */
+let sought = useRoute().query['form']
 
 const SIZES = [16, 24, 32, 48, 64, 128, 256, 512, 1024]
 const wanted = reactive({
@@ -30,6 +33,9 @@ watch(
   (forms) => {
     if (!forms) return
     const offered = forms.map((one) => one.form as string)
+    const first = typeof sought === 'string' ? offered.find((form) => form.toLowerCase().includes(sought as string)) : undefined
+    sought = null
+    if (first) wanted.forms = [first]
     const still = wanted.forms.filter((form) => offered.includes(form))
     wanted.forms = still.length ? still : [offered.find((form) => form === 'PNG') ?? offered[0]!]
   },

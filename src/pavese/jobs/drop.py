@@ -19,7 +19,7 @@ from pavese.core.formats.intake import ReadFile, holds_files
 from pavese.core.formats.picture import IMAGES
 from pavese.jobs.again import read_once_more
 from pavese.render.pool import DrawingPool
-from pavese.render.reading import Read, Refused, begin_reading, members_in, read_archive
+from pavese.render.reading import FOLLOWED, Read, Refused, begin_reading, members_in, read_archive
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState, Waiting
 from pavese.store.models import DropRow, SetRow
@@ -111,7 +111,9 @@ class _Reader:
                 # Nothing has failed: what comes is for whoever is told of it.
                 row.tries = 0
                 return
-            read_once_more(session, self._pool, sets.join_beside(session, row))
+            # What has come to a file, such as a style sheet, may name more.
+            for _ in range(FOLLOWED):
+                read_once_more(session, self._pool, sets.join_beside(session, row))
             if planning:
                 told = sets.plan_arrived(session, sets.get(session, row.set_id))
                 row.planned, row.stood = told.planned, told.stood

@@ -50,7 +50,8 @@ _BLANK = "about:blank"
 _MOST_USED, _HIGH, _USUAL = 400, 800, (900, False)
 _SCHEME = {False: "light", True: "dark"}
 
-#: The grounds behind an element from the nearest on (null: a picture): `groundsOf`.
+#: The grounds behind an element from the nearest on ('mixed': a picture or a gradient; null: a picture that is not
+#: there): `groundsOf`.
 _GROUNDS = """
   const clear = color => color === 'transparent' || /^rgba\\(.*,\\s*0\\)$/.test(color)
   // Of an element of a line nothing is painted behind the blocks in it; of one without a box nothing at all.
@@ -63,7 +64,8 @@ _GROUNDS = """
     const outer = element.parentElement ? groundsOf(element.parentElement, fromBlock || !inLine) : []
     let grounds = outer
     if (style.display !== 'contents' && !(inLine && fromBlock)) {
-      if (style.backgroundImage !== 'none') grounds = [null, ...outer]
+      const image = style.backgroundImage
+      if (image !== 'none') grounds = [/^(?!.*url\\("(?!data:))/.test(image.slice(0, 400)) ? 'mixed' : null, ...outer]
       else if (!clear(style.backgroundColor)) grounds = [style.backgroundColor, ...outer].slice(0, 8)
     }
     known.set(element, grounds)
@@ -71,7 +73,7 @@ _GROUNDS = """
   }
 """
 #: Every text that is seen, once for each manner in which it is painted: its ink, the grounds behind it from the nearest
-#: on to the first that hides what is behind (null: a picture), its size, weight, veil and box. What the engine computes
+#: on, its size, weight, veil and box. What the engine computes
 #: is only collected here.
 _TEXTS = (
     """

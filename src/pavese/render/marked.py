@@ -4,24 +4,96 @@ is computed for a text or its ground tells the site."""
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Any, NamedTuple
+from dataclasses import replace
+from itertools import pairwise
+from math import ceil
+from typing import Any, NamedTuple, cast
+
+import numpy as np
+import numpy.typing as npt
 
 from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgba
-from pavese.core.formats.document import PLAIN, Alone, Look, Marked
-from pavese.core.formats.marks import PICTURE, marked
-from pavese.core.recolor.site import Site
-from pavese.core.recolor.texts import Text, TextRun
+from pavese.core.formats.document import PLAIN, Alone, Document, Look, Marked, Mixed, Pictured, Preview
+from pavese.core.formats.marks import PICTURE, marked, scattered
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.site import Kind, Site
+from pavese.core.recolor.texts import Seen, Text, TextRun
 from pavese.render import browser
+from pavese.render.draw import pixels_of
+from pavese.render.mixed import Mixing, alone, between, mixtures, veiled
+
+#: What the colors of a gradient in a style paint.
+_GROUNDS = (Kind.GROUND, Kind.ACTION)
+#: What browsers call a ground that is a picture or a gradient; letters that are not painted, so that what is below them
+#: is seen.
+_MIXED, _UNLETTERED = (
+    "mixed",
+    b"<style>*{-webkit-text-fill-color:transparent!important;text-shadow:none!important;"
+    b"text-decoration-color:transparent!important;caret-color:transparent!important}</style>",
+)
 
 
 def texts_marked(document: Marked, look: Look = PLAIN) -> tuple[TextRun, ...]:
     """Each text of a file on what it stands on in a look. Raises ValueError where it cannot be shown."""
     sites = list(document.marked_sites())
     preview = document.marked(look)
-    asked = browser.Asked(preview.content, look.width or 0, look.dark, texts=True)
-    runs = (_run(one, sites) for one in browser.show(asked).texts)
+    told = browser.show(browser.Asked(preview.content, look.width or 0, look.dark, texts=True)).texts
+    found = [(one, _run(one, sites)) for one in told]
+    loose = [one for one, run in found if run is not None and run.ground is None and _is_there(one, sites)]
+    seen = _seen_below(cast(Mixed, document), look, loose) if loose else {}
+    runs = (run and replace(run, seen=seen.get(_box(one), ())) for one, run in found)
     return tuple(dict.fromkeys(run for run in runs if run is not None))
+
+
+def _is_there(told: Mapping[str, Any], sites: Sequence[Site]) -> bool:
+    """Whether all that is seen below a text came with its file: pictures, gradients, veils over what sites say."""
+    for computed in told["grounds"]:
+        if computed is None:
+            return False
+        site = _site(computed, sites)
+        if site is not None and site.paint.alpha >= 1:
+            return True
+    return _MIXED in told["grounds"]
+
+
+def _box(told: Mapping[str, Any]) -> tuple[int, int, int, int]:
+    """Where a text stands: left, top, right, bottom, in pixels of the page."""
+    left, top, width, height = told["box"]
+    return max(ceil(left), 0), max(ceil(top), 0), int(left + width), int(top + height)
+
+
+def _seen_below(
+    document: Mixed, look: Look, told: Sequence[Mapping[str, Any]]
+) -> dict[tuple[int, int, int, int], tuple[Seen, ...]]:
+    """What is seen below texts, by where they stand: the page is drawn without letters, as it came and in marks."""
+    sites = list(document.mixed_sites())
+    marks = [scattered(number) for number in range(len(sites))]
+    tried = list(mixtures(sites, marks, {}))
+    beside = pairwise(zip(sites, marks, strict=True))
+    tried += between((one, other) for one, other in beside if one[0].kind is other[0].kind and one[0].kind in _GROUNDS)
+    below = {site for one in told for ground in one["grounds"] if (site := _site(ground or "", sites)) is not None}
+    grounds = [(site, mark) for site, mark in zip(sites, marks, strict=True) if site in below]
+    mixing = Mixing([*tried, *alone(grounds), *veiled(tried, grounds)])
+    came, seen = (_unlettered(one, look) for one in (document.preview(Changes(), look=look), document.mixed(look)))
+    found: dict[tuple[int, int, int, int], tuple[Seen, ...]] = {}
+    for box in {_box(one): None for one in told}:
+        left, top, right, bottom = box
+        own, in_marks = (one[top:bottom, left:right].reshape(-1, 3) for one in (came, seen))
+        if len(own) and len(own) == len(in_marks):
+            found[box] = mixing.seen(own, in_marks)
+    return found
+
+
+def _unlettered(preview: Preview, look: Look) -> npt.NDArray[np.float64]:
+    """The pixels of a page without its letters, shape (height, width, 3)."""
+    asked = browser.Asked(preview.content + _UNLETTERED, look.width or 0, look.dark, picture=True)
+    return pixels_of(browser.show(asked).png)[..., :3].astype(float)
+
+
+def laid_out(document: Document) -> Sequence[Marked]:
+    """What of a file an engine lays out by itself: its parts, or all of it."""
+    return cast(Sequence[Marked], document.embedded() or (document,))
 
 
 class OnGround(NamedTuple):
@@ -34,9 +106,9 @@ class OnGround(NamedTuple):
     height: float
 
 
-def pictures_marked(document: Marked, references: Sequence[str], look: Look) -> list[OnGround]:
-    """What the pictures of a file, named in the order of their numbers, stand on. Raises ValueError where it cannot be
-    shown."""
+def pictures_marked(document: Marked, look: Look) -> list[OnGround]:
+    """What the pictures of a file that shows some stand on. Raises ValueError where it cannot be shown."""
+    references = list(cast(Pictured, document).pictures(Changes()))
     sites = list(document.marked_sites())
     preview = document.marked(look)
     asked = browser.Asked(preview.content, look.width or 0, look.dark, pictures=PICTURE)

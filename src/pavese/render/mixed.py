@@ -95,6 +95,16 @@ def mixtures(
         yield from (_together(one, other) for one, other in pairwise(found))
 
 
+def alone(grounds: Iterable[tuple[Site, Rgb]]) -> Iterator[Mixture]:
+    """Grounds, each with its mark, that hide all that is below."""
+    return (Mixture((one,), Way.HIDING) for one in (_shown(*ground) for ground in grounds) if one.alpha >= 1)
+
+
+def between(pairs: Iterable[tuple[tuple[Site, Rgb], tuple[Site, Rgb]]]) -> Iterator[Mixture]:
+    """What lies between two sites, each with its mark, as in a gradient."""
+    return (_together(_shown(*one), _shown(*other)) for one, other in pairs)
+
+
 def veiled(veils: Iterable[Mixture], grounds: Sequence[tuple[Site, Rgb]]) -> Iterator[Mixture]:
     """The veils among mixtures over grounds, each with its mark."""
     below = [_shown(site, mark) for site, mark in grounds]

@@ -11,6 +11,7 @@ from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import lru_cache, partial
+from itertools import chain
 from pathlib import Path
 from typing import Any, NamedTuple, TypeVar, cast
 
@@ -51,8 +52,8 @@ GROUP_BYTES = 2 * 1024 * 1024
 SECONDS = 10.0
 #: What a file that is laid out counts for: four of them are a group.
 _LAID_OUT = GROUP_BYTES // 4
-#: References of one file that are followed.
-_MOST_BESIDE = 200
+#: References of one file that are followed, and how far: to its style sheets, and to what those name.
+_MOST_BESIDE, FOLLOWED = 200, 2
 #: Groups of an archive's files that are on their way at a time.
 _AT_ONCE = 4
 
@@ -247,7 +248,7 @@ def read_group(files: Sequence[tuple[str, bytes]], measuring: bool = True) -> li
 def _read_came(files: Sequence[Came], measuring: bool = True) -> list[Read]:
     """Runs in a child."""
 
-    def beside(one: Came, _: Sequence[str]) -> _Besides:
+    def beside(one: Came, _: Sequence[str], __: int) -> _Besides:
         return ((reference, (reference, data)) for reference, data in one.beside)
 
     return [_read(one.name, one.data, measuring, partial(beside, one)) for one in files]
@@ -276,10 +277,9 @@ def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool 
     return found
 
 
-def _beside(archive: Archive, name: str, refers: Sequence[str]) -> _Besides:
+def _beside(archive: Archive, name: str, refers: Sequence[str], room: int) -> _Besides:
     """The files of an archive that another file in it names, as far as they are not too many or too large; what lies on
     the web, or not where it is said to, may be there by its name."""
-    room = limits.BESIDE_BYTES
     for reference in refers:
         path = None if is_remote(reference) else path_beside(name, reference)
         if path not in archive.numbers:
@@ -302,20 +302,25 @@ _Besides = Iterator[tuple[str, tuple[str, bytes]]]
 
 
 def _read(
-    name: str, data: bytes, measuring: bool, beside_of: Callable[[Sequence[str]], _Besides] | None = None
+    name: str, data: bytes, measuring: bool, beside_of: Callable[[Sequence[str], int], _Besides] | None = None
 ) -> Read:
-    """`beside_of` finds what belongs to a file; then it comes with its bytes, and those."""
+    """`beside_of` finds what belongs to a file, up to so many bytes; then it comes with its bytes, and those."""
     try:
         file = read_one(name, data)
-        pictured = Can.PICTURES in format_of(file.name).can
-        remote = cast(Pictured, file.document).remote[:_MOST_BESIDE] if pictured else ()
-        refers = file.document.refers[:_MOST_BESIDE]
-        beside = dict(beside_of((*refers, *remote))) if beside_of is not None else {}
-        if any(tells_colors(path) for path, _ in beside.values()):
+        beside: dict[str, tuple[str, bytes]] = {}
+        for _ in range(FOLLOWED):
+            new = [one for one in chain(*_named(file)) if one not in beside]
+            room = limits.BESIDE_BYTES - sum(len(content) for _, content in beside.values())
+            found_beside = beside_of(new, room) if beside_of is not None and new else ()
+            came = {reference: one for reference, one in found_beside if reference not in beside}
+            beside |= came
+            if not any(tells_colors(path) for path, _ in came.values()):
+                break
             file = read_one(name, data, {reference: content for reference, (_, content) in beside.items()})
+        refers, remote = _named(file)
         found = measured_if_drawn(file) if measuring else Measured()
-        came = data if beside_of is not None else b""
-        return ReadFile(file.name, file.digest, file.inventory, found, came, refers, remote, beside)
+        kept = data if beside_of is not None else b""
+        return ReadFile(file.name, file.digest, file.inventory, found, kept, refers, remote, beside)
     except RefusedFileError as error:
         return Refused(error.name, error.reason)
     except MemoryError:
@@ -323,6 +328,13 @@ def _read(
         raise
     except Exception:
         return Refused(name, UNFORESEEN, traceback.format_exc(limit=-12))
+
+
+def _named(file: TakenFile) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """The other files that a file names: beside it, and on the web."""
+    pictured = Can.PICTURES in format_of(file.name).can
+    remote = cast(Pictured, file.document).remote[:_MOST_BESIDE] if pictured else ()
+    return file.document.refers[:_MOST_BESIDE], remote
 
 
 def measured(document: Document, can: Collection[Can]) -> Measured:

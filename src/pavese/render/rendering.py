@@ -26,6 +26,7 @@ from pavese.core.formats import format_of, is_taken, read
 from pavese.core.formats.animation import animation
 from pavese.core.formats.document import (
     Alone,
+    Condition,
     Document,
     Look,
     Marked,
@@ -70,7 +71,7 @@ from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.core.recolor.texts import TextRun
 from pavese.render import browser, office
 from pavese.render.draw import draw, draw_masks, picture_png, pixels_of, png_of, strip_png
-from pavese.render.marked import alone_under, pictures_marked, texts_marked
+from pavese.render.marked import alone_under, laid_out, pictures_marked, texts_marked
 from pavese.render.pool import CannotDrawError, DrawingPool, Ticket
 from pavese.render.slides import (
     Framed,
@@ -118,11 +119,12 @@ _Made = TypeVar("_Made")
 
 class Views(NamedTuple):
     """How a file can be looked at: its pages where it has several, each with its paints, its looks, and what code puts
-    into it."""
+    into it and asks."""
 
     pages: list[PagePaints]
     looks: tuple[Look, ...]
     codes: tuple[str, ...]
+    conditions: tuple[Condition, ...]
 
 
 def expect(pool: DrawingPool, names: Iterable[str]) -> None:
@@ -381,18 +383,20 @@ def _proof(file: Came, changes: Changes) -> FileProof:
     came, handed = _read(file), _read(_handed(file, changes))
     if Can.SLIDES in format_of(file.name).can:
         return _slide_proof(file.name, cast(Slided, came), cast(Slided, handed))
-    document, after = cast(Marked, came), cast(Marked, handed)
     looks, runs = [], dict[TextRun, None]()
     had: dict[tuple[str, float], float] = {}
-    for look in after.looks:
-        before, became = (one.preview(Changes(), look=look) for one in (document, after))
-        looks.append(SeenFile(look.words, draw(before, _PROOF_WIDE), draw(became, _PROOF_WIDE)))
-        if look.reads:
-            for one in readings(texts_marked(document, look), Changes(), WHITE):
-                had.setdefault((one.run.text.text, one.run.text.size), one.before)
-            runs.update(dict.fromkeys(texts_marked(after, look)))
+    parts = list(zip(laid_out(came), laid_out(handed), strict=True))
+    for number, (document, after) in enumerate(parts, 1):
+        for look in after.looks:
+            before, became = (one.preview(Changes(), look=look) for one in (document, after))
+            words = f"{look.words}, part {number}" if len(parts) > 1 else look.words
+            looks.append(SeenFile(words, draw(before, _PROOF_WIDE), draw(became, _PROOF_WIDE)))
+            if look.reads:
+                for one in readings(_settled(texts_marked(document, look)), Changes(), WHITE):
+                    had.setdefault((one.run.text.text, one.run.text.size), one.before)
+                runs.update(dict.fromkeys(_settled(texts_marked(after, look))))
     told = readings(runs, Changes(), WHITE)
-    title = document.inventory().title
+    title = came.inventory().title
     return FileProof(file.name, title, looks, told, had, len(runs) - len(told), _EVERY_LOOK, _MAIL_HIGH)
 
 
@@ -412,8 +416,13 @@ def _slide_proof(name: str, document: Slided, written: Slided) -> FileProof:
 
 def _texts_of_slides(document: Slided) -> list[TextRun]:
     """Each once, on whichever slide it is seen."""
-    runs = (replace(run.settled(), page="") for found in slides_measured(document) for run in found.texts)
-    return list(dict.fromkeys(runs))
+    runs = (replace(run, page="") for found in slides_measured(document) for run in found.texts)
+    return list(dict.fromkeys(_settled(runs)))
+
+
+def _settled(runs: Iterable[TextRun]) -> Iterator[TextRun]:
+    """Texts on what is seen below them, whatever says that."""
+    return (run.settled() for run in runs)
 
 
 def _slides_pdf(wanted: Becoming) -> bytes:
@@ -476,7 +485,7 @@ def _inside(file: Came) -> tuple[Inside, ...]:
     try:
         if Can.SLIDES in can:
             return tuple(_inside_slides(cast(Slided, document), list(pictures), told))
-        on = pictures_marked(cast(Marked, document), list(pictures), document.looks[0])
+        on = [found for one in laid_out(document) for found in pictures_marked(one, one.looks[0])]
     except ValueError:
         # It cannot be shown; its picture says so.
         return ()
@@ -544,7 +553,10 @@ def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: s
     found = paint_at(pixels_of(draw(preview, _SPOT_SIDE)), paints, *spot)
     if found is None or Can.LAID_OUT not in can:
         return AtSpot(found)
-    return AtSpot(found, alone_under(cast(Marked, document), preview.look, spot, found))
+    # Of a file that is laid out in parts, its pages are those.
+    parts = laid_out(document)
+    part = parts[page or 0] if len(parts) > 1 else parts[0]
+    return AtSpot(found, alone_under(part, preview.look, spot, found))
 
 
 def _logos_that_stay(wanted: Becoming) -> tuple[str, ...]:
@@ -588,11 +600,11 @@ def _look(document: Document, key: str) -> Look:
 
 def _views(file: Came) -> Views:
     document = _document(file)
-    laid_out = Can.LAID_OUT in format_of(file.name).can
-    marked = cast(Marked, document).marked_sites() if laid_out else ()
+    marked = cast(Marked, document).marked_sites() if Can.LAID_OUT in format_of(file.name).can else ()
     sites = chain(marked, document.sites())
-    codes = cast(Templated, document).codes if Can.CODE in format_of(file.name).can else ()
-    return Views(paints_by_page(document.pages, sites), document.looks, codes[:MOST])
+    coded = cast(Templated, document) if Can.CODE in format_of(file.name).can else None
+    codes, conditions = (coded.codes, coded.conditions) if coded is not None else ((), ())
+    return Views(paints_by_page(document.pages, sites), document.looks, codes[:MOST], conditions[:MOST])
 
 
 def _places(file: Came, paint: Rgba) -> tuple[Where, ...]:

@@ -357,15 +357,16 @@ def join_beside(session: Session, drop: DropRow) -> list[AssetRow]:
 
 
 def read_anew(session: Session, row: AssetRow, file: ReadFile) -> None:
-    """What was read of a file once more, with what has come to it, in its place."""
+    """What was read of a file once more, with what has come to it, in its place; what has come may name more."""
+    beside = {**{reference: [] for reference in (*file.refers, *file.remote)}, **row.beside}
     made = AssetRow(
         id=uuid.uuid4(),
         set_id=row.set_id,
         position=row.position,
         name=row.name,
         rights=dict(row.rights),
-        beside=dict(row.beside),
-        **_read(file, row.beside),
+        beside=beside,
+        **_read(file, beside),
     )
     session.delete(row)
     session.flush()

@@ -36,9 +36,9 @@ def get_places(
 
 @router.put("/sets/{set_id}/samples")
 def set_samples(set_id: uuid.UUID, sent: SamplesChange, db: Db) -> SetView:
-    """Shows values in the place of code; nothing of it is handed over."""
+    """Shows values in the place of code, and one branch of what it asks; nothing of it is handed over."""
     opened = open_set(db, sets.get(db, set_id))
     given = {name: value for name, value in sent.values.items() if value.strip()}
-    act = Samples(values=given) if given else None
+    act = Samples(values=given, branches=sent.branches) if given or sent.branches else None
     what = f"Sample values {act.told}" if act else "No sample values"
     return changed(db, opened, what, lambda plan: plan.with_act(Samples.key, act))

@@ -165,8 +165,8 @@ class PictureSeen(BaseModel):
 class SetView(BaseModel):
     """A set with its paints and plan; its files are counted here (all of them, and those that are `handed` over) and
     asked for by the page. `edition` is the one it is bound to (None: the draft). `files_key` changes whenever files
-    come or go. `samples` are shown in the place of code. After a change `seen` tells what the pictures are now that are
-    looked at, so that they can be asked for before the files are.
+    come or go. `samples` are shown in the place of code, and of what it asks the `branches`. After a change `seen`
+    tells what the pictures are now that are looked at, so that they can be asked for before the files are.
     """
 
     id: uuid.UUID
@@ -190,6 +190,7 @@ class SetView(BaseModel):
     handed: int
     files_key: str
     samples: dict[str, str]
+    branches: dict[str, str]
     history: History
     seen: list[PictureSeen] = []
 
@@ -261,10 +262,17 @@ class LookView(BaseModel):
     dark: bool
 
 
+class ConditionView(BaseModel):
+    """What the code of a file asks, and the branches that there are, each in the words of the code."""
+
+    words: str
+    branches: list[str]
+
+
 class FileView(BaseModel):
     """One file of a set, and those beside it in what is listed: its own paints with where they go in it, its pages
-    where it holds several, its looks (at least one), what code puts into it, the paths of files that belong to it, and
-    its texts on what they stand on."""
+    where it holds several, its looks (at least one), what code puts into it and asks, the paths of files that belong to
+    it, and its texts on what they stand on."""
 
     file: AssetView
     before: AssetView
@@ -272,6 +280,7 @@ class FileView(BaseModel):
     pages: list[FilePageView]
     looks: list[LookView]
     codes: list[str]
+    conditions: list[ConditionView]
     beside: list[str]
     texts: list[TextReadingView]
     paints: list[PaintView]
@@ -287,11 +296,16 @@ class PlaceView(BaseModel):
 
 
 class SamplesChange(Sent):
-    """What is shown in the place of code, by what the code says; what is left out shows its name again."""
+    """What is shown in the place of code, by what the code says, and which branch of what it asks; what is left out
+    shows its name again, or all of its branches."""
 
     values: Annotated[
         dict[Annotated[Text, Field(max_length=80)], Annotated[Text, Field(max_length=samples.LONGEST)]],
         Field(max_length=samples.MOST),
+    ]
+    branches: Annotated[
+        dict[Annotated[Text, Field(max_length=80)], Annotated[Text, Field(max_length=80)]],
+        Field(max_length=samples.MOST, default_factory=dict),
     ]
 
 

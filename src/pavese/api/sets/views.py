@@ -241,14 +241,15 @@ def set_view(session: Session, opened: OpenSet) -> SetView:
         files=len(opened.assets),
         handed=len(opened.handed),
         files_key=opened.files.key,
-        samples=_samples(plan),
+        samples=_samples(plan).values,
+        branches=_samples(plan).branches,
         history=history_view(session, row.plan),
     )
 
 
-def _samples(plan: Plan) -> dict[str, str]:
+def _samples(plan: Plan) -> Samples:
     act = plan.acts.get(Samples.key)
-    return dict(act.values) if isinstance(act, Samples) else {}
+    return act if isinstance(act, Samples) else Samples()
 
 
 def _reading(opened: OpenSet) -> ReadingFigures:

@@ -7,6 +7,7 @@ channel rounded half up to 8 bits. Alpha is in whole percents, as people write i
 from __future__ import annotations
 
 import colorsys
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -44,6 +45,14 @@ class SeeThroughColor:
         """What is seen over a ground when the color is written as `#rrggbbaa`, whose alpha is in 255ths."""
         level = _level(self.alpha)
         return Rgb(*(_seen(f, b, level, 255) for f, b in zip(self.color, ground, strict=True)))
+
+
+def mixed(rest: Sequence[float], shares: Iterable[tuple[float, Rgb]]) -> Rgb:
+    """What colors give by their shares, added channel by channel to what is there without them (in 255ths)."""
+    channels = list(rest)
+    for share, color in shares:
+        channels = [channel + share * own for channel, own in zip(channels, color, strict=True)]
+    return Rgb(*(round(min(max(channel, 0.0), 255.0)) for channel in channels))
 
 
 @lru_cache(maxsize=65536)

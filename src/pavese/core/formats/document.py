@@ -45,6 +45,7 @@ class PageKind(StrEnum):
     NOTES = "notes"
     SYMBOL = "symbol"
     SECTION = "section"
+    PART = "part"
     SCENE = "scene"
 
 
@@ -102,6 +103,7 @@ class Preview(NamedTuple):
     page: int = 0
 
 
+_ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
 _REMOTE = re.compile(r"(?:https?:)?//", re.IGNORECASE)
 _ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
 #: Files that belong to another, by the reference with which it names them.
@@ -196,6 +198,16 @@ class Marked(Document, Protocol):
         that one do."""
 
 
+class Mixed(Marked, Pictured, Protocol):
+    """A file with texts on pictures, gradients and veils, which are told by drawings of it (`Can.LAID_OUT`)."""
+
+    def mixed_sites(self) -> Iterator[Site]:
+        """Its `marked_sites`, and behind them those in its pictures."""
+
+    def mixed(self, look: Look = PLAIN) -> Preview:
+        """The file with each of these in a mark that is told in mixtures (`marks.scattered`)."""
+
+
 class Pixeled(Document, Protocol):
     """A file made of pixels (`Can.PIXELS`)."""
 
@@ -231,12 +243,23 @@ class Themed(Document, Protocol):
         """What becomes of the colors that were typed in, and of those that leave their place of the theme."""
 
 
+class Condition(NamedTuple):
+    """What code asks, in its own words, and the branches that there are to choose from, in theirs."""
+
+    words: str
+    branches: tuple[str, ...]
+
+
 class Templated(Document, Protocol):
     """A file into which a program puts something when it is used (`Can.CODE`)."""
 
     @property
     def codes(self) -> tuple[str, ...]:
         """What is put there, as the code says it, each once; the act `Samples` shows something in its place."""
+
+    @property
+    def conditions(self) -> tuple[Condition, ...]:
+        """What is asked there, each once; all branches are shown unless the act `Samples` chooses one."""
 
 
 class Where(NamedTuple):
@@ -257,6 +280,11 @@ class Sourced(Document, Protocol):
 def is_remote(reference: str) -> bool:
     """Whether a reference leads to the web."""
     return _REMOTE.match(reference) is not None
+
+
+def is_elsewhere(reference: str) -> bool:
+    """Whether a reference leads to no file beside another: to the web, into a part of it, or nowhere."""
+    return _ELSEWHERE.match(reference) is not None
 
 
 def name_beside(reference: str) -> str:

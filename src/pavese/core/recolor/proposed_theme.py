@@ -18,6 +18,7 @@ from pavese.core.color.derived import derived
 from pavese.core.color.difference import differences
 from pavese.core.color.neighbors import shares
 from pavese.core.color.oklab import Array
+from pavese.core.color.overlay import mixed
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.deck_theme import ACCENTS, PLACES
@@ -103,8 +104,8 @@ def needs_of(paints: SetPaints) -> Needs:
                 found.append((places[one], other.rgb, 1 + (needed - 1) * share))
             elif places[one].slot != places[other].slot:
                 found.append((places[one], places[other], needed))
-    for ink, mixed, needed in mixed_reading(paints, places):
-        found.append((mixed, places.get(ink, ink.rgb), needed))
+    for ink, mixture, needed in mixed_reading(paints, places):
+        found.append((mixture, places.get(ink, ink.rgb), needed))
     return found
 
 
@@ -255,13 +256,9 @@ def _read(colors: Mapping[str, Rgb], one: Pointing | MixedPlaces, other: Pointin
 def _color(colors: Mapping[str, Rgb], place: Pointing | MixedPlaces) -> Rgb | None:
     if isinstance(place, Pointing):
         return derived(colors[place.slot], place.transforms).rgb if place.slot in colors else None
-    channels = list(place.rest)
-    for one, share in place.of:
-        color = _color(colors, one)
-        if color is None:
-            return None
-        channels = [left + share * own for left, own in zip(channels, color, strict=True)]
-    return Rgb(*(round(min(max(channel, 0.0), 255.0)) for channel in channels))
+    told = [(share, _color(colors, one)) for one, share in place.of]
+    known = [(share, color) for share, color in told if color is not None]
+    return mixed(place.rest, known) if len(known) == len(told) else None
 
 
 def _of(kit: Kit, role: Role) -> Iterator[KitColor]:

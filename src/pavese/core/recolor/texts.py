@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from itertools import chain
 from typing import NamedTuple
 
 from pavese.core.color.derived import Transform, derived
+from pavese.core.color.overlay import mixed
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
@@ -76,11 +78,8 @@ class Seen(NamedTuple):
             return None
         if not self.parts and to.rest is not None:
             return to.rest
-        mixed = [float(channel) for channel in self.color]
-        for part in self.parts:
-            moved = zip(mixed, part.becomes(to), part.color, strict=True)
-            mixed = [was + part.share * (new - old) for was, new, old in moved]
-        return Rgb(*(round(min(max(channel, 0.0), 255.0)) for channel in mixed))
+        gone = ((-part.share, part.color) for part in self.parts)
+        return mixed(self.color, chain(gone, ((part.share, part.becomes(to)) for part in self.parts)))
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
 from html import escape, unescape
-from itertools import chain
+from itertools import chain, count
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgb, Rgba
@@ -22,6 +22,7 @@ from pavese.core.formats.document import (
     WHOLE,
     Alone,
     Beside,
+    Condition,
     Document,
     Look,
     Notation,
@@ -29,17 +30,19 @@ from pavese.core.formats.document import (
     PageKind,
     Preview,
     Where,
+    is_elsewhere,
 )
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, without
+from pavese.core.formats.mail.conditions import Case, cases_in, conditions_of, not_shown
 from pavese.core.formats.mail.linked import Sheets, references, with_sheets
-from pavese.core.formats.mail.pictures import MailPictures, is_elsewhere
+from pavese.core.formats.mail.pictures import MailPictures
 from pavese.core.formats.mail.places import MailPlace, said_on, said_under
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
 from pavese.core.formats.mail.text import MailText
 from pavese.core.formats.mail.tree import WHOLE as WHOLE_MAIL
 from pavese.core.formats.mail.written import written_colors
-from pavese.core.formats.marks import PICTURE, mark
+from pavese.core.formats.marks import PICTURE, mark, scattered
 from pavese.core.kit.plain import shortened
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.dark import DarkScheme
@@ -89,6 +92,8 @@ _BLOCKS = frozenset(("center", "div", "p", "h1", "h2", "h3", "table", "tbody", "
 _CHIP = '<span style="border:1px solid;padding:0 3px;font-size:.85em;white-space:nowrap">{}</span>'
 
 _NOTHING = Changes()
+_NO_PICTURES: Mapping[str, bytes] = {}
+_NO_SAMPLES: Mapping[str, str] = {}
 _Edit = tuple[int, int, str]
 
 
@@ -133,7 +138,7 @@ class Mail:
         self._sheets = sheets
         self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
         self._written = written_colors(sheets.text, sheets.pieces, codes)
-        self._pictures = MailPictures(plain, pieces, self._meaning, self._written.within, beside)
+        self._pictures = MailPictures(sheets, self._meaning, self._written.within, beside)
         pages = (Page(one.title, PageKind.SECTION, one.selector) for one in self._written.sections)
         self.pages: tuple[Page, ...] = tuple(pages) or (WHOLE,)
         self.looks: tuple[Look, ...] = (
@@ -194,6 +199,14 @@ class Mail:
     def codes(self) -> tuple[str, ...]:
         return tuple(dict.fromkeys(one.words for one in self._codes if one.words))
 
+    @cached_property
+    def _cases(self) -> tuple[Case, ...]:
+        return cases_in(self._text.text, self._codes)
+
+    @property
+    def conditions(self) -> tuple[Condition, ...]:
+        return conditions_of(self._cases)
+
     def where(self, paint: Rgba, within: tuple[str, ...] = ()) -> Iterator[Where]:
         """`within` are selectors of what the mail itself stands in."""
         line = at = 0
@@ -252,8 +265,9 @@ class Mail:
             yield f"{self._written.unread[0][:60]} is a color that cannot be read here; it stays."
         yield from self._pictures.inside.remarks
 
-    def write(self, wanted: Wanted) -> bytes:
-        return splice(self._text.data, self.edits(Changes.of(wanted)))
+    def write(self, wanted: Wanted, within: tuple[str, ...] = ()) -> bytes:
+        """`within` are selectors of what the mail itself stands in."""
+        return splice(self._text.data, self.edits(Changes.of(wanted), within))
 
     def edits(self, changes: Changes, within: tuple[str, ...] = ()) -> Iterator[Edit]:
         """What is changed in its bytes; `within` are selectors of what the mail itself stands in."""
@@ -264,16 +278,19 @@ class Mail:
     ) -> Preview:
         changes = Changes.of(wanted)
         edits = list(self._edits(changes, within))
+        samples = _samples(changes)
+        made = {} if look.key == BARE.key else self._pictures.inside.changed(changes, within)
         if page is None or not self._written.sections:
-            return self._seen(edits, look, changes, within)
+            # A section is looked at whatever its mail is asked.
+            edits += ((start, end, "") for start, end in not_shown(self._cases, samples.branches))
+            return self._seen(edits, look, made, samples.values)
         shown = [one.tag.insert for one in self._written.sections[page].elements]
         edits += ((at, at, f" {_SECTION}") for at in shown)
-        return self._seen(edits, look, changes, within)._replace(part=f"[{_SECTION}]")
+        return self._seen(edits, look, made, samples.values)._replace(part=f"[{_SECTION}]")
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The mail with each of its `marked_sites` in the color of its number (`marks.mark`)."""
-        number_of = {id(place): number for number, place in enumerate(self._written.marked)}
-        edits = list(self._colored(lambda place: mark(number_of[id(place)]), lambda _: True))
+        edits = self._in_marks(mark)
         numbers = {reference: at for at, reference in enumerate(self.pictures())}
         edits += (
             (one.tag.insert, one.tag.insert, f' {PICTURE}="{numbers[one.reference]}"')
@@ -281,6 +298,20 @@ class Mail:
             if one.tag is not None and one.reference in numbers
         )
         return self._seen(edits, look)
+
+    def _in_marks(self, mark_of: Callable[[int], Rgb]) -> list[_Edit]:
+        number_of = {id(place): number for number, place in enumerate(self._written.marked)}
+        return list(self._colored(lambda place: mark_of(number_of[id(place)]), lambda _: True))
+
+    def mixed_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
+        """`within` are selectors of what the mail itself stands in."""
+        return chain(self.marked_sites(within), self._pictures.inside.sites(within))
+
+    def mixed(self, look: Look = PLAIN) -> Preview:
+        """The mail with each of its `mixed_sites` in the color of its number (`marks.scattered`)."""
+        of_pictures = map(scattered, count(len(self._written.marked)))
+        made = {} if look.key == BARE.key else self._pictures.inside.marked(of_pictures)
+        return self._seen(self._in_marks(scattered), look, made)
 
     def alone(self, number: int, within: tuple[str, ...] = ()) -> Alone | None:
         """`within` are selectors of what the mail itself stands in."""
@@ -347,19 +378,20 @@ class Mail:
         yield from said_under(under.values(), self._sheets_end)
 
     def _seen(
-        self, edits: list[_Edit], look: Look, changes: Changes = _NOTHING, within: tuple[str, ...] = ()
+        self,
+        edits: list[_Edit],
+        look: Look,
+        made: Mapping[str, bytes] = _NO_PICTURES,
+        samples: Mapping[str, str] = _NO_SAMPLES,
     ) -> Preview:
-        """The mail for a picture: pictures beside it put in, code as chips, conditional parts as the look has them."""
+        """The mail for a picture: pictures beside it put in, some as they are `made`, code as samples or chips,
+        conditional parts as the look has them."""
         opened = list(self._opened(edits)) if look.key == OPENED.key else []
-        bare = look.key == BARE.key
-        made = {} if bare else self._pictures.inside.changed(changes, within)
-        pictures = self._pictures.taken_out() if bare else self._pictures.put_in(made)
-        samples = {
-            name: value for act in changes.acts if isinstance(act, Samples) for name, value in act.values.items()
-        }
-        own = [one for one in edits if one[1] <= len(self._plain)]
-        sheets = self._sheets.shown(edits)
-        seen = _apart([*own, *sheets, *opened, *self._led_away(), *pictures, *self._chips(samples)])
+        pictures = self._pictures.taken_out() if look.key == BARE.key else self._pictures.put_in(made)
+        made_here = [*edits, *pictures]
+        own = [one for one in made_here if one[1] <= len(self._plain)]
+        sheets = self._sheets.shown(made_here)
+        seen = _apart([*own, *sheets, *opened, *self._led_away(), *self._chips(samples)])
         content = self._text.meant(self._text.edited(seen)).encode()
         if look.key == INVERTED.key:
             content += _INVERSION
@@ -421,6 +453,11 @@ class Mail:
                 # A block would end the shape for a browser, to which that is a word in a line.
                 start = one.start + 1 + one.closes
                 yield start, start + len(one.name), "span"
+
+
+def _samples(changes: Changes) -> Samples:
+    """What is shown in the place of code."""
+    return next((act for act in changes.acts if isinstance(act, Samples)), Samples())
 
 
 def _named(meta: Tag) -> str:

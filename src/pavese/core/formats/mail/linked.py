@@ -6,15 +6,19 @@ back to the sheet that it came from.
 
 from __future__ import annotations
 
+import posixpath
+import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from pavese.core.formats.document import Beside
+from pavese.core.formats.document import Beside, is_elsewhere
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.tags import Piece, Tag
 
 _Edit = tuple[int, int, str]
+#: What an address begins with: what it is fetched by, and from where.
+_HOST = re.compile(r"(?:[a-z][a-z0-9+.-]*:)?//[^/]*", re.IGNORECASE)
 
 
 class Linked(NamedTuple):
@@ -43,6 +47,17 @@ class Sheets:
     text: str
     pieces: Sequence[Piece]
     linked: Sequence[Linked]
+
+    def from_mail(self, at: int, reference: str) -> str:
+        """How the mail itself would name what is named so at a place: what a sheet names is meant from where that lies
+        (CSS Values 4, 4.5.1)."""
+        sheet = next((one for one in self.linked if one.start <= at < one.end), None)
+        if sheet is None or not reference or is_elsewhere(reference):
+            return reference
+        written = re.split(r"[?#]", sheet.reference, maxsplit=1)[0]
+        host = found[0] if (found := _HOST.match(written)) else ""
+        start = "/" if reference.startswith("/") else posixpath.dirname(written[len(host) :])
+        return host + posixpath.normpath(posixpath.join(start, reference))
 
     def shown(self, edits: Sequence[_Edit]) -> Iterator[_Edit]:
         """Edits by which each sheet, changed, takes the place of the tag that names it."""

@@ -9,16 +9,16 @@ from functools import cached_property
 from typing import NamedTuple
 
 from pavese.core.formats.data_url import called, content_of, data_url, with_other
-from pavese.core.formats.document import Beside, is_remote
+from pavese.core.formats.document import Beside, is_elsewhere, is_remote
 from pavese.core.formats.inside import PicturesInside
-from pavese.core.formats.mail.tags import Piece, Tag
+from pavese.core.formats.mail.linked import Sheets
+from pavese.core.formats.mail.tags import Tag
 from pavese.core.formats.picture_formats import FORMATS
 
 #: Attributes that name pictures, and the elements on which they do.
 _PICTURED = frozenset(("src", "background"))
 _SHOWN = frozenset(("img", "v:image", "v:imagedata", "v:fill", "table", "td", "th", "body", "tr", "div"))
 _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.IGNORECASE)
-_ELSEWHERE = re.compile(r"[A-Za-z][A-Za-z0-9+.-]*:|//|#|\s*$")
 #: Pictures of several sizes, or for the dark, of which a program shows the one that fits (HTML, 4.8.4.2): each is named
 #: up to a space, what it is for up to a comma.
 _SETS, _IN_SET = frozenset(("img", "source")), re.compile(r"([^\s,](?:\S*[^\s,])?)[^,]*")
@@ -44,24 +44,24 @@ class Named(NamedTuple):
 
 
 class MailPictures:
-    """The pictures of a mail, whose text has blanks where code stood; `meant` gives what a part of it means, and
-    `within` the selectors of what stands at a place of it."""
+    """The pictures of a mail and of its sheets, whose text has blanks where code stood; `meant` gives what a part of it
+    means, and `within` the selectors of what stands at a place of it."""
 
     def __init__(
         self,
-        text: str,
-        pieces: Sequence[Piece],
+        sheets: Sheets,
         meant: Callable[[str], str],
         within: Callable[[int], Sequence[str]],
         beside: Beside,
     ) -> None:
-        self._text, self._pieces, self._meant, self._within, self._beside = text, pieces, meant, within, beside
+        self._sheets, self._meant, self._within, self._beside = sheets, meant, within, beside
 
     @cached_property
     def named(self) -> tuple[Named, ...]:
         """Where they are named, and how."""
         found: list[Named] = []
-        for piece in self._pieces:
+        text = self._sheets.text
+        for piece in self._sheets.pieces:
             if not isinstance(piece, Tag) or piece.closes:
                 continue
             for name in _PICTURED.intersection(piece.attributes) if piece.name in _SHOWN else ():
@@ -70,15 +70,15 @@ class MailPictures:
                 below = name == "background" or piece.name == "v:fill"
                 found.append(Named(one.start, one.end, self._meant(one.value).strip(), shown, ground=below))
             if piece.name in _SETS and (several := piece.attributes.get("srcset")) is not None:
-                each = _IN_SET.finditer(self._text, several.start, several.end)
+                each = _IN_SET.finditer(text, several.start, several.end)
                 found.extend(Named(*match.span(1), self._meant(match[1]).strip()) for match in each)
             spans = [(one.start, one.end) for one in (piece.attributes.get("style"),) if one]
             if piece.name == "style" and piece.content is not None:
                 spans.append((piece.end, piece.content))
             for start, end in spans:
-                for match in _URL.finditer(self._text, start, end):
+                for match in _URL.finditer(text, start, end):
                     group = next(at for at in (1, 2, 3) if match[at] is not None)
-                    said = self._meant(match[group]).strip()
+                    said = self._sheets.from_mail(match.start(), self._meant(match[group]).strip())
                     found.append(Named(*match.span(group), said, None, match.span(), ground=True))
         return tuple(sorted(found, key=lambda one: one.start))
 
@@ -140,11 +140,6 @@ class MailPictures:
         """Edits that leave all of them out."""
         for one in self.named:
             yield (*one.function, "none") if one.function else (one.start, one.end, "")
-
-
-def is_elsewhere(reference: str) -> bool:
-    """Whether a reference leads to no file beside the mail: to the web, into a part of it, or nowhere."""
-    return _ELSEWHERE.match(reference) is not None
 
 
 def _tiny(tag: Tag | None) -> bool:

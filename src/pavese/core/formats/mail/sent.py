@@ -4,12 +4,23 @@ encoding, and all else stays byte for byte."""
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import replace
-from typing import NamedTuple
+from dataclasses import dataclass, replace
 
 from pavese.core.color.srgb import Rgba
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.document import ALONE, PLAIN, Alone, Beside, Document, Look, Page, PageKind, Preview, Where
+from pavese.core.formats.document import (
+    ALONE,
+    PLAIN,
+    Alone,
+    Beside,
+    Condition,
+    Document,
+    Look,
+    Page,
+    PageKind,
+    Preview,
+    Where,
+)
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.document import Mail, read_mail
 from pavese.core.formats.mail.mime import Part, is_signed, parts_of, subject_of
@@ -21,8 +32,9 @@ from pavese.core.recolor.texts import TextRun
 SIGNED = "It is signed: once it is changed, the signature no longer holds."
 
 
-class _Html(NamedTuple):
-    """A part in HTML, read; `selector` names it where there are others."""
+@dataclass(frozen=True)
+class _Html:
+    """A part in HTML, read; `selector` names it where there are others. See `pavese.core.formats.document.Marked`."""
 
     part: Part
     mail: Mail
@@ -32,6 +44,51 @@ class _Html(NamedTuple):
     def within(self) -> tuple[str, ...]:
         """The selectors that its sites bear."""
         return (self.selector,) if self.selector else ()
+
+    @property
+    def refers(self) -> tuple[str, ...]:
+        return self.mail.refers
+
+    @property
+    def pages(self) -> tuple[Page, ...]:
+        return self.mail.pages
+
+    @property
+    def looks(self) -> tuple[Look, ...]:
+        return self.mail.looks
+
+    def embedded(self) -> Sequence[Document]:
+        return ()
+
+    def sites(self) -> Iterator[Site]:
+        return self.mail.sites(self.within)
+
+    def marked_sites(self) -> Iterator[Site]:
+        return self.mail.marked_sites(self.within)
+
+    def inventory(self) -> Inventory:
+        return self.mail.inventory()
+
+    def write(self, wanted: Wanted) -> bytes:
+        return self.mail.write(wanted, self.within)
+
+    def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
+        return self.mail.preview(wanted, page, look, self.within)
+
+    def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
+        return self.mail.pictures(wanted, self.within)
+
+    def marked(self, look: Look = PLAIN) -> Preview:
+        return self.mail.marked(look)
+
+    def mixed_sites(self) -> Iterator[Site]:
+        return self.mail.mixed_sites(self.within)
+
+    def mixed(self, look: Look = PLAIN) -> Preview:
+        return self.mail.mixed(look)
+
+    def alone(self, number: int) -> Alone | None:
+        return self.mail.alone(number, self.within)
 
 
 def read_sent(name: str, data: bytes, beside: Beside = ALONE) -> Sent:
@@ -59,7 +116,7 @@ class Sent:
         """`came` are the parts that others show."""
         self._data, self._html, self._came = data, html, came
         # Of one part, its sections; of several, each is a page.
-        parts = (Page(f"Part {number}", PageKind.SECTION, one.selector) for number, one in enumerate(html, 1))
+        parts = (Page(f"Part {number}", PageKind.PART, one.selector) for number, one in enumerate(html, 1))
         self.pages: tuple[Page, ...] = tuple(parts) if len(html) > 1 else html[0].mail.pages
         self.looks: tuple[Look, ...] = tuple(dict.fromkeys(look for one in html for look in one.mail.looks))
         self.subject = subject_of(data)
@@ -69,18 +126,26 @@ class Sent:
         return tuple(dict.fromkeys(said for one in self._html for said in one.mail.refers))
 
     def embedded(self) -> Sequence[Document]:
-        return ()
+        """Its parts, where there are several: a part is laid out by itself."""
+        return self._html if len(self._html) > 1 else ()
 
     def sites(self) -> Iterator[Site]:
-        return (site for one in self._html for site in one.mail.sites(one.within))
+        return (site for one in self._html for site in one.sites())
 
     def marked_sites(self) -> Iterator[Site]:
-        # The first part is what is seen; the others are not met.
-        return self._html[0].mail.marked_sites(self._html[0].within)
+        return (site for one in self._html for site in one.marked_sites())
 
     @property
     def codes(self) -> tuple[str, ...]:
         return tuple(dict.fromkeys(said for one in self._html for said in one.mail.codes))
+
+    @property
+    def conditions(self) -> tuple[Condition, ...]:
+        found: dict[str, Condition] = {}
+        for one in (said for part in self._html for said in part.mail.conditions):
+            known = found.get(one.words, one)
+            found[one.words] = one._replace(branches=tuple(dict.fromkeys((*known.branches, *one.branches))))
+        return tuple(found.values())
 
     def where(self, paint: Rgba) -> Iterator[Where]:
         # Lines are counted in the part, decoded, as its source is shown.
@@ -91,7 +156,7 @@ class Sent:
         remarks = dict.fromkeys(remark for one in of_parts for remark in one.remarks)
         blends = frozenset(pair for one in of_parts for pair in one.blends)
         counted = Inventory.count(self.sites(), [*remarks, *([SIGNED] if is_signed(self._data) else [])], blends)
-        told = self._html[0].mail.told_sites(self._html[0].within)
+        told = (site for one in self._html for site in one.mail.told_sites(one.within))
         selectors = Inventory.merged([counted, Inventory.count(told)]).selectors
         pictures = tuple(dict.fromkeys(paints for one in of_parts for paints in one.pictures))
         title = self.subject or of_parts[0].title
@@ -102,7 +167,7 @@ class Sent:
         return tuple(dict.fromkeys(said for one in self._html for said in one.mail.remote))
 
     def pictures(self, wanted: Wanted) -> Mapping[str, bytes]:
-        made = (one.mail.pictures(wanted, one.within) for one in self._html)
+        made = (one.pictures(wanted) for one in self._html)
         return {reference: data for found in made for reference, data in found.items()}
 
     def stands_in_pictures(self) -> Iterator[TextRun]:
@@ -133,12 +198,18 @@ class Sent:
 
     def preview(self, wanted: Wanted, page: int | None = None, look: Look = PLAIN) -> Preview:
         if len(self._html) == 1:
-            return self._html[0].mail.preview(wanted, page, look)
-        one = self._html[page or 0]
-        return one.mail.preview(wanted, None, look, one.within)
+            return self._html[0].preview(wanted, page, look)
+        return self._html[page or 0].preview(wanted, None, look)
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        return self._html[0].mail.marked(look)
+        # Of several parts the first, whose sites are counted first.
+        return self._html[0].marked(look)
+
+    def mixed_sites(self) -> Iterator[Site]:
+        return (site for one in self._html for site in one.mixed_sites())
+
+    def mixed(self, look: Look = PLAIN) -> Preview:
+        return self._html[0].mixed(look)
 
     def alone(self, number: int) -> Alone | None:
-        return self._html[0].mail.alone(number, self._html[0].within)
+        return self._html[0].alone(number)
