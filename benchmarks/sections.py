@@ -20,6 +20,7 @@ from pavese.core.formats.mail.sections import OUTER
 from pavese.core.formats.mail.tags import Tag, Words, scan
 from pavese.core.formats.mail.text import MailText
 from pavese.core.formats.mail.written import written_colors
+from pavese.core.recolor.site import ON_PICTURES
 from pavese.demo.mail import mail_files
 
 #: Of each mail what begins at which of its texts and pictures, by their numbers (P, H, C, K, F as above).
@@ -141,7 +142,7 @@ def _read(name: str, data: bytes) -> _Read:
     named = []
     for run in contents.runs:
         inside = [one for one in written.inside if one[0].tag.start <= run.at < one[0].end and one[1]]
-        selector = inside[-1][1][0] if inside else OUTER
+        selector = next((one for one in inside[-1][1] if one != ON_PICTURES), OUTER) if inside else OUTER
         named.append((titles.get(selector, "C"), selector))
     return _Read(list(_starts(text, pieces)), named, contents)
 

@@ -96,6 +96,38 @@ def test_pictures_of_sheets_come_in_a_zip_or_one_by_one_and_are_handed_over(clie
             assert picture.convert("RGB").getpixel((5, 5)) != red
 
 
+def test_what_stands_on_pictures_is_a_part_that_is_put_apart_where_it_must(client: TestClient, kit: Json) -> None:
+    mail = b"<body><p>A letter about the winter timetable, and more</p><div class=hero style='color:#fff'>Sail</div>"
+    sheet, night = b".hero { background: url(night.png) }", io.BytesIO()
+    Image.effect_noise((300, 200), 40).point(lambda level: level // 4).convert("RGB").save(night, "PNG")
+    files = (
+        ("m.html", b'<link rel=stylesheet href="m.css">' + mail),
+        ("m.css", sheet),
+        ("night.png", night.getvalue()),
+    )
+    mails = start(client, kit, *files)
+    path = f"/api/sets/{mails['id']}"
+
+    def part() -> Json:
+        parts = client.get(f"{path}/grounds-and-inks").json()["parts"]
+        return next(one for one in parts if one["part"] == "/on-pictures")
+
+    assert part() == {"part": "/on-pictures", "title": "On pictures", "files": 1, "now": None, "kept": False}
+    made = client.put(f"{path}/ground-and-ink", json={"ground": "fog.base", "ink": "hull.base"}).json()
+    assert made["reading"]["lost"] == 0
+    assert part()["now"]["title"] == "Fog on Hull"
+    # One step takes it back, and so does another choice for all.
+    client.post(f"{path}/undo")
+    assert part()["now"] is None
+    client.post(f"{path}/redo")
+    client.put(f"{path}/ground-and-ink", json={"ground": "hull.base", "ink": "fog.base"})
+    assert part()["now"] is None
+    # What is chosen by hand stays.
+    client.put(f"{path}/ground-and-ink", json={"part": "/on-pictures", "kept": True})
+    client.put(f"{path}/ground-and-ink", json={"ground": "fog.base", "ink": "hull.base"})
+    assert part()["kept"]
+
+
 def test_sheets_come_with_a_zip_or_one_by_one(client: TestClient, kit: Json) -> None:
     zipped = package([("mails/one.html", MAIL), ("mails/css/main.css", SHEET), ("mails/two.html", MAIL)])
     first = start(client, kit, ("mails.zip", zipped))

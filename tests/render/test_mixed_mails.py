@@ -10,14 +10,24 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from pavese.core.color.contrast import contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats import format_of, read
 from pavese.core.formats.document import Document
 from pavese.core.formats.intake import Came
+from pavese.core.recolor.alternatives import alternatives
+from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.reading import readings
+from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.on_pictures import with_pictures_apart, without_pictures_apart
+from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.quiet import Pressed, kept, light_and_dark, quiet
+from pavese.core.recolor.reading import readings, readings_of_set
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import ON_PICTURES
 from pavese.core.recolor.texts import TextRun
+from pavese.demo.load import demo_kit
 from pavese.render import rendering
 from pavese.render.pool import DrawingPool
 from pavese.render.reading import measured
@@ -83,6 +93,38 @@ def test_a_text_on_a_picture_counts_at_its_worst_place(beside: dict[str, bytes])
     dark = read("m.html", MAIL, {**beside, "photo.jpg": packed(np.full((200, 600, 3), 30, dtype=np.uint8), "PNG")})
     (told,) = readings([loose(dark)["On a photograph"]], Changes(), WHITE)
     assert told.before > 12
+
+
+def test_words_on_pictures_go_their_own_way_where_the_ink_of_all_does_not_read_there(beside: dict[str, bytes]) -> None:
+    document, kit = read("m.html", MAIL, beside), demo_kit()
+    paints = summarize([document.inventory()], [measured(document, format_of("m.html").can)], ["m.html"])
+    assert ON_PICTURES in [page.selector for page in document.pages]
+    light, dark = light_and_dark(kit)
+    held = assign(paints, kit)
+    for pair in (light, dark):
+        ruled = held.with_rules(quiet(kit, pair.ground, pair.ink, Pressed.INK).rules, kit)
+        apart = with_pictures_apart(paints, kit, ruled)
+        # The ink that is light reads on a dark photograph, the other does not.
+        assert (ON_PICTURES in apart.part_rules) is (pair is light)
+        assert without_pictures_apart(paints, kit, apart) == ruled
+        lost = [one for one in readings_of_set(paints, assign(paints, kit, apart), kit) if one.worse]
+        assert [one.run.text.text for one in lost if ON_PICTURES in one.run.text.selectors] == []
+        # What a person chose stays, whatever it does.
+        own = ruled.with_part_rules(ON_PICTURES, kept(), kit)
+        assert with_pictures_apart(paints, kit, own) == without_pictures_apart(paints, kit, own) == own
+    offered = alternatives(paints, kit, held)
+    assert [one.lost for one in offered if one.title.startswith("one ground")] == [0, 0]
+    # Nothing is said of pictures where none has words on it.
+    bare = summarize([read("n.html", b"<p>words").inventory()], [Measured()], ["n.html"])
+    assert with_pictures_apart(bare, kit, Plan()) == Plan()
+
+
+def test_letters_that_are_not_meant_to_be_read_are_not_brought_to_be(beside: dict[str, bytes]) -> None:
+    hidden = b'<body style="background:#f4f4f4;color:#222222"><div style="color:#fefefe">In lists only</div><p>All'
+    document, kit = read("m.html", hidden), demo_kit()
+    paints = summarize([document.inventory()], [measured(document, format_of("m.html").can)], ["m.html"])
+    to = assign(paints, kit).changes(kit, "m.html").recoloring
+    assert contrast_ratio(to.get(Rgba(254, 254, 254)) or WHITE, to.get(Rgba(244, 244, 244)) or WHITE) < 2
 
 
 def test_every_part_of_a_mail_that_was_sent_is_looked_at() -> None:

@@ -29,7 +29,7 @@ const told = computed(() => {
       v-hint="'Before and after side by side, as a PDF: there they can be looked at'"
       :to="{ name: 'hand-over', params: { kitId: set.kit_id, setId: set.id }, query: { form: 'proof' } }"
     >
-      see them in the proof
+      look at them in the proof
     </router-link>
   </p>
 </template>

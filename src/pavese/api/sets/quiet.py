@@ -24,9 +24,10 @@ from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import Token, TokenText, parse_token
 from pavese.core.kit.trios import thirds
 from pavese.core.recolor.dark import DarkScheme
+from pavese.core.recolor.on_pictures import with_pictures_apart, without_pictures_apart
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import Pressed, Quiet, fitting, grounds_and_inks, kept, quiet, ruled_by
-from pavese.core.recolor.site import Kind
+from pavese.core.recolor.site import ON_PICTURES, Kind
 from pavese.core.recolor.theme import pointing
 from pavese.store import sets
 
@@ -35,6 +36,7 @@ _PARTS = {
     OUTER: "Outer ground",
     "/preheader": "Preheaders",
     "/header": "Headers",
+    ON_PICTURES: "On pictures",
     "/footer": "Footers",
     DARK_PART: "In the dark",
 }
@@ -160,12 +162,20 @@ def set_ground_and_ink(set_id: uuid.UUID, sent: GroundAndInkChosen, db: Db) -> S
     if sent.part is not None:
         return _set_part(db, opened, sent, sent.part)
     chosen = _chosen(opened, sent, lambda: Pressed.ACTION)
+    kit, paints = opened.kit, opened.paints
+
+    def made(plan: Plan) -> Plan:
+        # What stands on pictures goes its own way where it would not read, unless that was chosen.
+        plan = without_pictures_apart(paints, kit, plan)
+        if chosen is None:
+            return plan.with_(rules={}).by_hand()
+        return with_pictures_apart(paints, kit, plan.with_rules(chosen.rules, kit))
+
     if chosen is None:
-        return changed(db, opened, "Every paint its own way", lambda plan: plan.with_(rules={}).by_hand())
-    kit = opened.kit
+        return changed(db, opened, "Every paint its own way", made)
     looks = f"buttons in {kit.title(chosen.button)}" if sent.action else sent.pressed or Pressed.ACTION
     what = f"All in {_title(kit, chosen.ground, chosen.ink)}, {looks}"
-    return changed(db, opened, what, lambda plan: plan.with_rules(chosen.rules, kit))
+    return changed(db, opened, what, made)
 
 
 def _chosen(opened: OpenSet, sent: GroundAndInkChosen, looks: Callable[[], Pressed]) -> Quiet | None:

@@ -14,6 +14,7 @@ from pavese.core.recolor.families import split
 from pavese.core.recolor.family_ramps import family_ramps
 from pavese.core.recolor.figures import Figures, figures
 from pavese.core.recolor.inventory import SetPaints
+from pavese.core.recolor.on_pictures import with_pictures_apart, without_pictures_apart
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import fitting, is_for, light_and_dark, quiet
 from pavese.core.recolor.reading import readings_of_set
@@ -56,6 +57,8 @@ def alternatives(paints: SetPaints, kit: Kit, held: Plan) -> tuple[Alternative, 
 
 def _whole(paints: SetPaints, kit: Kit, held: Plan) -> Iterator[Alternative]:
     """Results by one choice for all."""
+    # What stands on pictures goes its own way in each, unless that was chosen.
+    held = without_pictures_apart(paints, kit, held)
     if held.rules:
         yield _made(paints, kit, held.with_(rules={}), held.recipe, (), held.recipe.policy.value)
     pressed = fitting(paints)
@@ -63,7 +66,8 @@ def _whole(paints: SetPaints, kit: Kit, held: Plan) -> Iterator[Alternative]:
         rules = quiet(kit, pair.ground, pair.ink, pressed).rules
         if rules != held.rules:
             title = f"one ground, one ink: {kit.title(pair.ink)} on {kit.title(pair.ground)}"
-            yield _made(paints, kit, held.with_(rules=rules), held.recipe, (), title)
+            apart = with_pictures_apart(paints, kit, held.with_(rules=rules))
+            yield _made(paints, kit, apart, held.recipe, (), title)
 
 
 def _made(

@@ -58,6 +58,8 @@ _ATTRIBUTES: Mapping[str, Kind] = {
     "stroke": Kind.STROKE,
     "stop-color": Kind.STOP,
 }
+#: Elements on which an attribute names a picture as their ground (HTML, 15.3.1 and 15.3.9).
+_PICTURED = frozenset(("body", "table", "tr", "td", "th", "div"))
 #: Attributes of these names mean color on these elements only.
 _ONLY_ON: Mapping[str, frozenset[str]] = {
     "color": frozenset(("font", "basefont", "hr", "v:fill", "v:stroke", "v:shadow")),
@@ -215,8 +217,12 @@ class Reader:
         self._said = [
             one._replace(kind=uses[one.name].kind, of=uses[one.name].of) if one.name in uses else one for one in said
         ]
+        for element in elements:
+            element.pictured = element.name in _PICTURED and bool(element.value("background").strip())
         for one in self._said:
+            pictured = one.name in ("background", "background-image") and "url(" in self._text[one.start : one.end]
             for element in one.of if one.always else ():
+                element.pictured |= pictured
                 if one.kind is Kind.GROUND and self._paints(one):
                     element.grounded = True
                     element.ground = element.ground or self._color(one)

@@ -2,7 +2,8 @@
 
 What stands on a ground of its own is a section, and so are, on whatever ground, what readers do not see or are to open
 elsewhere (the preheader), the sign of who writes (the header), what stands side by side (columns), and what is said
-at the end of every mail (the footer). What lies around all of them is the outer ground.
+at the end of every mail (the footer). What lies around all of them is the outer ground. What stands on pictures, in
+whichever of them, is one more.
 """
 
 from __future__ import annotations
@@ -15,6 +16,7 @@ from typing import NamedTuple
 
 from pavese.core.formats.mail.bands import BOXES, Band, Contents
 from pavese.core.formats.mail.tree import WHOLE, Element
+from pavese.core.recolor.site import ON_PICTURES
 
 #: What a footer says, in the languages that the sheets speak.
 _FOOT = re.compile(
@@ -55,7 +57,8 @@ class Section(NamedTuple):
 
 
 def sections_of(contents: Contents) -> list[Section]:
-    """The sections of a mail in their order, the outer ground last; one that is all of it is none."""
+    """The sections of a mail in their order, the outer ground and what stands on pictures last; one that is all of it
+    is none."""
     return list(_Finder(contents).sections()) if contents.runs else []
 
 
@@ -97,9 +100,11 @@ class _Finder:
                 found.append(("Column" if runs in in_columns else "Content", (one,)))
         bodies = (one for one in self._of.elements if one.name == "body" and one.tag.condition is None)
         outer = (*islice(bodies, 1), *self._around)
-        if len(found) == 1 and found[0][0] in ("Content", "Column") and not outer:
-            return
-        yield from self._told(found)
+        pictured = tuple(self._on_pictures())
+        if len(found) != 1 or found[0][0] not in ("Content", "Column") or outer:
+            yield from self._told(found)
+        if pictured:
+            yield Section(pictured, f"On pictures: {self._words(pictured)}", ON_PICTURES)
         if outer and (self._around or any(_stands_apart(one) for _, own in found for one in own)):
             yield Section(outer, "Outer ground", OUTER)
 
@@ -108,9 +113,22 @@ class _Finder:
         for kind, own in sorted(found, key=lambda one: one[1][0].index):
             count[kind] += 1
             number = f"-{count[kind]}" if count[kind] > 1 else ""
-            source = "".join(self._of.source(one, _LOOKED) for one in own)
-            words = " ".join(_TAGS.sub(" ", source).split())[:_WORDS].strip()
+            words = self._words(own)
             yield Section(own, f"{kind}: {words}" if words else kind, f"/{kind.lower()}{number}")
+
+    def _words(self, elements: Iterable[Element]) -> str:
+        source = "".join(self._of.source(one, _LOOKED) for one in elements)
+        return " ".join(_TAGS.sub(" ", source).split())[:_WORDS].strip()
+
+    def _on_pictures(self) -> Iterator[Element]:
+        """The outermost elements with a picture as their ground and words on it, but for those that hold all."""
+        end = count = 0
+        for one in self._of.elements:
+            if one.pictured and one.tag.start >= end and one.tag.condition is None and count < _MOST:
+                letters = self._of.letters(self._of.of(one))
+                if 0 < letters < _COVERED * self._total:
+                    yield one
+                    end, count = one.end, count + 1
 
     def _lying_around(self, boxes: Sequence[Element]) -> list[Element]:
         """The boxes that hold all of a mail, with others in them on which what is said stands."""

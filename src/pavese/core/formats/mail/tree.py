@@ -97,6 +97,8 @@ class Element:
     grounded: bool = False
     inked: bool = False
     ground: Rgba | None = None
+    #: Whether something says a picture as its ground.
+    pictured: bool = False
     #: Whether something in it has a ground of its own and holds a link.
     holds_button: bool = False
     #: Whether it is a link or a button, or stands in one.

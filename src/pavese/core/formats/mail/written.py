@@ -14,7 +14,7 @@ from pavese.core.formats.mail.places import DARK_PART, Implied, MailPlace, Reade
 from pavese.core.formats.mail.sections import OUTER, Section, sections_of
 from pavese.core.formats.mail.tags import Piece
 from pavese.core.formats.mail.tree import WHOLE, Element, build
-from pavese.core.recolor.site import Kind
+from pavese.core.recolor.site import ON_PICTURES, Kind
 
 #: Where elements take colors over in one mail; beyond that many, a section has what it says itself.
 _MOST = 4_000
@@ -81,12 +81,16 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = (
 
 def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:
     """The selectors of the sections in which each element stands, the nearest first."""
-    own = {element.index: section.selector for section in sections for element in section.elements}
+    own: defaultdict[int, list[str]] = defaultdict(list)
+    # What stands on a picture does so in whichever section.
+    for section in sorted(sections, key=lambda one: one.selector != ON_PICTURES):
+        for element in section.elements:
+            own[element.index].append(section.selector)
     found: list[tuple[str, ...]] = []
     for element in elements:
         outer = found[element.parent.index] if element.parent is not None else ()
         # What lies around all sections is none of what stands in them.
-        found.append((own[element.index], *(one for one in outer if one != OUTER)) if element.index in own else outer)
+        found.append((*own[element.index], *(one for one in outer if one != OUTER)) if element.index in own else outer)
     return found
 
 
