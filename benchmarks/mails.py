@@ -23,7 +23,6 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
 from pavese.core.formats.document import Document
 from pavese.core.formats.mail.places import DARK_PART
-from pavese.core.formats.mail.sections import OUTER
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
@@ -33,6 +32,7 @@ from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import Pressed, fitting, light_and_dark, quiet
 from pavese.core.recolor.reading import readings
+from pavese.core.recolor.site import OUTER
 from pavese.core.recolor.target import KEEP
 from pavese.core.recolor.texts import TextRun
 from pavese.demo.load import demo_kit

@@ -16,11 +16,10 @@ from fetch import LABELLED, MAILS, folder_of, made_mails
 from figures import figure
 from pavese.core.formats.mail.bands import Contents
 from pavese.core.formats.mail.code import codes_in, without
-from pavese.core.formats.mail.sections import OUTER
 from pavese.core.formats.mail.tags import Tag, Words, scan
 from pavese.core.formats.mail.text import MailText
 from pavese.core.formats.mail.written import written_colors
-from pavese.core.recolor.site import ON_PICTURES
+from pavese.core.recolor.site import ON_PICTURES, OUTER
 from pavese.demo.mail import mail_files
 
 #: Of each mail what begins at which of its texts and pictures, by their numbers (P, H, C, K, F as above).

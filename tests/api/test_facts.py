@@ -12,7 +12,7 @@ from pavese.core.color.srgb import Rgba
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.site import Kind
-from pavese.core.recolor.texts import Part, Seen, Text, TextRun
+from pavese.core.recolor.texts import Part, Seen, Sides, Text, TextRun
 from pavese.store.facts import from_json, to_json
 from tests.core.strategies import colors
 
@@ -39,10 +39,11 @@ runs = st.builds(
     st.dictionaries(paints, shares, max_size=3),
     st.dictionaries(st.tuples(paints, paints), shares, max_size=3),
     st.lists(runs, max_size=3),
+    st.lists(st.builds(Sides, parts, parts), max_size=2).map(tuple),
 )
 def test_what_was_measured_comes_back(
-    areas: dict[Rgba, float], touching: dict[tuple[Rgba, Rgba], float], found: list[TextRun]
+    areas: dict[Rgba, float], touching: dict[tuple[Rgba, Rgba], float], found: list[TextRun], sides: tuple[Sides, ...]
 ) -> None:
-    measured = Measured(areas, touching, areas, tuple(found))
+    measured = Measured(areas, touching, areas, tuple(found), sides)
     stored = json.loads(json.dumps(to_json(Inventory.count([]), measured)))
     assert from_json(stored) == measured

@@ -331,3 +331,11 @@ def test_pictures_on_the_web_are_known_by_name_from_what_is_dropped(client: Test
     assert client.get(f"/api/sets/{mails['id']}/pictures").json()["remote"] == [
         {"host": "tarnmoor.example", "missing": 2}
     ]
+    # So are those in an archive that holds nothing else; of that only what is asked for is taken.
+    packed = package([(f"deep/er/{name}.png", boxed("PNG")) for name in ("words", "gone", "other")])
+    answer = drop(client, mails["id"], ("pictures.zip", packed))
+    assert [one["name"] for one in answer["refused"]] == ["deep/er/other.png"]
+    assert not client.get(f"/api/sets/{mails['id']}/pictures").json()["remote"]
+    assert all(not one["remarks"] for one in files_of(client, mails["id"]))
+    broken = drop(client, mails["id"], ("pictures.zip", packed[:-40]))
+    assert "cannot be opened" in broken["refused"][0]["reason"]

@@ -18,9 +18,8 @@ from pavese.core.formats.inside import UNKNOWN
 from pavese.core.formats.mail.code import MARKS, codes_in
 from pavese.core.formats.mail.document import BARE, DESKTOP, OPENED, Mail, read_mail
 from pavese.core.formats.mail.places import INK, LINK
-from pavese.core.formats.mail.sections import OUTER
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.site import Kind
+from pavese.core.recolor.site import OUTER, Kind
 from pavese.demo.mail import LOGO, mail_files
 from tests.core.strategies import colors
 from tests.formats.mails import mails
@@ -461,6 +460,23 @@ def test_a_part_says_itself_what_the_dark_says_of_it_as_see_through_as_there() -
         assert f":not(#_){{color:{becomes} !important}}}}</style></head>" in own
         # Where all goes the same way, nothing more is said.
         assert "data-own-colors" not in page.write({dark: BLUE}).decode()
+
+
+def test_what_hooks_on_the_dark_of_a_program_is_said_by_a_part_on_the_same_hook() -> None:
+    text = (
+        b"<style>[data-ogsc] .foot,[DATA-OGSC] .x{color:#eee !important}[data-ogsb]{background:#111 !important}"
+        b"@media screen{[data-ogsb].foot{background-color:#222 !important}}.foot{color:#333}</style>"
+        b"<body bgcolor=#ffffff><p>A letter about the winter timetable</p><div class=foot>Unsubscribe here</div>"
+    )
+    document = read_mail("m.html", text)
+    rules = {("/footer", kind): BLUE for kind in (Kind.TEXT, Kind.GROUND)}
+    written = document.write(Recoloring({}, rules=rules)).decode()
+    own = '[data-own-colors="1"]:not(#_)'
+    assert f"[data-ogsc] {own},[data-ogsc]{own}{{color:#102030 !important}}" in written
+    assert f"@media screen{{[data-ogsb] {own},[data-ogsb]{own}{{background-color:#102030 !important}}}}" in written
+    # What they say stays as it is, and nothing is said twice on what is light.
+    assert written.count("#102030") == 4
+    assert document.write({}) == text
 
 
 def test_lines_that_a_rule_draws_go_with_the_part_they_are_in() -> None:

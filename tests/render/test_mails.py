@@ -15,7 +15,6 @@ from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats.document import Alone, Look
 from pavese.core.formats.mail.document import BARE, DARK, DESKTOP, OPENED, Mail, read_mail
-from pavese.core.formats.mail.sections import OUTER
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
 from pavese.core.recolor.assign import assign
@@ -27,6 +26,7 @@ from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import Pressed, light_and_dark, quiet
 from pavese.core.recolor.reading import readings
 from pavese.core.recolor.recoloring import Recoloring
+from pavese.core.recolor.site import OUTER
 from pavese.core.recolor.texts import TextRun
 from pavese.demo.load import demo_kit
 from pavese.demo.mail import mail_files

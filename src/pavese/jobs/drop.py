@@ -16,10 +16,11 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, is_taken, largest_of
 from pavese.core.formats.intake import ReadFile, holds_files
+from pavese.core.formats.intake import digest as digest_of
 from pavese.core.formats.picture import IMAGES
 from pavese.jobs.again import read_once_more
 from pavese.render.pool import DrawingPool
-from pavese.render.reading import FOLLOWED, Read, Refused, begin_reading, members_in, read_archive
+from pavese.render.reading import FOLLOWED, Read, Refused, begin_reading, members_called, members_in, read_archive
 from pavese.store import contents, drops, sets
 from pavese.store.drops import DropState, Waiting
 from pavese.store.models import DropRow, SetRow
@@ -113,12 +114,32 @@ class _Reader:
                 return
             # What has come to a file, such as a style sheet, may name more.
             for _ in range(FOLLOWED):
-                read_once_more(session, self._pool, sets.join_beside(session, row))
+                unpacked = self._unpacked(session, row)
+                read_once_more(session, self._pool, sets.join_beside(session, row, unpacked))
             if planning:
                 told = sets.plan_arrived(session, sets.get(session, row.set_id))
                 row.planned, row.stood = told.planned, told.stood
             drops.end(session, row)
         log.info("drop", id=str(self._drop_id), taken=row.taken)
+
+    def _unpacked(self, session: Session, row: DropRow) -> dict[str, str]:
+        """What the archives of the drop hold of that which files of the set refer to, and lack: hashes by path."""
+        found: dict[str, str] = {}
+        names = sets.missing_beside(session, row)
+        for name, digest in drops.came(session, row).items() if names else ():
+            if not holds_files(name, contents.heads(session, [digest], _HEAD).get(digest, b"")):
+                continue
+            with tempfile.NamedTemporaryFile(prefix="pavese-") as file:
+                contents.to_file(session, digest, Path(file.name))
+                try:
+                    inside = members_called(self._pool, name, Path(file.name), names)
+                except RefusedFileError:
+                    # That was said when it was opened.
+                    continue
+            digests = {path: digest_of(data) for path, data in inside}
+            contents.keep(session, {digests[path]: data for path, data in inside})
+            found |= digests
+        return found
 
     def _begin(self, waiting: Sequence[Waiting]) -> Callable[[], None]:
         """Has plain files read, and gives what waits for that and keeps them."""

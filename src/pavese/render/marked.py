@@ -13,18 +13,20 @@ import numpy as np
 import numpy.typing as npt
 
 from pavese.core.color.parse import try_color
-from pavese.core.color.srgb import Rgba
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.formats.document import PLAIN, Alone, Document, Look, Marked, Mixed, Pictured, Preview
 from pavese.core.formats.marks import PICTURE, marked, scattered
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.texts import Seen, Text, TextRun
+from pavese.core.recolor.site import OUTER, Kind, Site
+from pavese.core.recolor.texts import Part, Seen, Sides, Text, TextRun
 from pavese.render import browser
 from pavese.render.draw import pixels_of
 from pavese.render.mixed import Mixing, alone, between, mixtures, veiled
 
 #: What the colors of a gradient in a style paint.
 _GROUNDS = (Kind.GROUND, Kind.ACTION)
+#: Bands that are lower are no ground beside which another is seen: in pixels, and as a part of the page.
+_BAND, _BAND_OF_ALL = 30, 0.04
 #: What browsers call a ground that is a picture or a gradient; letters that are not painted, so that what is below them
 #: is seen.
 _MIXED, _UNLETTERED = (
@@ -96,6 +98,27 @@ def laid_out(document: Document) -> Sequence[Marked]:
     return cast(Sequence[Marked], document.embedded() or (document,))
 
 
+def sides_marked(document: Marked, look: Look) -> tuple[Sides, ...]:
+    """The grounds of a file that do not reach the edges of a narrow look, each with what lies around all of it, which
+    is seen there. Raises ValueError where it cannot be shown."""
+    sites = list(document.marked_sites())
+    asked = browser.Asked(document.marked(look).content, look.width or 0, look.dark, picture=True)
+    pixels = pixels_of(browser.show(asked).png).astype(np.int64)
+    height, width = pixels.shape[:2]
+    # At both edges, and a quarter of the width and three of them across.
+    left, first, second, right = (pixels[:, at] for at in (1, width // 4, width * 3 // 4, width - 2))
+    told = (left == right).all(axis=1) & (first == second).all(axis=1) & (left != first).any(axis=1)
+    rows = np.concatenate([left[told, :3], first[told, :3]], axis=1)
+    found: list[Sides] = []
+    for seen, count in zip(*np.unique(rows, axis=0, return_counts=True), strict=True) if len(rows) else ():
+        outer, inner = (_numbered(Rgb(*color), sites) for color in (seen[:3].tolist(), seen[3:].tolist()))
+        if outer is None or inner is None or count < max(_BAND, _BAND_OF_ALL * height):
+            continue
+        if inner.kind is Kind.GROUND and (OUTER in outer.selectors or not outer.selectors):
+            found.append(Sides(*(Part(one.paint, one.kind, one.selectors) for one in (outer, inner))))
+    return tuple(found)
+
+
 class OnGround(NamedTuple):
     """A picture of a file, by what it is called there, on what it stands on (None: a picture, a gradient, or what no
     site says), as large as it is shown."""
@@ -150,5 +173,9 @@ def _run(told: Mapping[str, Any], sites: Sequence[Site]) -> TextRun | None:
 
 def _site(computed: str, sites: Sequence[Site]) -> Site | None:
     color: Rgba | None = try_color(computed)
-    number = marked(color.rgb, len(sites)) if color is not None else None
+    return None if color is None else _numbered(color.rgb, sites)
+
+
+def _numbered(color: Rgb, sites: Sequence[Site]) -> Site | None:
+    number = marked(color, len(sites))
     return None if number is None else sites[number]

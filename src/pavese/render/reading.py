@@ -41,7 +41,7 @@ from pavese.core.recolor.measure import Measured, combined
 from pavese.core.recolor.texts import TextRun
 from pavese.logs import unforeseen
 from pavese.render.draw import draw_measured
-from pavese.render.marked import texts_marked
+from pavese.render.marked import sides_marked, texts_marked
 from pavese.render.pool import ChildFailedError, DrawingPool
 from pavese.render.slides import slides_measured
 from pavese.render.texts import texts_measured
@@ -145,6 +145,15 @@ def members_in(pool: DrawingPool, name: str, path: Path) -> tuple[Member, ...]:
     if isinstance(found, Refused):
         raise RefusedFileError(found.name, found.reason)
     return found
+
+
+def members_called(pool: DrawingPool, name: str, path: Path, names: Collection[str]) -> tuple[tuple[str, bytes], ...]:
+    """The files in an archive with these names, wherever they lie, as far as they are not too large together: path and
+    bytes. Raises RefusedFileError for an archive that cannot be opened."""
+    try:
+        return tuple(pool.result(pool.begin(_members_called, name, str(path), frozenset(names), seconds=SECONDS)))
+    except ChildFailedError as error:
+        raise RefusedFileError(name, _too_much(error)) from error
 
 
 def read_archive(
@@ -277,6 +286,12 @@ def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool 
     return found
 
 
+def _members_called(name: str, path: str, names: frozenset[str]) -> list[tuple[str, bytes]]:
+    """Runs in a child."""
+    archive = _archive(name, path)
+    return [file for _, file in _beside(archive, "", sorted(names), limits.BESIDE_BYTES)]
+
+
 def _beside(archive: Archive, name: str, refers: Sequence[str], room: int) -> _Besides:
     """The files of an archive that another file in it names, as far as they are not too many or too large; what lies on
     the web, or not where it is said to, may be there by its name."""
@@ -363,7 +378,9 @@ def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
                 if run not in runs:
                     runs[replace(run, dark=look.dark)] = None
         found = draw_measured(document.preview(Changes(), look=document.looks[0]), paints)
-        yield replace(found, texts=tuple(runs))
+        narrow = [one for one in document.looks if one.width and one.width < (document.looks[0].width or 0)]
+        sides = (both for look in narrow for both in sides_marked(cast(Marked, document), look))
+        yield replace(found, texts=tuple(runs), sides=tuple(dict.fromkeys(sides)))
         return
     for look in document.looks:
         found = draw_measured(document.preview(Changes(), look=look), paints)

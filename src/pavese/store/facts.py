@@ -19,7 +19,7 @@ from pavese.core.recolor.charts import Chart, Series
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.texts import Part, Seen, Text, TextRun
+from pavese.core.recolor.texts import Part, Seen, Sides, Text, TextRun
 from pavese.core.recolor.traits import Traits, traits_of
 from pavese.store.models import AssetRow
 
@@ -31,6 +31,7 @@ def to_json(inventory: Inventory, measured: Measured) -> dict[str, Any]:
         "touching": [[one.key, other.key, share] for (one, other), share in measured.touching.items()],
         "outline": {paint.key: share for paint, share in measured.outline.items()},
         "texts": [_text_to_json(run) for run in measured.texts],
+        **({"sides": [list(map(_part_to_json, one)) for one in measured.sides]} if measured.sides else {}),
         "marks": {paint.key: list(selectors) for paint, selectors in inventory.selectors.items() if selectors},
         "title": inventory.title,
         "preview": inventory.preview,
@@ -134,6 +135,7 @@ def from_json(stored: Mapping[str, Any]) -> Measured:
         {(parse_key(one), parse_key(other)): share for one, other, share in stored.get("touching", ())},
         {parse_key(key): share for key, share in stored.get("outline", {}).items()},
         tuple(_text(one) for one in stored.get("texts", ())),
+        tuple(Sides(*(_part(*part) for part in one)) for one in stored.get("sides", ())),
     )
 
 
@@ -157,19 +159,21 @@ def _text_to_json(run: TextRun) -> dict[str, Any]:
 
 
 def _seen_to_json(seen: Seen) -> list[Any]:
-    parts = [
-        [part.paint.key, part.kind, list(part.selectors), part.share, [list(one) for one in part.through]]
-        for part in seen.parts or ()
-    ]
-    return [seen.color.hex, None if seen.parts is None else parts]
+    return [seen.color.hex, None if seen.parts is None else list(map(_part_to_json, seen.parts))]
+
+
+def _part_to_json(part: Part) -> list[Any]:
+    return [part.paint.key, part.kind, list(part.selectors), part.share, [list(one) for one in part.through]]
+
+
+def _part(paint: str, kind: str | None, of: list[str], share: float, through: list[list[Any]]) -> Part:
+    return Part(
+        parse_key(paint), Kind(kind) if kind else None, tuple(of), share, tuple(Transform(*one) for one in through)
+    )
 
 
 def _seen(color: str, parts: list[Any] | None) -> Seen:
-    made = (
-        Part(parse_key(paint), Kind(kind), tuple(of), share, tuple(Transform(*one) for one in through))
-        for paint, kind, of, share, through in parts or ()
-    )
-    return Seen(parse_key(color).rgb, None if parts is None else tuple(made))
+    return Seen(parse_key(color).rgb, None if parts is None else tuple(_part(*one) for one in parts))
 
 
 def _text(stored: Mapping[str, Any]) -> TextRun:

@@ -332,19 +332,34 @@ def _still_so(remarks: Iterable[str], come: Mapping[str, object]) -> list[str]:
     return [remark for remark in remarks if remark not in here or here[remark] in missing]
 
 
-def join_beside(session: Session, drop: DropRow) -> list[AssetRow]:
-    """Gives the files of a set what they refer to, from what came in the same drop; that is refused as no file of its
-    own, and no longer needs to be said. Gives those that have more colors with it, and that are to be read anew."""
-    rows = session.scalars(
-        select(AssetRow).where(AssetRow.set_id == drop.set_id, AssetRow.beside != text("'{}'::jsonb"))
-    ).all()
-    missing = [(row, reference) for row in rows for reference, came in row.beside.items() if not came]
-    come = drops.came(session, drop) if missing else {}
+def missing_beside(session: Session, drop: DropRow) -> set[str]:
+    """The names of the files that those of a set refer to, and that are not there."""
+    return {name_beside(reference) for _, reference in _missing(_referring(session, drop))} - {""}
+
+
+def _referring(session: Session, drop: DropRow) -> Sequence[AssetRow]:
+    found = select(AssetRow).where(AssetRow.set_id == drop.set_id, AssetRow.beside != text("'{}'::jsonb"))
+    return session.scalars(found).all()
+
+
+def _missing(rows: Iterable[AssetRow]) -> list[tuple[AssetRow, str]]:
+    return [(row, reference) for row in rows for reference, came in row.beside.items() if not came]
+
+
+def join_beside(session: Session, drop: DropRow, unpacked: Mapping[str, str]) -> list[AssetRow]:
+    """Gives the files of a set what they refer to, from what came in the same drop, in its archives too (`unpacked`,
+    hashes by path); that is refused as no file of its own, and no longer needs to be said. Gives those that have more
+    colors with it, and that are to be read anew."""
+    rows = _referring(session, drop)
+    missing = _missing(rows)
+    come = {**unpacked, **drops.came(session, drop)} if missing else {}
     by_name = {posixpath.basename(path): path for path in come}
     told: dict[uuid.UUID, AssetRow] = {}
     for row, reference in missing:
-        # What lies on the web may have come by its name.
-        path = by_name.get(name_beside(reference)) if is_remote(reference) else path_beside(row.name, reference)
+        # What lies on the web, or not where it is said to, may have come by its name.
+        path = None if is_remote(reference) else path_beside(row.name, reference)
+        if path not in come:
+            path = by_name.get(name_beside(reference))
         if path in come:
             row.beside = {**row.beside, reference: [path, come[path]]}
             if tells_colors(path) and Can.PICTURES in format_of(row.name).can:

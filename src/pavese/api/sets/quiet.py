@@ -19,7 +19,6 @@ from pavese.core.color.contrast import shown
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
 from pavese.core.formats.mail.places import DARK_PART
-from pavese.core.formats.mail.sections import OUTER
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import Token, TokenText, parse_token
 from pavese.core.kit.trios import thirds
@@ -27,7 +26,7 @@ from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.on_pictures import with_pictures_apart, without_pictures_apart
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.quiet import Pressed, Quiet, fitting, grounds_and_inks, kept, quiet, ruled_by
-from pavese.core.recolor.site import ON_PICTURES, Kind
+from pavese.core.recolor.site import ON_PICTURES, OUTER, Kind
 from pavese.core.recolor.theme import pointing
 from pavese.store import sets
 

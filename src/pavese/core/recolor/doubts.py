@@ -29,8 +29,9 @@ from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import Mode
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.site import Kind
+from pavese.core.recolor.site import OUTER, Kind
 from pavese.core.recolor.target import KEEP, label, ramp_of
+from pavese.core.recolor.texts import HIDDEN
 from pavese.core.recolor.together import text_levels
 
 #: How many are told.
@@ -55,6 +56,7 @@ class DoubtKind(StrEnum):
     SKIN = "may be skin"
     HUE = "a hue could not be kept"
     MELTED = "two paints became one"
+    SIDES = "sides show on a phone"
 
 
 @dataclass(frozen=True)
@@ -102,6 +104,7 @@ def doubts(paints: SetPaints, plan: Plan, kit: Kit, shown_on: Rgb) -> list[Doubt
         return []
     teller = _Teller(paints, plan, kit, shown_on)
     found = [*teller.pairs(), *teller.charts(), *teller.sinking(), *teller.skin(), *teller.hues(), *teller.melted()]
+    found += teller.sides()
     order = list(DoubtKind)
     return sorted(found, key=lambda one: (order.index(one.kind), -one.weight, one.paints))
 
@@ -148,7 +151,7 @@ class _Teller:
                 on = list(run.grounded(changes.recoloring))
                 before = min(contrast_ratio(ink, came.rgb) for came, _ in on)
                 after = min(contrast_ratio(inked, becomes.rgb) for _, becomes in on)
-                if after < level:
+                if after < level and level > HIDDEN:
                     unread[run.text.ink, ground.paint].add(file.name, 1.0, before, after, level)
             for both, border in file.measured.touching.items():
                 if (before := _contrast(*both)) < LARGE:
@@ -313,6 +316,29 @@ class _Teller:
                 reason = f"{one.key} and {other.key} look the same now."
                 remedies = [*self._beside(smaller, found.files[0]), self._kept(smaller)]
                 yield self._doubt(DoubtKind.MELTED, (one, other), found, reason, remedies)
+
+    def sides(self) -> Iterator[Doubt]:
+        """What lies around mails and is seen beside them on a phone, in another color than they have."""
+        if OUTER in self._plan.part_rules:
+            return
+        seen: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
+        targets: dict[tuple[Rgba, Rgba], str | None] = {}
+        for file, changes in self._files:
+            for outer, inner in file.measured.sides:
+                if outer.becomes(changes.recoloring) != inner.becomes(changes.recoloring):
+                    both = outer.paint, inner.paint
+                    seen[both].add(file.name, 1.0)
+                    token = changes.recoloring.token_at(inner.paint, inner.kind or Kind.GROUND, inner.selectors)
+                    targets.setdefault(both, token if OUTER in outer.selectors else None)
+        for (outer_paint, inner_paint), found in seen.items():
+            key, target = f"{outer_paint.key}@{OUTER}", targets[outer_paint, inner_paint]
+            if key in self._plan.held():
+                continue
+            remedies = []
+            if target is not None:
+                remedies.append(Remedy(f"{label(target, self._kit)} all around", {key: target}))
+            reason = f"{inner_paint.key} does not reach the edges of a phone: {outer_paint.key} shows beside it."
+            yield self._doubt(DoubtKind.SIDES, (outer_paint, inner_paint), found, reason, remedies)
 
     def _doubt(
         self, kind: DoubtKind, paints: tuple[Rgba, ...], found: _Found, reason: str, remedies: Sequence[Remedy]

@@ -12,7 +12,7 @@ from scipy import ndimage
 
 from pavese.core.color.contrast import WHITE
 from pavese.core.color.srgb import Rgba
-from pavese.core.recolor.texts import BARE, TextRun
+from pavese.core.recolor.texts import BARE, Sides, TextRun
 
 #: Longer side of the picture that is measured, in pixels: a stroke of a 24-unit icon is then 3 to 6 wide.
 SIDE = 72
@@ -28,13 +28,14 @@ _AROUND, _GOOD_PART = 2, 0.12
 
 @dataclass(frozen=True)
 class Measured:
-    """Shares of one picture: `areas` of what is drawn, `touching` and `outline` of all borders in it; and its texts, on
-    what they stand."""
+    """Shares of one picture: `areas` of what is drawn, `touching` and `outline` of all borders in it; its texts, on
+    what they stand; and what lies beside its grounds on a narrow screen."""
 
     areas: Mapping[Rgba, float] = field(default_factory=dict)
     touching: Mapping[tuple[Rgba, Rgba], float] = field(default_factory=dict)
     outline: Mapping[Rgba, float] = field(default_factory=dict)
     texts: tuple[TextRun, ...] = ()
+    sides: tuple[Sides, ...] = ()
 
     def among(self, paints: Iterable[Rgba], texts: tuple[TextRun, ...]) -> Measured:
         """What of it is of some paints alone, with these of its texts."""
@@ -195,4 +196,5 @@ def combined(parts: Iterable[Measured]) -> Measured:
         for paint, share in one.outline.items():
             outline[paint] = outline.get(paint, 0) + share / len(listed)
     texts = dict.fromkeys(run for one in listed for run in one.texts)
-    return Measured(areas, touching, outline, tuple(texts))
+    sides = dict.fromkeys(both for one in listed for both in one.sides)
+    return Measured(areas, touching, outline, tuple(texts), tuple(sides))

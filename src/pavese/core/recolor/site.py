@@ -37,7 +37,9 @@ ELEMENT = "/element-"
 _SHAPE = re.compile(r"#(?:slide|slideLayout|slideMaster|notesSlide)\d+\.\d+")
 #: How the selectors begin by which all that stands in one picture inside of files is named; behind it stands its hash.
 IN_PICTURE = "/picture."
-#: What sites bear that stand on pictures, whatever else they stand in.
+#: What the ground of a mail bears that lies around all of its sections, and what sites bear that stand on pictures,
+#: whatever else they stand in.
+OUTER = "/outer"
 ON_PICTURES = "/on-pictures"
 
 

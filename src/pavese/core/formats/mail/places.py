@@ -99,6 +99,7 @@ DARK_PART = "/dark"
 _DARK = re.compile(r"prefers-color-scheme\s*:\s*dark", re.IGNORECASE)
 #: Attributes that programs set on what they turn dark, for rules to hook on.
 _DARK_HOOKS = re.compile(r"\[data-ogs[bc]\]", re.IGNORECASE)
+_HOOKED = re.compile(rf"{_DARK_HOOKS.pattern}\s*>?\s*", re.IGNORECASE)
 _STATE = re.compile(r":(?:hover|focus|active|visited|target|checked|disabled)", re.IGNORECASE)
 _PRESSED_INPUTS = frozenset(("submit", "button", "reset"))
 INK, LINK = Rgba(0, 0, 0), Rgba(0, 0, 238)
@@ -313,11 +314,14 @@ class Reader:
             tag = element.tag
             if tag.name == "style" and tag.content is not None:
                 rules = list(self._declared(tag.end, tag.content, tag, []))
-                meant = matched(self.elements, (one.source for one in rules))
+                meant = matched(self.elements, (_unhooked(one.source) for one in rules))
                 for one in rules:
-                    always = one.always and tag.condition is None
+                    hook = _DARK_HOOKS.search(one.source)
+                    always = one.always and hook is None and tag.condition is None
                     under = () if always or tag.condition is not None else one.under
-                    yield one._replace(of=meant[one.source], always=always, under=under)
+                    if hook is not None and tag.condition is None:
+                        under = (*under, hook[0])
+                    yield one._replace(of=meant[_unhooked(one.source)], always=always, under=under)
 
     def _declared(self, start: int, end: int, tag: Tag, of: Sequence[Element]) -> Iterator[_Said]:
         """What a style attribute says of an element, or a sheet of what it means."""
@@ -417,6 +421,14 @@ def _in_part(tag: Tag) -> str:
     return f", in the part [if {tag.condition}]" if tag.condition is not None else ""
 
 
+def _unhooked(selector: str) -> str:
+    """A selector for elements of the mail as it came, where it hooks on what programs set; one that is a hook alone
+    means none of them."""
+    if _DARK_HOOKS.search(selector) is None:
+        return selector
+    return ",".join(_HOOKED.sub("", one).strip() or one for one in selector.split(","))
+
+
 def _is_dark(declaration: Declaration) -> bool:
     return any(map(_DARK.search, declaration.at_rules)) or bool(_DARK_HOOKS.search(declaration.selector or ""))
 
@@ -452,8 +464,13 @@ def said_under(of: Iterable[Sequence[tuple[MailPlace, Rgb]]], at: int) -> Iterat
     rules: list[str] = []
     for number, on_one in enumerate(of, 1):
         for place, color in on_one:
-            rule = f'[{_OWN}="{number}"]:not(#_){{{place.declared(color)}}}'
-            for condition in reversed(place.implied.under if place.implied is not None else ()):
+            under = place.implied.under if place.implied is not None else ()
+            own = f'[{_OWN}="{number}"]:not(#_)'
+            for hook in (one for one in under if one.startswith("[")):
+                # Programs set it on what they turn dark, or round that.
+                own = f"{hook} {own},{hook}{own}"
+            rule = f"{own}{{{place.declared(color)}}}"
+            for condition in (one for one in reversed(under) if not one.startswith("[")):
                 rule = f"@{condition}{{{rule}}}"
             rules.append(rule)
         start = on_one[0][0].start

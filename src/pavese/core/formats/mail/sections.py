@@ -16,7 +16,7 @@ from typing import NamedTuple
 
 from pavese.core.formats.mail.bands import BOXES, Band, Contents
 from pavese.core.formats.mail.tree import WHOLE, Element
-from pavese.core.recolor.site import ON_PICTURES
+from pavese.core.recolor.site import ON_PICTURES, OUTER
 
 #: What a footer says, in the languages that the sheets speak.
 _FOOT = re.compile(
@@ -44,8 +44,6 @@ _MOST_OF_ALL, _FOOTER, _BETWEEN = 0.4, 240, 120
 _COVERED = 0.9
 #: Cells of a row up to which they are columns, and sections of each kind that are told of one mail.
 _COLUMNS, _MOST = 4, 24
-#: What the ground bears that lies around all sections.
-OUTER = "/outer"
 
 
 class Section(NamedTuple):

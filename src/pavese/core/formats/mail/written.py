@@ -11,10 +11,10 @@ from functools import cached_property
 from pavese.core.formats.mail.bands import Contents
 from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.places import DARK_PART, Implied, MailPlace, Reader, Rule, bare_link
-from pavese.core.formats.mail.sections import OUTER, Section, sections_of
+from pavese.core.formats.mail.sections import Section, sections_of
 from pavese.core.formats.mail.tags import Piece
 from pavese.core.formats.mail.tree import WHOLE, Element, build
-from pavese.core.recolor.site import ON_PICTURES, Kind
+from pavese.core.recolor.site import ON_PICTURES, OUTER, Kind
 
 #: Where elements take colors over in one mail; beyond that many, a section has what it says itself.
 _MOST = 4_000
