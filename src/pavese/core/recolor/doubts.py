@@ -31,7 +31,6 @@ from pavese.core.recolor.recipe import Mode
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import OUTER, Kind
 from pavese.core.recolor.target import KEEP, label, ramp_of
-from pavese.core.recolor.texts import HIDDEN
 from pavese.core.recolor.together import text_levels
 
 #: How many are told.
@@ -151,7 +150,7 @@ class _Teller:
                 on = list(run.grounded(changes.recoloring))
                 before = min(contrast_ratio(ink, came.rgb) for came, _ in on)
                 after = min(contrast_ratio(inked, becomes.rgb) for _, becomes in on)
-                if after < level and level > HIDDEN:
+                if after < level:
                     unread[run.text.ink, ground.paint].add(file.name, 1.0, before, after, level)
             for both, border in file.measured.touching.items():
                 if (before := _contrast(*both)) < LARGE:

@@ -11,7 +11,7 @@ from pavese.core.kit.kit import Kit
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.texts import HIDDEN, Text, TextRun
+from pavese.core.recolor.texts import Text, TextRun
 
 
 @dataclass(frozen=True)
@@ -33,9 +33,8 @@ class Reading:
 
     @property
     def worse(self) -> bool:
-        """Whether it could be read and no longer can, or could not and reads worse than it did; what is hidden stays
-        so."""
-        return not self.reads and self.before > HIDDEN and self.after < min(self.before, self.needed)
+        """Whether it could be read and no longer can, or could not and reads worse than it did."""
+        return not self.reads and self.after < min(self.before, self.needed)
 
 
 def readings(texts: Iterable[TextRun], changes: Changes, shown_on: Rgb) -> list[Reading]:

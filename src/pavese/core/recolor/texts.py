@@ -15,9 +15,6 @@ from pavese.core.recolor.site import Kind
 
 #: From these sizes on a text is large (WCAG 2.2, "large scale": 18 pt, or 14 pt bold), in CSS pixels.
 LARGE_PX, LARGE_BOLD_PX = 24.0, 18.66
-#: Letters fainter than this on what they stand on are not meant to be read there: words for the list of mails, in the
-#: color of their ground, or white ones on a picture where that is not shown.
-HIDDEN = 1.4
 #: From this share on a mixture is mostly one of its parts.
 _MOSTLY = 0.5
 #: Of so much of what is seen below a text it must be known what it is made of.

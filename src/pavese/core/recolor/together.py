@@ -28,7 +28,7 @@ from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.search import Ints, Pairs
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.steps import SEEN, Term
-from pavese.core.recolor.texts import HIDDEN, Part, TextRun
+from pavese.core.recolor.texts import Part, TextRun
 
 _MERGED, _MERGED_TOUCHING = 90.0, 200.0
 _TURNED, _TURNED_ON_RAMP = 90.0, 25.0
@@ -49,6 +49,9 @@ _CROWD, _NEAREST = 120, 40
 _RARE = 0.25
 #: What a text that missed a level as it came counts for where it misses it still, beside one that loses it.
 _MISSED = 0.5
+#: Letters fainter than this on what they stand on are not meant to be read there: words for the list of mails, in the
+#: color of their ground, or white ones on a picture where that is not shown.
+_HIDDEN = 1.4
 #: Steps of lightness by a factor in luminance plus 0.05, see `ramp.step_position`.
 _STEPS = 10 / np.log(16.4)
 
@@ -218,7 +221,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
         found[:, term] += np.where(level >= needed, _UNREAD * (0.2 if needed == ENHANCED else 1.0), 0.0)
         if needed != ENHANCED:
             # What misses a level is brought to it rather than away from it.
-            found[:, term] += np.where((level > HIDDEN) & (level < needed), _UNREAD * _MISSED, 0.0)
+            found[:, term] += np.where((level > _HIDDEN) & (level < needed), _UNREAD * _MISSED, 0.0)
     found[:, Term.BELOW_FAINT] = np.where(faint, _BELOW, 0.0)
     found[:, Term.BESIDE] = np.where(beside, _ALIKE_IN_CHART, 0.0)
     both_hued, both_quiet = one * other, (1 - one) * (1 - other)
