@@ -3,7 +3,7 @@ is computed for a text or its ground tells the site."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from itertools import pairwise
 from math import ceil
@@ -38,9 +38,29 @@ _MIXED, _UNLETTERED = (
 
 def texts_marked(document: Marked, look: Look = PLAIN) -> tuple[TextRun, ...]:
     """Each text of a file on what it stands on in a look. Raises ValueError where it cannot be shown."""
+    return seen_in(document, look).texts
+
+
+class SeenIn(NamedTuple):
+    """What is told of a file in a look: its texts on what they stand on, and on a narrow screen the grounds that do not
+    reach its edges, each with what lies around all of it."""
+
+    texts: tuple[TextRun, ...]
+    sides: tuple[Sides, ...]
+
+
+def seen_in(document: Marked, look: Look, *, narrow: bool = False) -> SeenIn:
+    """What is told of a file in a look. Raises ValueError where it cannot be shown."""
     sites = list(document.marked_sites())
-    preview = document.marked(look)
-    told = browser.show(browser.Asked(preview.content, look.width or 0, look.dark, texts=True)).texts
+    asked = browser.Asked(document.marked(look).content, look.width or 0, look.dark, texts=True, picture=narrow)
+    shown = browser.show(asked)
+    sides = tuple(_sides(pixels_of(shown.png).astype(np.int64), sites)) if narrow else ()
+    return SeenIn(_runs(document, look, shown.texts, sites), sides)
+
+
+def _runs(
+    document: Marked, look: Look, told: Sequence[Mapping[str, Any]], sites: Sequence[Site]
+) -> tuple[TextRun, ...]:
     found = [(one, _run(one, sites)) for one in told]
     loose = [one for one, run in found if run is not None and run.ground is None and _is_there(one, sites)]
     seen = _seen_below(cast(Mixed, document), look, loose) if loose else {}
@@ -98,25 +118,19 @@ def laid_out(document: Document) -> Sequence[Marked]:
     return cast(Sequence[Marked], document.embedded() or (document,))
 
 
-def sides_marked(document: Marked, look: Look) -> tuple[Sides, ...]:
-    """The grounds of a file that do not reach the edges of a narrow look, each with what lies around all of it, which
-    is seen there. Raises ValueError where it cannot be shown."""
-    sites = list(document.marked_sites())
-    asked = browser.Asked(document.marked(look).content, look.width or 0, look.dark, picture=True)
-    pixels = pixels_of(browser.show(asked).png).astype(np.int64)
+def _sides(pixels: npt.NDArray[np.int64], sites: Sequence[Site]) -> Iterator[Sides]:
+    """The grounds that do not reach the edges of a page in marks, shape (height, width, 4)."""
     height, width = pixels.shape[:2]
     # At both edges, and a quarter of the width and three of them across.
     left, first, second, right = (pixels[:, at] for at in (1, width // 4, width * 3 // 4, width - 2))
     told = (left == right).all(axis=1) & (first == second).all(axis=1) & (left != first).any(axis=1)
     rows = np.concatenate([left[told, :3], first[told, :3]], axis=1)
-    found: list[Sides] = []
     for seen, count in zip(*np.unique(rows, axis=0, return_counts=True), strict=True) if len(rows) else ():
         outer, inner = (_numbered(Rgb(*color), sites) for color in (seen[:3].tolist(), seen[3:].tolist()))
         if outer is None or inner is None or count < max(_BAND, _BAND_OF_ALL * height):
             continue
         if inner.kind is Kind.GROUND and (OUTER in outer.selectors or not outer.selectors):
-            found.append(Sides(*(Part(one.paint, one.kind, one.selectors) for one in (outer, inner))))
-    return tuple(found)
+            yield Sides(*(Part(one.paint, one.kind, one.selectors) for one in (outer, inner)))
 
 
 class OnGround(NamedTuple):

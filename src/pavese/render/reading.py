@@ -38,10 +38,10 @@ from pavese.core.gather.kit_file import Imported, kit_from_file
 from pavese.core.kit.codes import FoundCode
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.measure import Measured, combined
-from pavese.core.recolor.texts import TextRun
+from pavese.core.recolor.texts import Sides, TextRun
 from pavese.logs import unforeseen
 from pavese.render.draw import draw_measured
-from pavese.render.marked import sides_marked, texts_marked
+from pavese.render.marked import seen_in
 from pavese.render.pool import ChildFailedError, DrawingPool
 from pavese.render.slides import slides_measured
 from pavese.render.texts import texts_measured
@@ -373,14 +373,16 @@ def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
     if Can.LAID_OUT in can:
         # What counts of it are its texts; how much of it each paint is, its first look tells.
         runs: dict[TextRun, None] = {}
+        sides: dict[Sides, None] = {}
         for look in filter(lambda one: one.reads, document.looks):
-            for run in texts_marked(cast(Marked, document), look):
+            narrow = (look.width or 0) < (document.looks[0].width or 0)
+            seen = seen_in(cast(Marked, document), look, narrow=narrow)
+            sides.update(dict.fromkeys(seen.sides))
+            for run in seen.texts:
                 if run not in runs:
                     runs[replace(run, dark=look.dark)] = None
         found = draw_measured(document.preview(Changes(), look=document.looks[0]), paints)
-        narrow = [one for one in document.looks if one.width and one.width < (document.looks[0].width or 0)]
-        sides = (both for look in narrow for both in sides_marked(cast(Marked, document), look))
-        yield replace(found, texts=tuple(runs), sides=tuple(dict.fromkeys(sides)))
+        yield replace(found, texts=tuple(runs), sides=tuple(sides))
         return
     for look in document.looks:
         found = draw_measured(document.preview(Changes(), look=look), paints)
