@@ -126,8 +126,10 @@ class _Reader:
         """What the archives of the drop hold of that which files of the set refer to, and lack: hashes by path."""
         found: dict[str, str] = {}
         names = sets.missing_beside(session, row)
-        for name, digest in drops.came(session, row).items() if names else ():
-            if not holds_files(name, contents.heads(session, [digest], _HEAD).get(digest, b"")):
+        came = drops.came(session, row) if names else {}
+        heads = contents.heads(session, came.values(), _HEAD)
+        for name, digest in came.items():
+            if not holds_files(name, heads.get(digest, b"")):
                 continue
             with tempfile.NamedTemporaryFile(prefix="pavese-") as file:
                 contents.to_file(session, digest, Path(file.name))

@@ -27,6 +27,8 @@ from pavese.render.mixed import Mixing, alone, between, mixtures, veiled
 _GROUNDS = (Kind.GROUND, Kind.ACTION)
 #: Bands that are lower are no ground beside which another is seen: in pixels, and as a part of the page.
 _BAND, _BAND_OF_ALL = 30, 0.04
+#: Parts of a mail that are looked at; of a digest of forwarded ones there are more.
+_MOST_PARTS = 8
 #: What browsers call a ground that is a picture or a gradient; letters that are not painted, so that what is below them
 #: is seen.
 _MIXED, _UNLETTERED = (
@@ -114,8 +116,8 @@ def _unlettered(preview: Preview, look: Look) -> npt.NDArray[np.float64]:
 
 
 def laid_out(document: Document) -> Sequence[Marked]:
-    """What of a file an engine lays out by itself: its parts, or all of it."""
-    return cast(Sequence[Marked], document.embedded() or (document,))
+    """What of a file an engine lays out by itself: its parts, the first of very many, or all of it."""
+    return cast(Sequence[Marked], (document.embedded() or (document,))[:_MOST_PARTS])
 
 
 def _sides(pixels: npt.NDArray[np.int64], sites: Sequence[Site]) -> Iterator[Sides]:

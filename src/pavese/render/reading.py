@@ -41,7 +41,7 @@ from pavese.core.recolor.measure import Measured, combined
 from pavese.core.recolor.texts import Sides, TextRun
 from pavese.logs import unforeseen
 from pavese.render.draw import draw_measured
-from pavese.render.marked import seen_in
+from pavese.render.marked import laid_out, seen_in
 from pavese.render.pool import ChildFailedError, DrawingPool
 from pavese.render.slides import slides_measured
 from pavese.render.texts import texts_measured
@@ -355,7 +355,7 @@ def _named(file: TakenFile) -> tuple[tuple[str, ...], tuple[str, ...]]:
 def measured(document: Document, can: Collection[Can]) -> Measured:
     """What is measured of a file, or of those inside it that are looked at by themselves. Raises ValueError when it
     cannot be drawn."""
-    inside = document.embedded() or (document,)
+    inside = laid_out(document) if Can.LAID_OUT in can else document.embedded() or (document,)
     found = combined(found for one in inside for found in _in_looks(one, can))
     if Can.PICTURES not in can:
         return found

@@ -554,9 +554,9 @@ def _spot(file: Came, paints: Sequence[Rgba], spot: tuple[float, float], look: s
     if found is None or Can.LAID_OUT not in can:
         return AtSpot(found)
     # Of a file that is laid out in parts, its pages are those.
-    parts = laid_out(document)
-    part = parts[page or 0] if len(parts) > 1 else parts[0]
-    return AtSpot(found, alone_under(part, preview.look, spot, found))
+    parts = document.embedded()
+    part = parts[page or 0] if parts else document
+    return AtSpot(found, alone_under(cast(Marked, part), preview.look, spot, found))
 
 
 def _logos_that_stay(wanted: Becoming) -> tuple[str, ...]:
