@@ -40,10 +40,15 @@ runs = st.builds(
     st.dictionaries(st.tuples(paints, paints), shares, max_size=3),
     st.lists(runs, max_size=3),
     st.lists(st.builds(Sides, parts, parts), max_size=2).map(tuple),
+    st.lists(st.tuples(st.text(max_size=9), st.text(max_size=9)), max_size=2).map(tuple),
 )
 def test_what_was_measured_comes_back(
-    areas: dict[Rgba, float], touching: dict[tuple[Rgba, Rgba], float], found: list[TextRun], sides: tuple[Sides, ...]
+    areas: dict[Rgba, float],
+    touching: dict[tuple[Rgba, Rgba], float],
+    found: list[TextRun],
+    sides: tuple[Sides, ...],
+    faces: tuple[tuple[str, str], ...],
 ) -> None:
-    measured = Measured(areas, touching, areas, tuple(found), sides)
+    measured = Measured(areas, touching, areas, tuple(found), sides, faces)
     stored = json.loads(json.dumps(to_json(Inventory.count([]), measured)))
     assert from_json(stored) == measured

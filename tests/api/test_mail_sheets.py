@@ -5,8 +5,11 @@ from __future__ import annotations
 import io
 import zipfile
 from typing import Any
+from urllib.parse import urljoin
 
 from fastapi.testclient import TestClient
+from hypothesis import given
+from hypothesis import strategies as st
 from PIL import Image
 
 from pavese.core.color.srgb import Rgb, Rgba
@@ -79,6 +82,22 @@ def test_pictures_that_a_sheet_names_lie_from_where_it_does_and_go_with_the_mail
     changed = document.beside(to)["css/main.css"].decode()
     assert changed.startswith("p { background: url(data:image/png")
     assert changed != f"p {{ background: url({inside}) }}"
+
+
+@given(
+    st.lists(st.sampled_from(["css", "a", "theme"]), max_size=3),
+    st.lists(st.sampled_from([".", "..", "img", "b"]), max_size=5),
+    st.sampled_from(["", "https://post.example/", "//post.example/x/"]),
+)
+def test_what_a_sheet_names_is_what_a_browser_would_ask_for(folders: list[str], steps: list[str], host: str) -> None:
+    sheet = host + "/".join([*folders, "s.css"])
+    named = "/".join([*steps, "pic.png"])
+    mail = f'<link rel="stylesheet" href="{sheet}"><p>words'.encode()
+    document = read_mail("m.html", mail, {sheet: b"p { background: url(%s) }" % named.encode()})
+    (found,) = {*document.refers, *document.remote} - {sheet}
+    # From a page far down, so that no step up leads beyond the beginning of the address.
+    page = "https://here.example/1/2/3/4/5/6/"
+    assert urljoin(page, found) == urljoin(urljoin(page, sheet), named)
 
 
 def test_pictures_of_sheets_come_in_a_zip_or_one_by_one_and_are_handed_over(client: TestClient, kit: Json) -> None:

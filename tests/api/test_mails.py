@@ -255,3 +255,9 @@ def test_samples_stand_for_code_in_pictures_and_nowhere_else(client: TestClient,
     assert written(client, mails) == before
     assert client.put(path, json={"values": {view["codes"][0]: " "}}).json()["samples"] == {}
     assert client.put(path, json={"values": {"x": "y" * 401}}).status_code == 422
+    # So does one branch of what the code asks; what else is chosen stays beside it.
+    assert view["conditions"] == [{"words": "count > 1", "branches": ["count > 1", "otherwise"]}]
+    made = client.put(path, json={"values": values, "branches": {"count > 1": "otherwise"}}).json()
+    assert (made["samples"], made["branches"]) == (values, {"count > 1": "otherwise"})
+    assert written(client, mails) == before
+    assert client.put(path, json={"values": {}}).json()["branches"] == {}

@@ -127,13 +127,17 @@ def test_parts_the_dark_and_pictures_of_mails_go_their_own_way(page: Page, tmp_p
     look.get_by_label("Sample for name").fill("Ines")
     look.get_by_label("Sample for name").press("Tab")
     expect(status).to_contain_text("Sample values for 1 code")
+    pick(page, look.get_by_label("Shown of count > 1"), "otherwise")
+    expect(status).to_contain_text("Sample values for 1 code and 1 branch")
     look.get_by_role("button", name="Close").click()
     stage(page, "Hand over")
     with page.expect_download() as started:
         page.get_by_role("link", name="Download the package").click()
     with zipfile.ZipFile(started.value.path()) as handed:
         departures, reply, logo = (handed.read(name) for name in ("departures.html", "reply.html", LOGO))
-        assert b"Ines" not in handed.read("ticket.html")
+        ticket = handed.read("ticket.html")
+        assert b"Ines" not in ticket
+        assert b"{% if count > 1 %}places{% else %}place{% endif %}" in ticket
     assert b"#22303A" in departures.upper()
     assert b"prefers-color-scheme: dark" in reply
     assert logo != mail_logo()

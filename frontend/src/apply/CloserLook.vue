@@ -37,6 +37,8 @@ const wanted = ref<How>()
 const MOTIONS = ['arrive', 'breathe', 'turn', 'ring'] as const
 const stirred = ref<(typeof MOTIONS)[number]>('arrive')
 const divider = ref(50)
+/** The faces that are not here, and what pictures are set in instead. */
+const faces = computed(() => (props.file?.faces ?? []).map((face) => `${face.named} is shown in ${face.set_in}`).join(', '))
 const { paint: told, element, alone: forOne, press } = usePressed(() => props.set.id, () => props.asset)
 watch(() => props.asset.id, () => (chosen.value = undefined))
 
@@ -333,6 +335,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               :options="[{ value: 'after', label: 'as it becomes' }, { value: 'before', label: 'as it came' }]"
             />
           </div>
+          <p v-if="faces" v-hint="'The file keeps the faces that it names'" class="muted small">{{ faces }}.</p>
           <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" :pages="slides ? titles : {}" @see="turnTo" />
           <SampleValues v-if="file && (file.codes.length || file.conditions.length)" :set="set" :codes="file.codes" :conditions="file.conditions" />
           <p v-if="told" class="remark" role="status">

@@ -123,6 +123,27 @@ _TEXTS = (
 }
 """
 )
+#: Gives one element of each manner of naming faces the attribute by which it is asked for, and the first name of each.
+_FACES = """
+(most) => {
+  const found = new Map()
+  const walker = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT)
+  let node
+  let seen = 0
+  while ((node = walker.nextNode()) && seen++ < 4000 && found.size < most) {
+    const element = node.parentElement
+    if (!node.data.trim() || !element || /^(SCRIPT|STYLE|NOSCRIPT|TITLE|TEXTAREA)$/.test(element.tagName)) continue
+    const named = getComputedStyle(element).fontFamily
+    if (found.has(named)) continue
+    element.setAttribute('data-face', String(found.size))
+    const first = named.match(/^\\s*(?:"([^"]*)"|([^,]+))/)
+    found.set(named, first ? (first[1] || first[2]).trim() : named)
+  }
+  return [...found.values()]
+}
+"""
+#: Manners that are asked for.
+_MOST_FACES = 8
 #: The computed inks, grounds and lines at a place of the page (in its pixels), from the uppermost element outwards.
 _UNDER = """
 ([x, y]) => {
@@ -157,7 +178,7 @@ _PICTURES = (
 class Asked(NamedTuple):
     """A page (HTML), how wide it is shown, in which scheme, and what is wanted of it: its picture, or that of a part of
     it (by a selector), its texts, its pictures (by the attribute that bears their numbers), the colors under a place
-    (as parts of its picture's width and height)."""
+    (as parts of its picture's width and height), and the faces that it names with those that it is set in."""
 
     html: bytes
     width: int
@@ -167,6 +188,7 @@ class Asked(NamedTuple):
     part: str = ""
     pictures: str = ""
     under: tuple[float, float] | None = None
+    faces: bool = False
 
 
 class Shown(NamedTuple):
@@ -178,6 +200,7 @@ class Shown(NamedTuple):
     pictures: Sequence[Mapping[str, Any]] = ()
     problem: str = ""
     under: Sequence[str] = ()
+    faces: Sequence[tuple[str, str]] = ()
 
 
 _helper: list[Connection] = []
@@ -270,6 +293,25 @@ def _around(boxes: Sequence[Mapping[str, float]]) -> dict[str, float]:
     return {"x": x, "y": y, "width": width, "height": min(height, TALLEST)}
 
 
+def _faces(page: Any) -> list[tuple[str, str]]:
+    """The face that is named first in each manner, and that in which most of an element in it is set."""
+    named = page.evaluate(_FACES, _MOST_FACES)
+    engine = page.context.new_cdp_session(page)
+    try:
+        engine.send("DOM.enable")
+        engine.send("CSS.enable")
+        root = engine.send("DOM.getDocument", {"depth": 0})["root"]["nodeId"]
+        found: list[tuple[str, str]] = []
+        for number, name in enumerate(named):
+            node = engine.send("DOM.querySelector", {"nodeId": root, "selector": f'[data-face="{number}"]'})["nodeId"]
+            fonts = engine.send("CSS.getPlatformFontsForNode", {"nodeId": node})["fonts"] if node else ()
+            if fonts:
+                found.append((name, max(fonts, key=lambda one: one["glyphCount"])["familyName"]))
+    finally:
+        engine.detach()
+    return list(dict.fromkeys(found))
+
+
 def first_line(error: Exception) -> str:
     """What an error of the engine says, in short."""
     return str(error).splitlines()[0][:160]
@@ -305,6 +347,7 @@ class _Engine:
         page.set_content(asked.html.decode("utf-8-sig"), wait_until="load")
         texts = page.evaluate(_TEXTS, [_MOST_NODES, _MOST_TEXTS]) if asked.texts else ()
         pictures = page.evaluate(_PICTURES, asked.pictures) if asked.pictures else ()
+        faces = _faces(page) if asked.faces else ()
         png, under = b"", ()
         tall = int(page.evaluate("document.documentElement.scrollHeight")) if asked.picture or asked.under else 0
         if asked.under is not None:
@@ -320,7 +363,7 @@ class _Engine:
             # It wanted to lead elsewhere; that is not there, and what is shown now is not what was asked.
             self._leave()
             raise ValueError("it leads to another page at once")
-        return Shown(png, texts, pictures, under=under)
+        return Shown(png, texts, pictures, under=under, faces=faces)
 
     def _opened(self, width: int, dark: bool) -> Any:
         """A page of that width in that scheme. One is kept for all: to open another takes longer than to show most

@@ -21,6 +21,7 @@ from pavese.core.recolor.site import OUTER, Kind, Site
 from pavese.core.recolor.texts import Part, Seen, Sides, Text, TextRun
 from pavese.render import browser
 from pavese.render.draw import pixels_of
+from pavese.render.faces import stand_ins
 from pavese.render.mixed import Mixing, alone, between, mixtures, veiled
 
 #: What the colors of a gradient in a style paint.
@@ -44,20 +45,24 @@ def texts_marked(document: Marked, look: Look = PLAIN) -> tuple[TextRun, ...]:
 
 
 class SeenIn(NamedTuple):
-    """What is told of a file in a look: its texts on what they stand on, and on a narrow screen the grounds that do not
-    reach its edges, each with what lies around all of it."""
+    """What is told of a file in a look: its texts on what they stand on, on a narrow screen the grounds that do not
+    reach its edges, each with what lies around all of it, and the faces that others stand in for."""
 
     texts: tuple[TextRun, ...]
     sides: tuple[Sides, ...]
+    faces: tuple[tuple[str, str], ...]
 
 
 def seen_in(document: Marked, look: Look, *, narrow: bool = False) -> SeenIn:
-    """What is told of a file in a look. Raises ValueError where it cannot be shown."""
+    """What is told of a file in a look; the faces are told where it is not narrow. Raises ValueError where it cannot be
+    shown."""
     sites = list(document.marked_sites())
-    asked = browser.Asked(document.marked(look).content, look.width or 0, look.dark, texts=True, picture=narrow)
-    shown = browser.show(asked)
+    content, width = document.marked(look).content, look.width or 0
+    shown = browser.show(
+        browser.Asked(content, width, look.dark, texts=True, picture=narrow, faces=not narrow and not look.dark)
+    )
     sides = tuple(_sides(pixels_of(shown.png).astype(np.int64), sites)) if narrow else ()
-    return SeenIn(_runs(document, look, shown.texts, sites), sides)
+    return SeenIn(_runs(document, look, shown.texts, sites), sides, tuple(stand_ins(shown.faces)))
 
 
 def _runs(

@@ -68,14 +68,15 @@ _NO_WAY_OUT = "http://127.0.0.1:9"
 
 
 class Piece(NamedTuple):
-    """A piece of text on a slide: its words, its color, its size in CSS pixels, whether it is bold, and its box (left,
-    top, right, bottom, as parts of the slide)."""
+    """A piece of text on a slide: its words, its color, its size in CSS pixels, whether it is bold, its box (left, top,
+    right, bottom, as parts of the slide), and the face that it is set in."""
 
     text: str
     ink: Rgb
     size: float
     bold: bool
     box: tuple[float, float, float, float]
+    face: str
 
 
 class Slide(NamedTuple):
@@ -180,6 +181,7 @@ def _without_texts(page: Any) -> Iterator[Piece]:
             abs(size.value * upright) * _PIXELS_PER_INCH / _POINTS_PER_INCH,
             bold,
             (left / width, 1 - top / height, right / width, 1 - bottom / height),
+            _family(raw, font) if font else "",
         )
 
 
@@ -188,6 +190,12 @@ def _said(raw: Any, each: Any, words: Any) -> str:
     room = ctypes.create_string_buffer(length * 2)
     raw.FPDFTextObj_GetText(each.raw, words.raw, ctypes.cast(room, ctypes.POINTER(ctypes.c_ushort)), length)
     return room.raw.decode("utf-16-le", errors="replace").split("\0")[0]
+
+
+def _family(raw: Any, font: Any) -> str:
+    room = ctypes.create_string_buffer(120)
+    raw.FPDFFont_GetFamilyName(font, room, len(room))
+    return room.value.decode(errors="replace")
 
 
 def _called(raw: Any, font: Any) -> str:

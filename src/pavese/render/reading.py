@@ -374,15 +374,17 @@ def _in_looks(document: Document, can: Collection[Can]) -> Iterator[Measured]:
         # What counts of it are its texts; how much of it each paint is, its first look tells.
         runs: dict[TextRun, None] = {}
         sides: dict[Sides, None] = {}
+        faces: dict[tuple[str, str], None] = {}
         for look in filter(lambda one: one.reads, document.looks):
             narrow = (look.width or 0) < (document.looks[0].width or 0)
             seen = seen_in(cast(Marked, document), look, narrow=narrow)
             sides.update(dict.fromkeys(seen.sides))
+            faces.update(dict.fromkeys(seen.faces))
             for run in seen.texts:
                 if run not in runs:
                     runs[replace(run, dark=look.dark)] = None
         found = draw_measured(document.preview(Changes(), look=document.looks[0]), paints)
-        yield replace(found, texts=tuple(runs), sides=tuple(sides))
+        yield replace(found, texts=tuple(runs), sides=tuple(sides), faces=tuple(faces))
         return
     for look in document.looks:
         found = draw_measured(document.preview(Changes(), look=look), paints)

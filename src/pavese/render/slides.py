@@ -22,6 +22,7 @@ from pavese.core.recolor.measure import SIDE, Measured, measure
 from pavese.core.recolor.site import Site
 from pavese.core.recolor.texts import BARE, Seen, Text, TextRun
 from pavese.render import office
+from pavese.render.faces import told_in
 from pavese.render.mixed import Mixing, Mixture, mixtures, together, veiled
 
 if TYPE_CHECKING:
@@ -109,7 +110,8 @@ def slides_measured(document: Slided) -> Iterator[Measured]:
             step = max(max(codes.shape) // SIDE, 1)
             found = measure(_in_paints(codes[::step, ::step], marks), marks.paints)
             # A slide has no outline: it is seen whole.
-            yield Measured(found.areas, found.touching, {}, runs)
+            faces = told_in(document.faces, {piece.face for piece in slide.pieces})
+            yield Measured(found.areas, found.touching, {}, runs, faces=tuple(faces))
 
 
 class OnSlide(NamedTuple):

@@ -32,6 +32,7 @@ def to_json(inventory: Inventory, measured: Measured) -> dict[str, Any]:
         "outline": {paint.key: share for paint, share in measured.outline.items()},
         "texts": [_text_to_json(run) for run in measured.texts],
         **({"sides": [list(map(_part_to_json, one)) for one in measured.sides]} if measured.sides else {}),
+        **({"faces": [list(pair) for pair in measured.faces]} if measured.faces else {}),
         "marks": {paint.key: list(selectors) for paint, selectors in inventory.selectors.items() if selectors},
         "title": inventory.title,
         "preview": inventory.preview,
@@ -136,6 +137,7 @@ def from_json(stored: Mapping[str, Any]) -> Measured:
         {parse_key(key): share for key, share in stored.get("outline", {}).items()},
         tuple(_text(one) for one in stored.get("texts", ())),
         tuple(Sides(*(_part(*part) for part in one)) for one in stored.get("sides", ())),
+        tuple((named, set_in) for named, set_in in stored.get("faces", ())),
     )
 
 

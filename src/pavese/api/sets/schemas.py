@@ -269,10 +269,17 @@ class ConditionView(BaseModel):
     branches: list[str]
 
 
+class FaceView(BaseModel):
+    """A typeface that a file names, and the one that stands in for it in its pictures here."""
+
+    named: str
+    set_in: str
+
+
 class FileView(BaseModel):
     """One file of a set, and those beside it in what is listed: its own paints with where they go in it, its pages
-    where it holds several, its looks (at least one), what code puts into it and asks, the paths of files that belong to
-    it, and its texts on what they stand on."""
+    where it holds several, its looks (at least one), what code puts into it and asks, the faces that others stand in
+    for in its pictures, the paths of files that belong to it, and its texts on what they stand on."""
 
     file: AssetView
     before: AssetView
@@ -281,6 +288,7 @@ class FileView(BaseModel):
     looks: list[LookView]
     codes: list[str]
     conditions: list[ConditionView]
+    faces: list[FaceView]
     beside: list[str]
     texts: list[TextReadingView]
     paints: list[PaintView]

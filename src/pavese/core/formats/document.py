@@ -222,6 +222,10 @@ class Slided(Marked, Protocol):
     def thumbnail(self) -> tuple[str, bytes] | None:
         """The small picture of itself that it came with, and its path in the package."""
 
+    @property
+    def faces(self) -> tuple[str, ...]:
+        """The typefaces that it names, each once."""
+
     def styled(self) -> Mapping[int, Sequence[tuple[Transform, ...]]]:
         """What styles make of the colors of some sites, by their numbers in `marked_sites`: the transforms of the one
         color, or of the stops of a gradient in their order."""

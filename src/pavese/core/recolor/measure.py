@@ -29,13 +29,15 @@ _AROUND, _GOOD_PART = 2, 0.12
 @dataclass(frozen=True)
 class Measured:
     """Shares of one picture: `areas` of what is drawn, `touching` and `outline` of all borders in it; its texts, on
-    what they stand; and what lies beside its grounds on a narrow screen."""
+    what they stand; what lies beside its grounds on a narrow screen; and the faces that it names where it is set in
+    others here, which stand in for them."""
 
     areas: Mapping[Rgba, float] = field(default_factory=dict)
     touching: Mapping[tuple[Rgba, Rgba], float] = field(default_factory=dict)
     outline: Mapping[Rgba, float] = field(default_factory=dict)
     texts: tuple[TextRun, ...] = ()
     sides: tuple[Sides, ...] = ()
+    faces: tuple[tuple[str, str], ...] = ()
 
     def among(self, paints: Iterable[Rgba], texts: tuple[TextRun, ...]) -> Measured:
         """What of it is of some paints alone, with these of its texts."""
@@ -197,4 +199,5 @@ def combined(parts: Iterable[Measured]) -> Measured:
             outline[paint] = outline.get(paint, 0) + share / len(listed)
     texts = dict.fromkeys(run for one in listed for run in one.texts)
     sides = dict.fromkeys(both for one in listed for both in one.sides)
-    return Measured(areas, touching, outline, tuple(texts), tuple(sides))
+    faces = dict.fromkeys(pair for one in listed for pair in one.faces)
+    return Measured(areas, touching, outline, tuple(texts), tuple(sides), tuple(faces))

@@ -12,7 +12,7 @@ from pavese.core.color.derived import Transform, turning
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.deck.charts import charts_of
-from pavese.core.formats.deck.faces import typefaces
+from pavese.core.formats.deck.faces import named_faces, typefaces
 from pavese.core.formats.deck.linking import decided, links
 from pavese.core.formats.deck.looking import closed, for_looking
 from pavese.core.formats.deck.parts import Package, Part
@@ -187,6 +187,10 @@ class DeckDocument:
 
     def styled(self) -> Mapping[int, Sequence[tuple[Transform, ...]]]:
         return styled(self._package, self._places)
+
+    @property
+    def faces(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(named_faces(self._package)))
 
     def unmarked(self) -> Preview:
         return Preview(Notation.OFFICE, for_looking(self._package, {}, self._measured))

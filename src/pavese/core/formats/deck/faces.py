@@ -14,6 +14,15 @@ from pavese.core.formats.edits import Edit
 from pavese.core.recolor.changes import Faces
 
 
+def named_faces(package: Package) -> Iterator[str]:
+    """The faces that themes and texts of a deck name for Latin script."""
+    for part in package.parts.values():
+        for element in part.source.named("latin"):
+            face = element.attributes.get("typeface", "")
+            if face and not face.startswith("+"):
+                yield face
+
+
 def typefaces(package: Package, faces: Faces) -> Iterator[tuple[str, Edit]]:
     """The edits by which the themes of a deck name other faces, by part; those of other scripts stay."""
     for part in package.parts.values():

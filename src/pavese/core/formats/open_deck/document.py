@@ -31,7 +31,7 @@ from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.marks import scattered
 from pavese.core.formats.open_deck.pictures import Shown, edits_for, in_manifest, uses_in
-from pavese.core.formats.open_deck.places import DRAW, PRESENTATION, STYLE, XLINK, Place, places_in
+from pavese.core.formats.open_deck.places import DRAW, FO, PRESENTATION, STYLE, SVG, XLINK, Place, places_in
 from pavese.core.formats.repack import appended, repacked
 from pavese.core.formats.slide_pictures import (
     NOTHING_CHANGES,
@@ -188,6 +188,16 @@ class OpenDeckDocument:
     def styled(self) -> Mapping[int, Sequence[tuple[Transform, ...]]]:
         """Styles say their colors themselves."""
         return {}
+
+    @property
+    def faces(self) -> tuple[str, ...]:
+        elements = (one for source in self._parts.values() for one in source.named("font-face", "text-properties"))
+        # By a name of its own, or by that of a face that is declared (OpenDocument 1.3, part 3, 20.284).
+        keys = (f"{SVG} font-family", f"{FO} font-family", f"{STYLE} font-name")
+        said = (one.attributes.get(key, "") for one in elements for key in keys)
+        # Of several the first is meant, as in CSS.
+        named = (one.split(",")[0].strip().strip("'\"") for one in said)
+        return tuple(dict.fromkeys(filter(None, named)))
 
     def unmarked(self) -> Preview:
         return Preview(Notation.OFFICE, self._for_looking((), range(MEASURED), NOTHING_CHANGES))

@@ -17,7 +17,7 @@ from pavese.core.recolor.site import Kind, Site
 _OASIS = "urn:oasis:names:tc:opendocument:xmlns:"
 DRAW, PRESENTATION, STYLE = (f"{_OASIS}{name}:1.0" for name in ("drawing", "presentation", "style"))
 XLINK = "http://www.w3.org/1999/xlink"
-_FO, _SVG = f"{_OASIS}xsl-fo-compatible:1.0", f"{_OASIS}svg-compatible:1.0"
+FO, SVG = f"{_OASIS}xsl-fo-compatible:1.0", f"{_OASIS}svg-compatible:1.0"
 _SMIL, _3D = f"{_OASIS}smil-compatible:1.0", f"{_OASIS}dr3d:1.0"
 _LATER = "urn:org:documentfoundation:names:experimental:office:xmlns:loext:1.0"
 #: What an attribute's color does.
@@ -28,12 +28,12 @@ _KINDS: Mapping[str, Kind] = {
     f"{DRAW} shadow-color": Kind.SHADOW,
     f"{DRAW} start-color": Kind.STOP,
     f"{DRAW} end-color": Kind.STOP,
-    f"{_SVG} stop-color": Kind.STOP,
+    f"{SVG} stop-color": Kind.STOP,
     f"{_LATER} color-value": Kind.STOP,
-    f"{_SVG} stroke-color": Kind.STROKE,
-    f"{_FO} color": Kind.TEXT,
-    f"{_FO} background-color": Kind.GROUND,
-    **{f"{_FO} border{side}": Kind.STROKE for side in ("", "-top", "-bottom", "-left", "-right")},
+    f"{SVG} stroke-color": Kind.STROKE,
+    f"{FO} color": Kind.TEXT,
+    f"{FO} background-color": Kind.GROUND,
+    **{f"{FO} border{side}": Kind.STROKE for side in ("", "-top", "-bottom", "-left", "-right")},
     **{f"{STYLE} text-{line}-color": Kind.TEXT for line in ("underline", "overline", "line-through")},
     **{f"{STYLE} diagonal-{which}": Kind.STROKE for which in ("tl-br", "bl-tr")},
     f"{_SMIL} fadeColor": Kind.EFFECT,
