@@ -10,6 +10,8 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
 
+from pavese.core.formats.archive import package
+from pavese.core.gather.source import MOST_PICTURES
 from pavese.demo.pictures import board_pictures, logo
 from pavese.demo.site import PAGES, demo_site
 from pavese.render.web import FetchPolicy
@@ -70,6 +72,25 @@ def test_a_drop_is_taken_as_what_it_is_and_the_rest_named(client: TestClient, ki
     nothing = drop(client, kit, {"broken.png": b"\x89PNG\r\n\x1a\n"})
     assert nothing["source"] is None
     assert len(client.get(f"/api/kits/{kit['id']}/sources").json()) == 1
+
+
+def test_archives_are_opened_apart_and_only_what_there_is_room_for_comes(client: TestClient, kit: Json) -> None:
+    def small(number: int) -> bytes:
+        target = io.BytesIO()
+        Image.new("RGB", (12, 9), (number * 4, 90, 200)).save(target, "PNG")
+        return target.getvalue()
+
+    packed = package([(f"in/{number:02}.png", small(number)) for number in range(MOST_PICTURES + 2)])
+    made = drop(client, kit, {"many.zip": packed, "codes.txt": b"#0b5e6b", "broken.zip": packed[:200]})
+    assert made["taken"] == MOST_PICTURES + 1
+    told = {entry["name"]: entry["reason"] for entry in made["refused"]}
+    assert told.keys() == {"in/60.png", "in/61.png", "broken.zip"}
+    assert told["in/61.png"] == f"a board holds at most {MOST_PICTURES} pictures."
+    full = made["source"]["id"]
+    answer = client.post(
+        f"/api/sources/{full}/pictures", files=[("files", ("more.zip", package([("a.png", small(1))])))]
+    )
+    assert [entry["name"] for entry in answer.json()["refused"]] == ["a.png"]
 
 
 def test_candidates_are_numbered_and_say_what_the_kit_has(client: TestClient, board: Json) -> None:

@@ -18,7 +18,7 @@ from typing import Any, NamedTuple, TypeVar, cast
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, is_taken
-from pavese.core.formats.archive import Archive
+from pavese.core.formats.archive import Archive, is_archive
 from pavese.core.formats.document import (
     Document,
     Lettered,
@@ -34,6 +34,7 @@ from pavese.core.formats.document import (
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, Came, ReadFile, TakenFile, read_one
 from pavese.core.gather.code_files import read_code_file
+from pavese.core.gather.drop import Sorted, sort_drop
 from pavese.core.gather.kit_file import Imported, kit_from_file
 from pavese.core.kit.codes import FoundCode
 from pavese.core.recolor.changes import Changes
@@ -109,6 +110,22 @@ def read_again(pool: DrawingPool, files: Sequence[Came]) -> list[Read]:
 def codes_in(pool: DrawingPool, name: str, data: bytes) -> tuple[FoundCode, ...]:
     """The colors of a list, tokens, a deck or any text (`code_files.read_code_file`). Raises RefusedFileError."""
     return _asked(pool, read_code_file, name, data)
+
+
+def sorted_in(pool: DrawingPool, name: str, data: bytes, room: int) -> Sorted:
+    """What a file is that is dropped on a kit, or what is in it (`drop.sort_drop`), with so many pictures at most."""
+    if not is_archive(name, data):
+        return sort_drop([(name, data)])
+    try:
+        found: Sorted = pool.result(pool.begin(_sorted, name, data, room, seconds=SECONDS))
+    except ChildFailedError as error:
+        return Sorted(refused=[RefusedFileError(name, _too_much(error))])
+    return found
+
+
+def _sorted(name: str, data: bytes, room: int) -> Sorted:
+    """Runs in a child."""
+    return sort_drop([(name, data)]).with_room(room)
 
 
 def kit_in(pool: DrawingPool, name: str, data: bytes) -> Imported:

@@ -37,7 +37,7 @@ from pavese.api.sources.schemas import (
 from pavese.api.sources.views import entry_view, fingerprint_of, source_view, spot_view, with_palette
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.gather.candidates import from_codes
-from pavese.core.gather.drop import sort_drop
+from pavese.core.gather.drop import Sorted
 from pavese.core.gather.intake import page_source, picture_source, pin_at, take_pictures
 from pavese.core.gather.source import (
     MOST_PICTURES,
@@ -65,7 +65,7 @@ from pavese.core.pictures.sample import Reach
 from pavese.render.page import WIDTH, LaidOut, PageAsked, saved_page
 from pavese.render.pixels import Held, PixelCache, freed_of_box, taken_logo, taken_picture
 from pavese.render.pool import DrawingPool
-from pavese.render.reading import codes_in
+from pavese.render.reading import codes_in, sorted_in
 from pavese.store import contents, history, kits, sources
 from pavese.store.database import now
 from pavese.store.errors import still_named
@@ -143,7 +143,7 @@ def drop(
 ) -> Dropped:
     """Takes any files: pictures become one source (several: a board), a page becomes one, lists of codes are read."""
     kit = kits.kit_of(db, kits.get(db, kit_id))
-    sorted_ = sort_drop((upload.filename or "unnamed", upload.file.read()) for upload in files)
+    sorted_ = _sorted(files, drawing, MOST_PICTURES)
     refused = list(sorted_.refused)
     made: SourceView | None = None
     taken = 0
@@ -222,8 +222,9 @@ def redo_source(at: At) -> SourceView:
 @router.post("/sources/{source_id}/pictures")
 def add_pictures(files: Annotated[list[UploadFile], File()], at: At, drawing: Drawing) -> Dropped:
     """Adds pictures to a board; a single picture becomes a board by it."""
-    sorted_ = sort_drop((upload.filename or "unnamed", upload.file.read()) for upload in files)
-    taken = take_pictures(sorted_.pictures, partial(taken_picture, drawing), MOST_PICTURES - len(at.source.pictures))
+    room = MOST_PICTURES - len(at.source.pictures)
+    sorted_ = _sorted(files, drawing, room)
+    taken = take_pictures(sorted_.pictures, partial(taken_picture, drawing), room)
     refused = [*sorted_.refused, *taken.refused]
     refused += [RefusedFileError(name, "this is no picture.") for name, _ in [*sorted_.pages, *sorted_.codes]]
     contents.keep(at.db, taken.files)
@@ -394,6 +395,13 @@ def picture_with_palette(at: At, kind: Literal["png", "pdf"], drawing: Drawing) 
     body = drawing.page(made) if kind == "png" else drawing.pdf(made, now(at.db).date())
     media_type = "image/png" if kind == "png" else "application/pdf"
     return Response(body, media_type=media_type, headers=attached(f"{source.name} with its palette.{kind}"))
+
+
+def _sorted(files: list[UploadFile], drawing: DrawingPool, room: int) -> Sorted:
+    found = Sorted()
+    for upload in files:
+        found.add(sorted_in(drawing, upload.filename or "unnamed", upload.file.read(), room))
+    return found
 
 
 def _looked(at: Opened) -> SourceView:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats.archive import is_archive, members
 from pavese.core.formats.told import is_svg
 from pavese.core.gather.code_files import is_deck
+from pavese.core.gather.source import MOST_PICTURES
 from pavese.core.pictures.decode import ENDINGS
 
 _MAGIC = (b"\x89PNG", b"\xff\xd8\xff", b"GIF8", b"BM", b"II*\0", b"MM\0*", b"\0\0\x01\0")
@@ -27,6 +28,23 @@ class Sorted:
     pages: list[tuple[str, bytes]] = field(default_factory=list)
     codes: list[tuple[str, bytes]] = field(default_factory=list)
     refused: list[RefusedFileError] = field(default_factory=list)
+
+    def add(self, other: Sorted) -> None:
+        """What was sorted apart, behind all that is there."""
+        self.pictures += other.pictures
+        self.pages += other.pages
+        self.codes += other.codes
+        self.refused += other.refused
+
+    def with_room(self, room: int) -> Sorted:
+        """The same with so many pictures at most, the others refused."""
+        refused = [*self.refused, *(no_room(name) for name, _ in self.pictures[room:])]
+        return replace(self, pictures=self.pictures[:room], refused=refused)
+
+
+def no_room(name: str) -> RefusedFileError:
+    """What is said of a picture for which a board has no room."""
+    return RefusedFileError(name, f"a board holds at most {MOST_PICTURES} pictures.")
 
 
 def sort_drop(files: Iterable[tuple[str, bytes]]) -> Sorted:

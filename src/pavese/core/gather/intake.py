@@ -16,7 +16,7 @@ from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.formats.document import Preview
 from pavese.core.formats.intake import digest
 from pavese.core.formats.svg import read_svg
-from pavese.core.gather.drop import is_drawing
+from pavese.core.gather.drop import is_drawing, no_room
 from pavese.core.gather.source import (
     MOST_PICTURES,
     InvalidSourceError,
@@ -70,7 +70,7 @@ def take_pictures(files: Iterable[tuple[str, bytes]], take: Take, room: int = MO
     taken = TakenPictures()
     for name, data in files:
         if len(taken.pictures) >= room:
-            taken.refused.append(RefusedFileError(name, f"a board holds at most {MOST_PICTURES} pictures."))
+            taken.refused.append(no_room(name))
             continue
         try:
             one = take(name, data)
