@@ -92,7 +92,7 @@ class _InMarks:
 
 def slides_measured(document: Slided) -> Iterator[Measured]:
     """What is measured on each slide. Raises ValueError when they cannot be shown."""
-    marks = _InMarks(document)
+    marks, named = _InMarks(document), document.faces
     pages = [page.selector for page in seen_pages(document)]
     with ExitStack() as opened:
 
@@ -110,7 +110,7 @@ def slides_measured(document: Slided) -> Iterator[Measured]:
             step = max(max(codes.shape) // SIDE, 1)
             found = measure(_in_paints(codes[::step, ::step], marks), marks.paints)
             # A slide has no outline: it is seen whole.
-            faces = told_in(document.faces, {piece.face for piece in slide.pieces})
+            faces = told_in(named, {piece.face for piece in slide.pieces})
             yield Measured(found.areas, found.touching, {}, runs, faces=tuple(faces))
 
 
