@@ -181,3 +181,10 @@ def test_ten_thousand_conditions_are_found_in_no_time() -> None:
     assert len(cases_in(deep, codes_in(deep))) == 5_000
     wide = "{% if " + " " * 3_900 + "%}" + "<% " + "do " * 1_200 + "%>" + "{{#" + "if" * 1_900 + "}}"
     assert cases_in(wide * 200, codes_in(wide * 200)) == ()
+    # Ends of what nothing began, below very much that never ends; one condition of very many branches.
+    loose = "{% if a %}" * 40_000 + "{% endfor %}" * 40_000
+    assert cases_in(loose, codes_in(loose)) == ()
+    [many] = cases_in(text := "{% if a %}" + "{% elif b %}B" * 40_000 + "{% endif %}", codes_in(text))
+    assert len(many.branches) <= 41
+    [named] = cases_in(text := "{{#if" + "x" * 300 + " a}}A{{/if" + "x" * 300 + "}}", codes_in(text))
+    assert len(named.words) <= 80

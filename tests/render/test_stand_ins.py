@@ -54,3 +54,6 @@ def test_decks_of_either_kind_name_their_faces(made: dict[str, bytes], face: str
 def test_what_the_system_does_not_give_or_is_not_seen_is_not_told() -> None:
     assert list(told_in(["Calibri", "Carlito", "No,such:face-9", "--help"], {"Carlito"})) == [("Calibri", "Carlito")]
     assert list(told_in(["Calibri"], {"Liberation Sans"})) == []
+    # Of very many only the first are asked for.
+    many = [f"Nobody's {number}" for number in range(100_000)]
+    assert list(told_in([*many, "Calibri"], {"Carlito"})) == []

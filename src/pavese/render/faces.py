@@ -6,6 +6,7 @@ import re
 import subprocess
 from collections.abc import Collection, Iterable, Iterator
 from functools import lru_cache
+from itertools import islice
 
 #: Names of no face, but of a kind of faces (CSS Fonts 4, 2.1.3), and what programs call their own.
 _KINDS = frozenset(
@@ -15,6 +16,8 @@ _OWN = re.compile(r"(?:ui-|-apple-|blinkmacsystem)", re.IGNORECASE)
 #: What means something else in a pattern of fontconfig.
 _SIGNS = re.compile(r"[\\\-:,=]")
 _SECONDS = 5.0
+#: Names of one file that are asked for: each takes a process.
+_MOST = 40
 
 
 def stand_ins(named: Iterable[tuple[str, str]]) -> Iterator[tuple[str, str]]:
@@ -29,7 +32,7 @@ def told_in(named: Iterable[str], seen: Collection[str]) -> Iterator[tuple[str, 
     """Of faces that a file names, those that the system gives another for, where that is among the faces that are
     `seen` in it."""
     known = {one.casefold(): one for one in seen}
-    for name in named:
+    for name in islice(named, _MOST):
         if name.casefold() not in known and (found := known.get(_given_for(name).casefold())) is not None:
             yield name, found
 

@@ -17,6 +17,8 @@ from pavese.core.formats.mail.code import MARKS, Code
 OTHERWISE = "otherwise"
 #: The longest that is told of what is asked.
 _LONGEST = 60
+#: How far up it is looked for what an end belongs to, and the branches of one condition that are told.
+_DEEPEST, _MOST_BRANCHES = 64, 40
 
 _OPENS = sorted({one.opens for one in MARKS}, key=len, reverse=True)
 _CLOSES = sorted({one.closes for one in MARKS}, key=len, reverse=True)
@@ -99,7 +101,7 @@ def _cases(text: str, codes: Sequence[Code]) -> Iterator[Case]:
     for code in codes:
         said = _said(text[code.start : code.end])
         if (found := _ELSE.fullmatch(said)) is not None:
-            if begun and begun[-1].branches:
+            if begun and 0 < len(begun[-1].branches) < _MOST_BRANCHES:
                 last = begun[-1]
                 # Behind what is shown where something does not hold comes what is shown where it does.
                 rest = OTHERWISE if last.branches[0].words != OTHERWISE else last.asked
@@ -122,7 +124,11 @@ def _condition(said: str) -> tuple[str, str, bool] | None:
     if (found := _IF.fullmatch(said)) is not None:
         word = found["word"] or found["helper"]
         asked = _words(found["asked"])
-        return f"{word} {asked}" if found["helper"] else asked, _named(word), word.lower() in ("unless", "ifnot")
+        return (
+            f"{word} {asked}"[:_LONGEST] if found["helper"] else asked,
+            _named(word),
+            word.lower() in ("unless", "ifnot"),
+        )
     if (found := _NONE.fullmatch(said)) is not None:
         return _words(found["asked"]), _named(re.split(r"\W", found["asked"])[0]), True
     return None
@@ -134,10 +140,9 @@ def _named(word: str) -> str:
 
 def _ended(begun: list[_Begun], name: str) -> _Begun | None:
     """What an end belongs to: the last that was begun, or the last of that name."""
-    at = len(begun) - 1
-    while name and at >= 0 and begun[at].name != name:
-        at -= 1
-    if at < 0:
+    near = range(len(begun) - 1, max(len(begun) - 1 - _DEEPEST, -1), -1)
+    at = next((one for one in near if not name or begun[one].name == name), None)
+    if at is None:
         return None
     found = begun[at]
     del begun[at:]
