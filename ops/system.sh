@@ -22,9 +22,11 @@ extras=()
 for face in fonts-liberation2 fonts-crosextra-carlito fonts-crosextra-caladea fonts-noto-color-emoji; do
   dpkg -s "$face" >/dev/null 2>&1 || extras+=("$face")
 done
+# Chromium without windows, which shows mails and pages sooner; without it the whole one does.
+[ -x /usr/bin/chromium-headless-shell ] || leaner=chromium-headless-shell
 # What draws slides; without it decks are still read and recolored, but not seen.
 command -v soffice >/dev/null || extras+=(libreoffice-impress)
-[ ${#wanted[@]} -eq 0 ] && [ ${#extras[@]} -eq 0 ] && exit 0
+[ ${#wanted[@]} -eq 0 ] && [ ${#extras[@]} -eq 0 ] && [ -z "${leaner:-}" ] && exit 0
 
 if [ "$(id -u)" -ne 0 ] || ! command -v apt-get >/dev/null; then
   [ ${#extras[@]} -eq 0 ] || say "mails and decks are drawn in other faces than their own, or not at all: this machine lacks ${extras[*]}."
@@ -44,4 +46,5 @@ if [ ${#wanted[@]} -gt 0 ]; then
   [ -e /etc/postgresql-common/createcluster.conf ] || echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.conf
   install "${wanted[@]}"
 fi
+[ -z "${leaner:-}" ] || install "$leaner" || say 'Chromium without windows is not to be had: the whole one shows mails and pages.'
 [ ${#extras[@]} -eq 0 ] || install "${extras[@]}" || say "mails and decks will be drawn in other faces than their own, or not at all."

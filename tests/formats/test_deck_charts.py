@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import zipfile
 from typing import Any
 
 import pytest
@@ -10,6 +11,8 @@ from pptx import Presentation
 from pptx.chart.data import CategoryChartData
 from pptx.dml.color import RGBColor
 from pptx.enum.chart import XL_CHART_TYPE
+from pptx.opc.package import Part
+from pptx.opc.packuri import PackURI
 from pptx.util import Inches
 
 from pavese.core.color.neighbors import LEAST, apart, shares
@@ -70,6 +73,32 @@ def typed(points: Any) -> None:
     for point, code in zip(points, TYPED, strict=False):
         point.format.fill.solid()
         point.format.fill.fore_color.rgb = RGBColor.from_string(code[1:].upper())
+
+
+_STYLE = "http://schemas.microsoft.com/office/drawing/2012/chartStyle"
+
+
+def test_a_series_that_is_added_later_comes_in_the_colors_of_the_kit_too() -> None:
+    deck, bars = chart(XL_CHART_TYPE.COLUMN_CLUSTERED, 2)
+    inside = (
+        f'<cs:{{0}} xmlns:cs="{_STYLE}" xmlns:a="http://schemas.openxmlformats.org/drawingml/2006/main">'
+        '<a:srgbClr val="{1}"/><a:schemeClr val="accent2"/><a:schemeClr val="phClr"/></cs:{0}>'
+    )
+    for name, sort, code in (("colors1", "chartColorStyle", "AA1155"), ("style1", "chartStyle", "1155AA")):
+        kind = f"application/vnd.ms-office.{sort.lower()}+xml"
+        part = Part(PackURI(f"/ppt/charts/{name}.xml"), kind, deck.part.package, inside.format(sort, code).encode())
+        bars.part.relate_to(part, f"http://schemas.microsoft.com/office/2011/relationships/{sort}")
+    plain = document(chart(XL_CHART_TYPE.COLUMN_CLUSTERED, 2)[0]).inventory()
+    came = document(deck)
+    old = [parse_color(code) for code in ("#aa1155", "#1155aa")]
+    # What points to the theme there follows it, and is no place of its own.
+    assert came.inventory().sites == {**plain.sites, **dict.fromkeys(old, {Kind.FILL: 1})}
+    new = [color.base for color in WIDE.colors[:2]]
+    written = zipfile.ZipFile(io.BytesIO(came.write(dict(zip(old, new, strict=True)))))
+    for path, color in (("colors1", new[0]), ("style1", new[1])):
+        assert f'val="{color.hex[1:].upper()}"/><a:schemeClr val="accent2"/>'.encode() in written.read(
+            f"ppt/charts/{path}.xml"
+        )
 
 
 def test_series_stand_in_their_order_and_those_without_a_color_follow_the_accents() -> None:

@@ -11,7 +11,7 @@ from itertools import permutations
 
 import numpy as np
 
-from pavese.core.color.contrast import LARGE, contrast_ratio, shown
+from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, shown
 from pavese.core.color.difference import difference, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.neighbors import LEAST, shares
@@ -163,7 +163,9 @@ class _Teller:
                 if not self._by_person(one, other):
                     enough = "reads" if kind is DoubtKind.UNREAD else "can be told apart"
                     wanted = (
-                        f"{shown(found.level)}:1 {enough}" if found.level >= LARGE else "it did not read before either"
+                        f"{shown(found.level)}:1 {enough}"
+                        if found.level in (LARGE, TEXT, ENHANCED)
+                        else "it did not read before either"
                     )
                     had = f"had {shown(found.before)}:1 and has {shown(found.after)}:1"
                     reason = f"{one.key} on {other.key} {had}; {wanted}."

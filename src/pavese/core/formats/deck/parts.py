@@ -44,8 +44,11 @@ _SORTS = {
     "chartshapes+xml": "chart",
     "diagramdrawing+xml": "diagram",
     "diagramdata+xml": "diagram",
-    "diagramcolors+xml": "diagram definition",
-    "diagramstyle+xml": "diagram definition",
+    "diagramcolors+xml": "definition",
+    "diagramstyle+xml": "definition",
+    # MS-ODRAWXML, 2.2.4: how a chart is drawn anew, or a series that is added to it.
+    "chartstyle+xml": "definition",
+    "chartcolorstyle+xml": "definition",
 }
 #: How places are called where no map says otherwise.
 _PLAIN_MAP = {"bg1": "lt1", "tx1": "dk1", "bg2": "lt2", "tx2": "dk2", **{one: one for one in PLACES}}
@@ -230,7 +233,7 @@ class Package:
         """What stands in a slide, such as a chart, has its theme, unless it brings one of its own."""
         for one in self.related(holder.path):
             part = self.parts.get(one.target)
-            if part is not None and not part.page and part.sort in ("chart", "diagram", "diagram definition"):
+            if part is not None and not part.page and part.sort in ("chart", "diagram", "definition"):
                 part.page, part.one_theme = holder.page, True
                 own = self._one(part.path, "theme override")
                 names = _mapped(part.source, "clrMapOvr") or holder.names

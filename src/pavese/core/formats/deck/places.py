@@ -91,8 +91,8 @@ def _place(part: Part, element: Element, said: SaidColor, defines: str, themes: 
     base = said.literal if said.literal is not None else themes.get(part.theme, {}).get(points)
     if base is None or said.name == FILLED_LATER:
         return None
-    if part.sort == "diagram definition" and (said.literal is None or said.literal == _NO_COLOR):
-        # They follow the theme; what is drawn of the diagram says its colors itself.
+    if part.sort == "definition" and (said.literal is None or said.literal == _NO_COLOR):
+        # They follow the theme; what is drawn of the diagram, or the chart, says its colors itself.
         return None
     paint = derived(base, said.transforms)
     kind, shape = (Kind.THEME, "") if defines else _told(part, element)
