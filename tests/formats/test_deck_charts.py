@@ -92,7 +92,7 @@ def test_a_series_that_is_added_later_comes_in_the_colors_of_the_kit_too() -> No
     came = document(deck)
     old = [parse_color(code) for code in ("#aa1155", "#1155aa")]
     # What points to the theme there follows it, and is no place of its own.
-    assert came.inventory().sites == {**plain.sites, **dict.fromkeys(old, {Kind.FILL: 1})}
+    assert came.inventory().sites == {**plain.sites, **{one: {Kind.FILL: 1} for one in old}}
     new = [color.base for color in WIDE.colors[:2]]
     written = zipfile.ZipFile(io.BytesIO(came.write(dict(zip(old, new, strict=True)))))
     for path, color in (("colors1", new[0]), ("style1", new[1])):
