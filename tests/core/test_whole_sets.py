@@ -162,6 +162,23 @@ def test_texts_that_read_go_on_reading(ground: str) -> None:
     assert contrast_ratio(became(plan, "0.svg", ink), became(plan, "0.svg", ground)) >= TEXT
 
 
+crowded = st.lists(st.lists(colors, min_size=6, max_size=14, unique=True), min_size=1, max_size=4)
+
+
+@settings(max_examples=250)
+@given(crowded, kits(largest=2))
+def test_texts_go_on_reading_in_a_kit_of_one_or_two_colors_however_many_paints_there_are(
+    groups: list[list[Rgb]], kit: Kit
+) -> None:
+    texts = [[(ink.hex, ground.hex) for ink, ground in zip(of[::2], of[1::2], strict=False)] for of in groups]
+    files = [file(*(one.hex for one in of), texts=tuple(on)) for of, on in zip(groups, texts, strict=True)]
+    plan = assign(found(*files), kit, STRICT)
+    for at, on in enumerate(texts):
+        for ink, ground in on:
+            if contrast_ratio(parse_color(ink).rgb, parse_color(ground).rgb) >= TEXT:
+                assert contrast_ratio(*(became(plan, f"{at}.svg", one, kit) for one in (ink, ground))) >= TEXT
+
+
 def test_a_gradient_stays_on_one_ramp_and_runs_the_way_it_ran() -> None:
     stops = ("#e3f2fd", "#90caf9", "#42a5f5", "#1565c0")
     pairs = tuple(pairwise(stops))

@@ -29,6 +29,8 @@ from pavese.core.recolor.target import KEEP
 _LINE, _TONE = 2, 2
 #: Pairs that are offered where none is approved.
 _MOST = 24
+#: The step of a ramp that is a dark ground: the last is next to black.
+_DEEP = STEPS[-2]
 
 
 class Pressed(StrEnum):
@@ -91,7 +93,8 @@ class Quiet:
 
 def grounds_and_inks(kit: Kit) -> list[GroundAndInk]:
     """The pairs to choose from, those of the kit's background first, then by contrast: the approved ones for text;
-    where there are none, the best that read."""
+    where there are none, the best that read. A kit without a light or a dark ground among them, such as one of a few
+    loud colors, has it from the ends of its ramps."""
     approved = {one.pair for one in kit.decisions if one.status is Status.APPROVED and one.use is Use.BODY}
     found = [
         GroundAndInk(one.ground, one.text, one.ratio, True)
@@ -101,8 +104,24 @@ def grounds_and_inks(kit: Kit) -> list[GroundAndInk]:
     if not found:
         reading = (one for one in pairs(kit).best_first() if one.ratio >= TEXT)
         found = [GroundAndInk(one.ground, one.text, one.ratio, False) for one in reading][:_MOST]
+        for dark in (False, True):
+            if not any(_is_dark(kit, one) == dark for one in found):
+                found += _of_ramps(kit, dark)
     roles = {color.key: color.role for color in kit.colors}
     return sorted(found, key=lambda one: (roles[one.ground.color] is not Role.BACKGROUND, -one.ratio))
+
+
+def _of_ramps(kit: Kit, dark: bool) -> list[GroundAndInk]:
+    """Grounds from the ends of the ramps with what reads on them: the other end, and the colors of the kit."""
+    ground_at, ink_at = (_DEEP, STEPS[0]) if dark else (STEPS[0], STEPS[-1])
+    found = []
+    for color in kit.colors:
+        ground = color.token(ground_at)
+        for ink in dict.fromkeys((color.token(ink_at), *(Token(one.key, None) for one in kit.colors))):
+            pair = GroundAndInk(ground, ink, contrast_ratio(kit.resolve(ground), kit.resolve(ink)), False)
+            if pair.ratio >= TEXT and _is_dark(kit, pair) == dark:
+                found.append(pair)
+    return sorted(found, key=lambda one: (-one.ratio, one.key))[:_MOST]
 
 
 def light_and_dark(kit: Kit) -> Iterator[GroundAndInk]:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import IntEnum
 from functools import cached_property, lru_cache
+from itertools import chain
+from typing import NamedTuple
 
 import numpy as np
 
@@ -208,7 +210,8 @@ class _Planner:
         search.settle()
         if alone:
             weights = [sought.weights[at] for at in number]
-            self._keep_apart(search, free, weights, [sought.standing[color] for color in kept])
+            levels = _levels(sought.paints.by_file[0], sought.ground, row)
+            self._keep_apart(search, free, weights, [sought.standing[color] for color in kept], levels)
         found = search.at.tolist()
         return {at: found[place] for at, place in number.items()}
 
@@ -277,7 +280,7 @@ class _Planner:
         search = Search(self._problem(cost, pairs, [became[color] for color in kept], order), THOROUGH)
         search.stand(start)
         search.settle()
-        self._keep_apart(search, free, weights, [became[color] for color in kept])
+        self._keep_apart(search, free, weights, [became[color] for color in kept], _levels(file, sought.ground, row))
         found = search.at.tolist()
         return {
             color: Choice(target=str(self._steps[step].token), reason=_IN_THIS_FILE)
@@ -285,12 +288,27 @@ class _Planner:
             if step != was
         }
 
-    def _keep_apart(self, search: Search, free: Sequence[Rgb], weights: Sequence[float], kept: Sequence[Rgb]) -> None:
+    def _keep_apart(
+        self,
+        search: Search,
+        free: Sequence[Rgb],
+        weights: Sequence[float],
+        kept: Sequence[Rgb],
+        levels: Mapping[int, Collection[_Numbered]],
+    ) -> None:
         """Gives colors of one drawing that would plainly be one a step of their hue that nothing else in it has, while
-        there is one; what covers least moves."""
+        there is one by which none of the `levels` is lost; what covers least moves."""
         lch, lab = oklch_of(free), cielab(free)
         order = sorted(range(len(free)), key=lambda at: (weights[at], free[at]))
         used = {*search.at.tolist(), *(self._at_step[color] for color in kept if color in self._at_step)}
+
+        def lost(one: int, step: int) -> int:
+            def became(other: int) -> Rgb:
+                at = step if other == one else search.at[other] if other < len(free) else None
+                return kept[other - len(free)] if at is None else self._steps[at].color
+
+            return sum(_ratio(became(one), became(other)) < level for other, level in levels.get(one, ()))
+
         moved = len(used) < len(free) + len(set(kept))
         while moved and len(used) < len(self._steps):
             moved = False
@@ -302,8 +320,10 @@ class _Planner:
                 fits = np.flatnonzero(of_its_hue(lch[one], self._steps_lch))
                 left = [step for step in fits.tolist() if step not in used]
                 rises = search.sums[one] - search.sums[one, search.at[one]]
-                best = min(left, key=lambda step: (round(float(rises[step]), 6), step), default=None)
-                if best is not None and rises[best] < _worth(apart):
+                pays = sorted((round(float(rises[step]), 6), step) for step in left if rises[step] < _worth(apart))
+                now = lost(one, search.at[one]) if pays else 0
+                best = next((step for _, step in pays if lost(one, step) <= now), None)
+                if best is not None:
                     search.put(one, best)
                     used.add(best)
                     moved = True
@@ -379,9 +399,9 @@ class _Loss(IntEnum):
 def _loss(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> _Loss:
     """Whether a text or touching paints lose the level of contrast they had, two paints become one, or a gradient runs
     the other way."""
-    if _below(((one.run.text.ink.rgb, one.below.paint.rgb, one.of_paint) for one in text_levels(file, ground)), became):
+    if any(_lost(_text_levels(file, ground), became)):
         return _Loss.TEXT
-    if _below(((one.rgb, other.rgb, LARGE) for one, other in file.measured.touching), became):
+    if any(_lost(_border_levels(file), became)):
         return _Loss.CONTRAST
     if any(became_one({paint.rgb: became[paint.rgb] for paint in file.paints if paint.rgb in became})):
         return _Loss.DISTINCT
@@ -390,11 +410,45 @@ def _loss(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> _Loss:
     return _Loss.NOTHING
 
 
-def _below(pairs: Iterable[tuple[Rgb, Rgb, float]], became: Mapping[Rgb, Rgb]) -> bool:
-    """Whether a pair that reached its level does not any more."""
-    return any(
+class _Level(NamedTuple):
+    """Two colors of a drawing, and the contrast that they are to keep."""
+
+    one: Rgb
+    other: Rgb
+    level: float
+
+
+def _text_levels(file: FilePaints, ground: Rgb) -> Iterator[_Level]:
+    for one in text_levels(file, ground):
+        yield _Level(one.run.text.ink.rgb, one.below.paint.rgb, one.of_paint)
+
+
+def _border_levels(file: FilePaints) -> Iterator[_Level]:
+    return (_Level(one.rgb, other.rgb, LARGE) for one, other in file.measured.touching)
+
+
+class _Numbered(NamedTuple):
+    """A color by its number, and the contrast to it that is to be kept."""
+
+    other: int
+    level: float
+
+
+def _levels(file: FilePaints, ground: Rgb, row: Mapping[Rgb, int]) -> Mapping[int, Collection[_Numbered]]:
+    """What the colors of a drawing, by their numbers, keep to others: the contrast that a text, or a border, has."""
+    found: defaultdict[int, set[_Numbered]] = defaultdict(set)
+    for one, other, level in chain(_text_levels(file, ground), _border_levels(file)):
+        if one in row and other in row and row[one] != row[other] and _ratio(one, other) >= level:
+            found[row[one]].add(_Numbered(row[other], level))
+            found[row[other]].add(_Numbered(row[one], level))
+    return found
+
+
+def _lost(levels: Iterable[_Level], became: Mapping[Rgb, Rgb]) -> Iterator[bool]:
+    """Of each two colors that have become others, whether they reached their level and do not any more."""
+    return (
         _ratio(one, other) >= level > _ratio(became[one], became[other])
-        for one, other, level in pairs
+        for one, other, level in levels
         if one in became and other in became
     )
 
