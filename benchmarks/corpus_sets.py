@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
 
-from fetch import PACKAGES, folder_of
+from fetch import DRAWINGS, folder_of
 from pavese.core.color.srgb import parse_hex
 from pavese.core.kit.kit import Kit, KitColor, key_for
 from pavese.core.kit.role import Role
@@ -54,8 +54,8 @@ def _kit(name: str, colors: Sequence[tuple[str, Role, str]]) -> Kit:
 
 
 def packages_here() -> list[str]:
-    """The packages that have been fetched."""
-    return [package for package in PACKAGES if folder_of(package).exists()]
+    """The packages of drawings that have been fetched."""
+    return [package for package in DRAWINGS if folder_of(package).exists()]
 
 
 @cache

@@ -41,7 +41,7 @@ DECKS = (
     "odfpy@1.4.1",
 )
 #: Package and what it brings: flat sets of many colors, single-color sets, gradients and filters, animations.
-PACKAGES = (
+DRAWINGS = (
     "@twemoji/svg@15.0.0",
     "bootstrap-icons@1.13.2",
     "@carbon/pictograms@12.82.0",
@@ -60,10 +60,8 @@ PACKAGES = (
     "@iconify-json/meteocons@1.2.4",
     "@iconify-json/streamline-plump-color@1.2.2",
     "@iconify-json/streamline-ultimate-color@1.2.2",
-    # Mails in HTML.
-    *MAILS,
-    *LABELLED,
 )
+PACKAGES = (*DRAWINGS, *MAILS, *LABELLED)
 #: Of a table of drawings this many are written out as files.
 _OF_TABLE = 300
 

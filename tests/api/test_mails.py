@@ -86,6 +86,26 @@ def test_whole_results_stand_beside_the_plan_and_one_is_taken(client: TestClient
     assert client.post(f"/api/sets/{mails['id']}/undo").json()["rules"] == {}
 
 
+@pytest.mark.parametrize(
+    "codes", [("#c8102e",), ("#ffc800", "#5ee0a0", "#7cd3ff"), ("#3a0f2e", "#0f3a2a")], ids=["one", "light", "dark"]
+)
+def test_whole_results_read_also_in_a_kit_that_has_no_pair_that_does(
+    client: TestClient, codes: tuple[str, ...]
+) -> None:
+    roles = ("primary", "secondary", "accent")
+    colors = [{"name": f"Pennant {at}", "role": roles[at], "code": code} for at, code in enumerate(codes)]
+    small = client.post("/api/kits", json={"name": "Small", "colors": colors}).json()
+    bare = b'<body bgcolor="#ffffff"></body>'
+    mails = start(client, small, ("a-frame.html", bare), *MAILS.items())
+    assert mails["reading"]["lost"] == 0
+    found = client.get(f"/api/sets/{mails['id']}/alternatives").json()
+    whole = [one for one in found["alternatives"] if one["title"].startswith("one ground, one ink")]
+    assert len(whole) == 2
+    assert {one["title"]: one["lost"] for one in found["alternatives"] if one["lost"]} == {}
+    assert found["files"][0]["name"] != "a-frame.html", "what has no text shows little of a plan"
+    assert len(found["files"]) == len(MAILS) + 1
+
+
 def test_a_ground_and_an_ink_for_all_reach_the_files_and_nothing_else_moves(client: TestClient, mails: Json) -> None:
     offered = client.get(f"/api/sets/{mails['id']}/grounds-and-inks").json()
     assert offered["now"] is None

@@ -179,6 +179,17 @@ def test_texts_go_on_reading_in_a_kit_of_one_or_two_colors_however_many_paints_t
                 assert contrast_ratio(*(became(plan, f"{at}.svg", one, kit) for one in (ink, ground))) >= TEXT
 
 
+@settings(max_examples=150)
+@given(st.lists(colors, min_size=2, max_size=2, unique=True), kits(largest=2))
+def test_a_text_reads_in_derived_shades_as_well_as_it_did(pair: list[Rgb], kit: Kit) -> None:
+    ink, ground = (one.hex for one in pair)
+    derived = Plan(recipe=Recipe(natural=False, allowed=AllowedColors.DERIVED))
+    plan = assign(found(file(ink, ground, texts=((ink, ground),))), kit, derived)
+    before = contrast_ratio(*pair)
+    level = next((level for level in (7.0, TEXT, LARGE) if before >= level), 0.0)
+    assert contrast_ratio(*(became(plan, "0.svg", one, kit) for one in (ink, ground))) >= level
+
+
 def test_a_gradient_stays_on_one_ramp_and_runs_the_way_it_ran() -> None:
     stops = ("#e3f2fd", "#90caf9", "#42a5f5", "#1565c0")
     pairs = tuple(pairwise(stops))

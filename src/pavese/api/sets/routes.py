@@ -232,7 +232,12 @@ def get_file(
 def get_alternatives(set_id: uuid.UUID, db: Db) -> Alternatives:
     """Several plans for the set, best first behind the one in force, each with its figures."""
     opened = open_set(db, sets.get(db, set_id))
-    shown = opened.handed[:_SHOWN]
+    shown = opened.handed
+    if opened.paints.lettered:
+        # A bare one, such as a frame for mails, shows nothing of a plan.
+        written = {file.name for file in opened.paints.files if file.measured.texts}
+        shown = sorted(shown, key=lambda asset: asset.name not in written)
+    shown = shown[:_SHOWN]
     return Alternatives(
         revision=opened.row.plan.head,
         files=[ShownFile(id=asset.id, name=asset.name) for asset in shown],

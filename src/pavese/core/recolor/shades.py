@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from math import log
+from typing import NamedTuple
 
 import numpy as np
 
-from pavese.core.color.contrast import LARGE, contrast_ratio, luminance
+from pavese.core.color.contrast import LARGE, WHITE, contrast_ratio, luminance
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array
 from pavese.core.color.ramp import STEPS, step_position
@@ -20,6 +22,7 @@ from pavese.core.recolor.ends import anchors, end_of
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Choice
 from pavese.core.recolor.target import resolve_target, shade
+from pavese.core.recolor.together import HIDDEN, text_levels
 
 #: Derived shades of one ramp stay at least this part of a step apart.
 _APART = 0.04
@@ -27,8 +30,8 @@ _APART = 0.04
 _SNAP = 0.12
 #: How far, and by how much at once, a shade moves to be told from what it touches, in steps.
 _FARTHEST, _BY = 2.0, 0.1
-#: Steps between two colors that have 3:1 (10 ln 3 / ln 16.4 = 3.93), and a little for rounding.
-_TOLD = 3.95
+#: A little more than two colors need between them, for rounding, in steps.
+_TO_SPARE = 0.02
 
 
 def spread(places: Array) -> list[float]:
@@ -64,7 +67,8 @@ class Shades:
     def chosen(self, *, ends: bool) -> dict[Rgb, Choice]:
         """The shade of each color; with `ends`, whites and near-blacks go to the kit's own.
 
-        A shade is moved a little where it could not be told from what it touches, though the color could.
+        A shade is moved a little where it could not be told from what it touches, or a text could not be read, though
+        the color could.
         """
         found: dict[Rgb, Choice] = {}
         places: dict[Rgb, tuple[str, float]] = {}
@@ -89,33 +93,54 @@ class Shades:
     def _told_apart(self, found: Mapping[Rgb, Choice], places: Mapping[Rgb, tuple[str, float]]) -> dict[Rgb, Choice]:
         became = dict(self.standing)
         became |= {color: resolve_target(choice.target, self.kit) or color for color, choice in found.items()}
-        beside: defaultdict[Rgb, set[Rgb]] = defaultdict(set)
-        for one, other in self.paints.touching:
-            if contrast_ratio(one.rgb, other.rgb) >= LARGE and one.rgb in became and other.rgb in became:
-                beside[one.rgb].add(other.rgb)
-                beside[other.rgb].add(one.rgb)
+        beside: defaultdict[Rgb, dict[Rgb, float]] = defaultdict(dict)
+        for one, other, level in self._levels():
+            if contrast_ratio(one, other) >= level and one in became and other in became:
+                beside[one][other] = beside[other][one] = max(level, beside[one].get(other, level))
         moved: dict[Rgb, Choice] = {}
         for color in sorted(beside.keys() & places.keys()):
             around = sorted(
-                (step_position(became[other]), luminance(color) > luminance(other)) for other in beside[color]
+                _Beside(step_position(became[other]), _gap(level), luminance(color) > luminance(other))
+                for other, level in beside[color].items()
             )
+            ramp, place = places[color]
             if self.backing is not None:
                 behind = step_position(self.backing)
-                around.append((behind, places[color][1] < behind))
-            if all(abs(step_position(became[color]) - place) >= _TOLD for place, _ in around):
+                around.append(_Beside(behind, _gap(LARGE), place < behind))
+            if all(one.told_from(step_position(became[color])) for one in around):
                 continue
-            ramp, place = places[color]
             steps = (sign * _BY * at for at in range(1, round(_FARTHEST / _BY) + 1) for sign in (1, -1))
             free = (place + by for by in steps if 0 <= place + by <= len(STEPS) - 1)
-            best = next((to for to in free if all(_is_told(to, other, lighter) for other, lighter in around)), None)
+            best = next((to for to in free if all(one.told_from(to) for one in around)), None)
             if best is not None:
                 target = shade(ramp, best)
                 became[color] = resolve_target(target, self.kit) or color
-                reason = f"{found[color].reason}, moved a little to be told from what it touches"
+                reason = f"{found[color].reason}, moved a little to be told from what it meets"
                 moved[color] = Choice(target=target, reason=reason)
         return moved
 
+    def _levels(self) -> Iterator[tuple[Rgb, Rgb, float]]:
+        """Two colors with the contrast that they are to keep, where they have it."""
+        yield from ((one.rgb, other.rgb, LARGE) for one, other in self.paints.touching)
+        for file in self.paints.files:
+            for run, below, level, of_paint in text_levels(file, self.backing or WHITE):
+                if level > HIDDEN:
+                    yield run.text.ink.rgb, below.paint.rgb, of_paint
 
-def _is_told(place: float, other: float, lighter: bool) -> bool:
-    """Whether a place on the scale of steps is far enough from another, on its own side."""
-    return other - place >= _TOLD if lighter else place - other >= _TOLD
+
+class _Beside(NamedTuple):
+    """What a color meets: its place on the scale of steps, how many steps are to be between them, and whether the color
+    is the lighter one."""
+
+    place: float
+    gap: float
+    lighter: bool
+
+    def told_from(self, place: float) -> bool:
+        """Whether a place on the scale is far enough from it, on its own side."""
+        return (self.place - place if self.lighter else place - self.place) >= self.gap
+
+
+def _gap(level: float) -> float:
+    """The steps between two colors that have so much contrast (`ramp.step_position`)."""
+    return 10 * log(level) / log(16.4) + _TO_SPARE

@@ -51,7 +51,7 @@ _RARE = 0.25
 _MISSED = 0.5
 #: Letters fainter than this on what they stand on are not meant to be read there: words for the list of mails, in the
 #: color of their ground, or white ones on a picture where that is not shown.
-_HIDDEN = 1.4
+HIDDEN = 1.4
 #: Steps of lightness by a factor in luminance plus 0.05, see `ramp.step_position`.
 _STEPS = 10 / np.log(16.4)
 
@@ -221,7 +221,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
         found[:, term] += np.where(level >= needed, _UNREAD * (0.2 if needed == ENHANCED else 1.0), 0.0)
         if needed != ENHANCED:
             # What misses a level is brought to it rather than away from it.
-            found[:, term] += np.where((level > _HIDDEN) & (level < needed), _UNREAD * _MISSED, 0.0)
+            found[:, term] += np.where((level > HIDDEN) & (level < needed), _UNREAD * _MISSED, 0.0)
     found[:, Term.BELOW_FAINT] = np.where(faint, _BELOW, 0.0)
     found[:, Term.BESIDE] = np.where(beside, _ALIKE_IN_CHART, 0.0)
     both_hued, both_quiet = one * other, (1 - one) * (1 - other)
