@@ -106,6 +106,33 @@ def test_whole_results_read_also_in_a_kit_that_has_no_pair_that_does(
     assert len(found["files"]) == len(MAILS) + 1
 
 
+def test_a_chosen_ground_and_ink_outlive_what_becomes_of_the_kit(client: TestClient, kit: Json, mails: Json) -> None:
+    footer, colors = "/footer", f"/api/kits/{kit['id']}/colors"
+    put(client, mails, ground="fog.base", ink="hull.base").raise_for_status()
+    put(client, mails, ground="hull.base", ink="lamp.base", part=footer).raise_for_status()
+
+    def now() -> tuple[Json, Json]:
+        view = client.get(f"/api/sets/{mails['id']}").json()
+        return client.get(f"/api/sets/{mails['id']}/grounds-and-inks").json(), view
+
+    # The color of what is pressed goes: that is in the ink then.
+    client.delete(f"{colors}/buoy").raise_for_status()
+    offered, view = now()
+    assert (offered["now"]["title"], offered["now"]["pressed"]) == ("Hull on Fog", "same ink")
+    assert view["reading"]["lost"] == 0
+    # The ink no longer reads: that is said, and another can be chosen.
+    client.patch(f"{colors}/hull", json={"code": "#c0c8cc"}).raise_for_status()
+    offered, view = now()
+    assert offered["now"]["title"] == "Hull on Fog"
+    assert "Hull on Fog" not in [pair["title"] for pair in offered["pairs"]]
+    assert view["reading"]["lost"] > 40
+    # The ink goes: a ground without it would be as bad as none, so that every paint goes its own way.
+    client.delete(f"{colors}/hull").raise_for_status()
+    offered, view = now()
+    assert (offered["now"], view["rules"], view["reading"]["lost"]) == (None, {}, 0)
+    assert [part["now"] for part in offered["parts"] if part["part"] == footer] == [None]
+
+
 def test_a_ground_and_an_ink_for_all_reach_the_files_and_nothing_else_moves(client: TestClient, mails: Json) -> None:
     offered = client.get(f"/api/sets/{mails['id']}/grounds-and-inks").json()
     assert offered["now"] is None

@@ -17,7 +17,6 @@ from sqlalchemy.orm import Session, aliased
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgba
-from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of, made_of_pixels
 from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB, is_remote, name_beside, path_beside, tells_colors
 from pavese.core.formats.format import Can
@@ -32,8 +31,8 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints, summarize
 from pavese.core.recolor.pictures import PICTURE
 from pavese.core.recolor.plan import Choice, PartRules, Plan
-from pavese.core.recolor.site import Kind
-from pavese.core.recolor.target import resolve_target
+from pavese.core.recolor.quiet import ruled_by, rules_left
+from pavese.core.recolor.target import is_known
 from pavese.core.recolor.traits import apart
 from pavese.store import contents, drops, editions, history, kits
 from pavese.store.editions import content_of
@@ -602,23 +601,21 @@ def _without_gone(plan: Plan, kit: Kit) -> Plan:
     """The plan without choices that name what the kit has no longer."""
 
     def kept(choices: dict[str, Choice]) -> dict[str, Choice]:
-        return {key: choice for key, choice in choices.items() if _is_known(choice.target, kit)}
+        return {key: choice for key, choice in choices.items() if is_known(choice.target, kit)}
 
     files = {name: own for name, choices in plan.files.items() if (own := kept(choices))}
 
-    def known(rules: dict[Kind, str]) -> dict[Kind, str]:
-        return {kind: target for kind, target in rules.items() if _is_known(target, kit)}
+    def ruled(parts: PartRules) -> PartRules:
+        # Of a part half of what is said would be worse than none.
+        left = {part: rules_left(rules, kit) for part, rules in parts.items()}
+        return {part: rules for part, rules in left.items() if rules == parts[part] or ruled_by(rules) is not None}
 
-    def whole(parts: PartRules) -> PartRules:
-        # Of a ground and its inks one alone would be as bad as none.
-        return {part: rules for part, rules in parts.items() if known(rules) == rules}
-
-    own_parts = {name: left for name, parts in plan.file_part_rules.items() if (left := whole(parts))}
+    own_parts = {name: left for name, parts in plan.file_part_rules.items() if (left := ruled(parts))}
     return plan.with_(
         choices=kept(plan.choices),
         files=files,
-        rules=known(plan.rules),
-        part_rules=whole(plan.part_rules),
+        rules=rules_left(plan.rules, kit),
+        part_rules=ruled(plan.part_rules),
         file_part_rules=own_parts,
         acts={key: act for key, act in plan.acts.items() if _can_be_done(act, kit)},
         file_acts={
@@ -629,12 +626,4 @@ def _without_gone(plan: Plan, kit: Kit) -> Plan:
 
 
 def _can_be_done(act: Act, kit: Kit) -> bool:
-    return all(_is_known(target, kit) for target in act.targets)
-
-
-def _is_known(target: str, kit: Kit) -> bool:
-    try:
-        resolve_target(target, kit)
-    except InvalidPlanError:
-        return False
-    return True
+    return all(is_known(target, kit) for target in act.targets)

@@ -25,7 +25,7 @@ from pavese.core.kit.trios import thirds
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.on_pictures import with_pictures_apart, without_pictures_apart
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.quiet import Pressed, Quiet, fitting, grounds_and_inks, kept, quiet, ruled_by
+from pavese.core.recolor.quiet import Pressed, Quiet, fitting, grounds_and_inks, kept, pressed_in, quiet, ruled_by
 from pavese.core.recolor.site import ON_PICTURES, OUTER, Kind
 from pavese.core.recolor.theme import pointing
 from pavese.store import sets
@@ -242,7 +242,7 @@ def _title(kit: Kit, ground: Token, ink: Token) -> str:
 def _now(kit: Kit, so: Quiet | None) -> QuietView | None:
     if so is None:
         return None
-    pressed = next((one for one in Pressed if quiet(kit, so.ground, so.ink, one) == so), None)
+    pressed = pressed_in(kit, so)
     title = _title(kit, so.ground, so.ink)
     action = None if pressed else str(so.button)
     return QuietView(ground=str(so.ground), ink=str(so.ink), title=title, pressed=pressed, action=action)

@@ -23,12 +23,14 @@ from pavese.core.kit.token import Token, parse_token
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.site import Kind
-from pavese.core.recolor.target import KEEP
+from pavese.core.recolor.target import KEEP, is_known
 
 #: Steps between a ground and the lines on it, and at first between a ground and a button that is tone on tone.
 _LINE, _TONE = 2, 2
 #: Pairs that are offered where none is approved.
 _MOST = 24
+#: What a ground and an ink are said of, in the order of `Quiet`.
+_EVERYTHING = (Kind.GROUND, Kind.TEXT, Kind.LINK, Kind.ACTION, Kind.LABEL, Kind.STROKE)
 #: The step of a ramp that is a dark ground: the last is next to black.
 _DEEP = STEPS[-2]
 
@@ -148,10 +150,20 @@ def quiet(kit: Kit, ground: Token, ink: Token, pressed: Pressed | Token) -> Quie
     ratio = contrast_ratio(kit.resolve(ground), kit.resolve(ink))
     if ratio < TEXT:
         raise InvalidPlanError(f"{kit.title(ink)} on {kit.title(ground)} does not read as text.")
+    return _quiet(kit, ground, ink, pressed)
+
+
+def _quiet(kit: Kit, ground: Token, ink: Token, pressed: Pressed | Token) -> Quiet:
     line = _beside(kit, ground, ink, _LINE)
     made = _PRESSED[pressed] if isinstance(pressed, Pressed) else partial(_in_color, pressed)
     button, label = made(kit, ground, ink)
     return Quiet(ground, ink, ink, button, label, line)
+
+
+def pressed_in(kit: Kit, so: Quiet) -> Pressed | None:
+    """In which of the ways what is pressed looks, None for a color; also where the pair no longer reads, since the kit
+    has changed."""
+    return next((one for one in Pressed if _quiet(kit, so.ground, so.ink, one) == so), None)
 
 
 def _beside(kit: Kit, ground: Token, ink: Token, steps: int) -> Token:
@@ -244,13 +256,25 @@ def kept() -> dict[Kind, str]:
     return dict.fromkeys(Kind, KEEP)
 
 
+def rules_left(rules: Mapping[Kind, str], kit: Kit) -> dict[Kind, str]:
+    """What is left of rules in a kit that may have lost colors: of a ground with its ink neither where one of them is
+    gone, since the other alone would be as bad as none; where only others are, what is pressed is in the ink."""
+    left = {kind: target for kind, target in rules.items() if is_known(target, kit)}
+    so = ruled_by(rules)
+    if so is None or len(left) == len(rules):
+        return left
+    others = {kind: target for kind, target in left.items() if kind not in _EVERYTHING}
+    if not (is_known(str(so.ground), kit) and is_known(str(so.ink), kit)):
+        return others
+    return {**others, **_quiet(kit, so.ground, so.ink, Pressed.INK).rules}
+
+
 def ruled_by(rules: Mapping[Kind, str]) -> Quiet | None:
     """What rules say, where they say it of everything."""
-    kinds = (Kind.GROUND, Kind.TEXT, Kind.LINK, Kind.ACTION, Kind.LABEL, Kind.STROKE)
-    if any(kind not in rules for kind in kinds):
+    if any(kind not in rules for kind in _EVERYTHING):
         return None
     try:
-        return Quiet(*(parse_token(rules[kind]) for kind in kinds))
+        return Quiet(*(parse_token(rules[kind]) for kind in _EVERYTHING))
     except InvalidKitError:
         # One of them stays as it is, or goes to a color that is no token.
         return None

@@ -66,6 +66,15 @@ def resolve_target(target: str, kit: Kit) -> Rgb | None:
         raise InvalidPlanError(str(error)) from error
 
 
+def is_known(target: str, kit: Kit) -> bool:
+    """Whether a kit has what a target stands for."""
+    try:
+        resolve_target(target, kit)
+    except InvalidPlanError:
+        return False
+    return True
+
+
 def label(target: str, kit: Kit) -> str:
     """The target in words: a kit color's name and step, `kept as it is`, or the code itself.
 
