@@ -19,7 +19,7 @@ from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.quiet import Pressed, fitting, grounds_and_inks, light_and_dark, quiet, ruled_by
+from pavese.core.recolor.quiet import Pressed, fitting, grounds_and_inks, light_and_dark, quiet, ruled_by, rules_left
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Text, TextRun
@@ -84,6 +84,23 @@ def test_a_button_is_in_the_color_for_actions_with_what_reads_on_it() -> None:
     assert quiet(kit, fog, hull, Pressed.TONE).button.color == "fog"
     without = kit.with_(colors=tuple(color for color in kit.colors if color.role != "action"))
     assert quiet(without, fog, hull, Pressed.ACTION).button == hull
+
+
+def test_what_the_kit_loses_of_a_pair_leaves_what_was_chosen_beside_it() -> None:
+    kit = demo_kit()
+    fog, hull = parse_token("fog.base"), parse_token("hull.base")
+    chosen = {Kind.STROKE: "kelp.base", Kind.FILL: "kelp.base"}
+    rules = quiet(kit, fog, hull, Pressed.ACTION).rules | chosen
+    assert rules_left(rules, kit) == rules
+
+    def without(key: str) -> Kit:
+        return kit.with_(colors=tuple(color for color in kit.colors if color.key != key))
+
+    inked = quiet(kit, fog, hull, Pressed.INK).rules
+    assert rules_left(rules, without("buoy")) == inked | chosen, "what was pressed had that color"
+    kept_so = quiet(kit, fog, hull, Pressed.ACTION).rules
+    assert rules_left(rules, without("kelp")) == kept_so, "the line is a step of the ground again"
+    assert rules_left(rules, without("hull")) == rules_left(rules, without("fog")) == {Kind.FILL: "kelp.base"}
 
 
 def test_a_button_is_in_a_color_that_makes_a_trio_with_the_pair() -> None:

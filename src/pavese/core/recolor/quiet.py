@@ -258,15 +258,17 @@ def kept() -> dict[Kind, str]:
 
 def rules_left(rules: Mapping[Kind, str], kit: Kit) -> dict[Kind, str]:
     """What is left of rules in a kit that may have lost colors: of a ground with its ink neither where one of them is
-    gone, since the other alone would be as bad as none; where only others are, what is pressed is in the ink."""
+    gone, since the other alone would be as bad as none; where only others are, these are as with all in the ink."""
     left = {kind: target for kind, target in rules.items() if is_known(target, kit)}
     so = ruled_by(rules)
     if so is None or len(left) == len(rules):
         return left
-    others = {kind: target for kind, target in left.items() if kind not in _EVERYTHING}
-    if not (is_known(str(so.ground), kit) and is_known(str(so.ink), kit)):
-        return others
-    return {**others, **_quiet(kit, so.ground, so.ink, Pressed.INK).rules}
+    if Kind.GROUND not in left or Kind.TEXT not in left:
+        return {kind: target for kind, target in left.items() if kind not in _EVERYTHING}
+    if Kind.ACTION not in left or Kind.LABEL not in left:
+        # A label is for its button.
+        left = {kind: target for kind, target in left.items() if kind not in (Kind.ACTION, Kind.LABEL)}
+    return {**_quiet(kit, so.ground, so.ink, Pressed.INK).rules, **left}
 
 
 def ruled_by(rules: Mapping[Kind, str]) -> Quiet | None:
