@@ -31,7 +31,7 @@ from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints, summarize
 from pavese.core.recolor.pictures import PICTURE
 from pavese.core.recolor.plan import Choice, PartRules, Plan
-from pavese.core.recolor.quiet import ruled_by, rules_left
+from pavese.core.recolor.quiet import rules_left
 from pavese.core.recolor.target import is_known
 from pavese.core.recolor.traits import apart
 from pavese.store import contents, drops, editions, history, kits
@@ -605,17 +605,16 @@ def _without_gone(plan: Plan, kit: Kit) -> Plan:
 
     files = {name: own for name, choices in plan.files.items() if (own := kept(choices))}
 
-    def ruled(parts: PartRules) -> PartRules:
-        # Of a part half of what is said would be worse than none.
-        left = {part: rules_left(rules, kit) for part, rules in parts.items()}
-        return {part: rules for part, rules in left.items() if rules == parts[part] or ruled_by(rules) is not None}
+    def whole(parts: PartRules) -> PartRules:
+        # Of a part half of what is said would be worse than none; what is added for the dark is as its part says.
+        return {part: rules for part, rules in parts.items() if rules_left(rules, kit) == rules}
 
-    own_parts = {name: left for name, parts in plan.file_part_rules.items() if (left := ruled(parts))}
+    own_parts = {name: left for name, parts in plan.file_part_rules.items() if (left := whole(parts))}
     return plan.with_(
         choices=kept(plan.choices),
         files=files,
         rules=rules_left(plan.rules, kit),
-        part_rules=ruled(plan.part_rules),
+        part_rules=whole(plan.part_rules),
         file_part_rules=own_parts,
         acts={key: act for key, act in plan.acts.items() if _can_be_done(act, kit)},
         file_acts={
