@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
 import { client, taken, type KitView, type SchemeAsked } from './client'
-import { followKit } from './queries'
+import { followKit } from './kits'
 import type { components, paths } from './schema'
 
 type Schemas = components['schemas']
@@ -26,6 +26,15 @@ export function useShelf(search: MaybeRefOrGetter<ShelfSearch>) {
     queryFn: () => taken(client.GET('/api/shelf', { params: { query: toValue(search) } })),
     placeholderData: (last: Schemas['ShelfView'] | undefined) => last,
   })
+}
+
+/** Colors around one: lighter, softer, warmer and their opposites, by a few steps. */
+export function useVariations(hex: MaybeRefOrGetter<string>) {
+  return useQuery(() => ({
+    queryKey: ['variations', toValue(hex)],
+    queryFn: () => taken(client.GET('/api/variations', { params: { query: { code: toValue(hex) } } })),
+    staleTime: Infinity,
+  }))
 }
 
 export function useRules() {

@@ -1,9 +1,9 @@
 /** Requests for the pictures inside of the files of a set. */
-import { useMutation, useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
 import { client, queryClient, taken, type SetView } from './client'
-import { keys, planKey } from './queries'
+import { planKey, theSet } from './sets'
 import type { components } from './schema'
 
 /** The pictures inside of the files of a set: with a ground of their own, or colors that go by its plan. */
@@ -11,7 +11,7 @@ export function usePicturesInside(set: MaybeRefOrGetter<SetView>) {
   return useQuery({
     queryKey: computed(() => ['pictures', ...planKey(toValue(set))]),
     queryFn: () => taken(client.GET('/api/sets/{set_id}/pictures', { params: { path: { set_id: toValue(set).id } } })),
-    placeholderData: (before) => before,
+    placeholderData: keepPreviousData,
   })
 }
 
@@ -20,7 +20,7 @@ export function useFetchedPictures(id: () => string) {
   return useMutation({
     mutationFn: (hosts: string[]) =>
       taken(client.POST('/api/sets/{set_id}/pictures/fetch', { params: { path: { set_id: id() } }, body: { hosts } })),
-    onSuccess: () => Promise.all([keys.set(id()), ['pictures']].map((queryKey) => queryClient.invalidateQueries({ queryKey }))),
+    onSuccess: () => Promise.all([theSet(id()).queryKey, ['pictures']].map((queryKey) => queryClient.invalidateQueries({ queryKey }))),
   })
 }
 

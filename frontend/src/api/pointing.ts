@@ -1,8 +1,8 @@
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
 import { client, taken, type AssetView, type SetView } from './client'
-import { keys } from './queries'
+import { theSet } from './sets'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -10,10 +10,10 @@ type Schemas = components['schemas']
 /** What is done to a picture where someone pointed, and what comes of it. */
 export function usePointed(set: () => SetView, asset: () => { id: string }) {
   return useQuery({
-    queryKey: computed(() => [...keys.set(set().id), 'pointed', set().history.revision, asset().id]),
+    queryKey: computed(() => [...theSet(set().id).queryKey, 'pointed', set().history.revision, asset().id]),
     queryFn: () =>
       taken(client.GET('/api/sets/{set_id}/files/{asset_id}/pointed', { params: { path: { set_id: set().id, asset_id: asset().id } } })),
-    placeholderData: (previous) => previous,
+    placeholderData: keepPreviousData,
   })
 }
 

@@ -3,7 +3,7 @@ import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
 import { client, form, queryClient, taken, type KitView, type SeeThrough, type Status, type Use, type Vision } from './client'
 import { ofKit } from './composing'
-import { followKit } from './queries'
+import { followKit } from './kits'
 import type { components } from './schema'
 
 type Schemas = components['schemas']

@@ -1,26 +1,27 @@
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
 
 import { client, taken, type SetView } from './client'
-import { followKit, keys } from './queries'
+import { followKit } from './kits'
+import { theSet } from './sets'
 
 /** Where the places of the themes of a set of decks go. */
 export function useTheme(set: () => SetView, theme: Ref<string>) {
   return useQuery({
-    queryKey: computed(() => [...keys.set(set().id), 'theme', theme.value, set().history.revision, set().files_key]),
+    queryKey: computed(() => [...theSet(set().id).queryKey, 'theme', theme.value, set().history.revision, set().files_key]),
     queryFn: () =>
       taken(client.GET('/api/sets/{set_id}/theme', { params: { path: { set_id: set().id }, query: { theme: theme.value } } })),
-    placeholderData: (previous) => previous,
+    placeholderData: keepPreviousData,
   })
 }
 
 /** What follows the themes of a set of decks after its plan, and what does not; read while it is looked at. */
 export function useLinksOfSet(set: () => SetView, open: Ref<boolean>) {
   return useQuery({
-    queryKey: computed(() => [...keys.set(set().id), 'links', set().history.revision, set().files_key]),
+    queryKey: computed(() => [...theSet(set().id).queryKey, 'links', set().history.revision, set().files_key]),
     queryFn: () => taken(client.GET('/api/sets/{set_id}/links', { params: { path: { set_id: set().id } } })),
     enabled: open,
-    placeholderData: (previous) => previous,
+    placeholderData: keepPreviousData,
   })
 }
 

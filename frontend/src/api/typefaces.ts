@@ -1,8 +1,8 @@
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, watch, type MaybeRefOrGetter } from 'vue'
 
 import { client, form, taken, type KitView } from './client'
-import { followKit } from './queries'
+import { followKit } from './kits'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -38,7 +38,7 @@ export function useType(kit: MaybeRefOrGetter<KitView>) {
   const type = useQuery({
     queryKey: computed(() => ['type', id.value, toValue(kit).history.revision]),
     queryFn: () => taken(client.GET('/api/kits/{kit_id}/type', { params: { path: { kit_id: id.value } } })),
-    placeholderData: (before) => before,
+    placeholderData: keepPreviousData,
   })
   watch(
     type.data,

@@ -1,43 +1,28 @@
 <script setup lang="ts">
-import { refDebounced, until, useEventListener, useLocalStorage } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { useEventListener, useLocalStorage } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import type { AssetView, Only, Order, PaintView } from '@/api/client'
+import type { AssetView } from '@/api/client'
+import { useSetFile } from '@/api/files'
 import { useAccept, useFormats } from '@/api/formats'
-import {
-  removeSet,
-  startSet,
-  useKit,
-  useSet,
-  useSetChanges,
-  useSetFile,
-  useSetFiles,
-  useTrial,
-  useWeak,
-  pixelsFor,
-  type Listing,
-  type Reach,
-  type Trial,
-} from '@/api/queries'
+import { useKit } from '@/api/kits'
+import { useWeak } from '@/api/plans'
+import { removeSet, startSet, useSet, useSetChanges } from '@/api/sets'
 import { useGuests, useHand } from '@/frame/hand'
 import { isTyping, useDraft } from '@/frame/history'
 import { complain, say } from '@/frame/notices'
-import ChoiceRow from '@/parts/ChoiceRow.vue'
 import DropNote from '@/parts/DropNote.vue'
 import EmptyState from '@/parts/EmptyState.vue'
 import FileDrop from '@/parts/FileDrop.vue'
-import { worded } from '@/parts/picking'
-import PickOne from '@/parts/PickOne.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import SlideField from '@/parts/SlideField.vue'
+import { useAiming } from './aiming'
 import { useArriving } from './arriving'
-import { type Compare, type Laid } from './AssetTile.vue'
-import ActForMany from './ActForMany.vue'
-import { useActs } from './acts'
+import type { Compare } from './AssetTile.vue'
 import CloserLook from './CloserLook.vue'
-import { FILTERS, ORDERS } from './filters'
-import GroundChoice from './GroundChoice.vue'
+import CompareBar from './CompareBar.vue'
+import FileSieve from './FileSieve.vue'
+import { useListed } from './listed'
 import OtherPlans from './OtherPlans.vue'
 import PaintList from './PaintList.vue'
 import PlanAnew from './PlanAnew.vue'
@@ -47,7 +32,6 @@ import { goingAlong } from './rows'
 import SetBar from './SetBar.vue'
 import StockShelf from './StockShelf.vue'
 import TileGrid from './TileGrid.vue'
-import VariantBar from './VariantBar.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -89,71 +73,23 @@ watch([arriving.arrived, set], ([arrived, now]) => {
   if (first && now.channel === 'email' && !closer.value) comparing.value = true
 })
 const stock = ref(false)
-const order = ref<Order>('set')
-const filter = ref<Only>('all')
-const wanted = ref('')
-/** Seen in another kit, to try it. */
-const trial = ref<Trial>()
-const { data: tried, error: untried } = useTrial(set, trial)
-watch(untried, (problem) => problem && complain(problem))
-const weak = useWeak(set, ground)
-/** The name that was typed, once the hand rests. */
-const searched = refDebounced(wanted, 150)
-const which = computed(() => ({ only: filter.value, text: searched.value.trim(), ground: ground.value }))
-const listing = computed<Listing>(() => ({ ...which.value, order: order.value, trial: tried.value ? trial.value : undefined }))
 // A handful of files is looked at large, a set of icons as a set.
-const SIZES = [16, 24, 48, 84, 128]
 const size = useLocalStorage('pavese-tile-size', 84)
 const few = computed(() => (set.value?.files ?? 0) <= 8)
 const side = computed(() => (!few.value ? size.value : compare.value === 'beside' ? 420 : 280))
-// Before the tiles have told how many fit, a screen of them.
-const reach = ref<Reach>({ there: [0, 0], seen: [0, 47] })
-const { files, coming, error: unlisted } = useSetFiles(set, listing, reach, () => pixelsFor(side.value))
-watch(unlisted, (problem) => problem && complain(problem))
-/** How many there are of what is wanted, once that is known. */
-const found = computed(() => {
-  const known = files.value?.listing === listing.value && which.value.text === wanted.value.trim()
-  return known ? files.value.total : undefined
-})
-const narrowed = computed(() => which.value.only !== 'all' || !!wanted.value.trim())
+const listed = useListed(set, ground, side)
+const { wanted, trial, tried, listing, reach, files, coming } = listed
+const weak = useWeak(set, ground)
 
 watch(setId, () => {
-  chosen.value = pointed.value = closer.value = trial.value = undefined
+  chosen.value = pointed.value = closer.value = undefined
   opened.value = []
-  filter.value = 'all'
-  wanted.value = ''
+  listed.all()
 })
 
 /** Rows of near-equal paints that are open. */
 const opened = ref<readonly string[]>([])
-const laid = ref<Laid>()
-
-/** The color of a target where it stands somewhere already, and what a paint that is not split goes to. */
-function colorOf(paint: PaintView, target: string | undefined): string | undefined {
-  if (target === 'keep') return paint.css
-  if (target?.startsWith('#')) return target
-  const [key, step] = target?.split('.') ?? []
-  return ours.value?.colors.find((one) => one.key === key)?.steps.find((one) => (one.base ? 'base' : String(one.step)) === step)?.hex
-}
-
-/** Aims paints, the first of which was pressed. */
-async function aim(aimed: string[], to: { target?: string; color?: string }): Promise<void> {
-  const key = aimed[0]!
-  const whole = (paints: PaintView[]) => paints.find((one) => one.key === key && !paints.some((part) => part.key.startsWith(`${key}@`)))
-  const lay = (css: string | undefined) => (laid.value = css && !key.includes('@') ? { paint: key, css } : undefined)
-  const paint = whole(set.value?.paints ?? [])
-  if (paint) lay(colorOf(paint, to.target))
-  try {
-    const changed = await changes.aim.mutateAsync({ paints: aimed, ...to })
-    lay(whole(changed.paints)?.target_css)
-  } catch (problem) {
-    complain(problem)
-  }
-  // Once the tiles know which pictures they wait for.
-  await nextTick()
-  await until(coming).toBe(false)
-  laid.value = undefined
-}
+const { laid, aim } = useAiming(set, setId, ours, coming)
 
 const undoIt = () => void changes.undo.mutateAsync(undefined).catch(complain)
 const redoIt = () => void changes.redo.mutateAsync(undefined).catch(complain)
@@ -225,13 +161,6 @@ watch(file, () => turn(0))
 watch(closer, (now) => {
   if (!now) ahead = 0
 })
-
-const acts = useActs()
-
-/** What is in view is left out, or handed over again, in one step. */
-function leaveOut(out: boolean): void {
-  if (found.value) changes.states.mutateAsync({ which: which.value, left_out: out, reset: false }).catch(complain)
-}
 
 async function removeAsset(): Promise<void> {
   const gone = asset.value
@@ -311,37 +240,7 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
       <PlanSettings v-if="more && set.paints.length" :kit="ours" :set="set" @close="more = false" />
 
       <section class="work" aria-label="Files">
-        <header>
-          <GroundChoice v-model="ground" :kit="kit" />
-          <ChoiceRow
-            v-model="compare"
-            label="Compare"
-            :options="[
-              { value: 'inset', label: 'before as inset' },
-              { value: 'beside', label: 'side by side' },
-              { value: 'divider', label: 'divider' },
-            ]"
-          />
-          <SlideField
-            v-if="compare === 'divider'"
-            v-model="divider"
-            class="slide"
-            label="Divider between before and after"
-            :min="0"
-            :max="100"
-            live
-            bare
-          />
-          <v-btn
-            v-hint="'Hold the button, or the key b'"
-            :aria-pressed="holding"
-            @pointerdown="holding = true"
-            @pointerup="holding = false"
-            @pointerleave="holding = false"
-          >
-            Hold for before
-          </v-btn>
-          <span class="gap" />
+        <CompareBar v-model:ground="ground" v-model:compare="compare" v-model:divider="divider" v-model:holding="holding" :kit="kit">
           <v-btn v-hint="set.history.undo ?? ''" :disabled="!set.history.undo" @click="undoIt">Undo</v-btn>
           <v-btn v-hint="set.history.redo ?? ''" :disabled="!set.history.redo" @click="redoIt">Redo</v-btn>
           <v-btn @click="pick()">Add files…</v-btn>
@@ -352,45 +251,23 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
           >
             Hand over {{ set.handed }}
           </v-btn>
-        </header>
-        <div v-if="set.files" class="sieve">
-          <v-text-field v-model="wanted" class="field" type="search" aria-label="File name" placeholder="file name" />
-          <PickOne v-model="filter" label="Which files" :options="worded(FILTERS)" />
-          <PickOne v-model="order" label="Order of the files" :options="worded(ORDERS)" />
-          <PickOne
-            v-if="!few"
-            v-model="size"
-            class="size"
-            label="Size of the pictures"
-            :options="SIZES.map((one) => ({ value: one, title: `${one} px` }))"
-          />
-          <button
-            v-if="weak && !narrowed"
-            v-hint="'Less than 3:1 along half of the outline, on the ground they are shown on'"
-            type="button"
-            class="link small"
-            @click="filter = 'weak'"
-          >
-            {{ weak }} hard to see
-          </button>
-          <template v-if="narrowed">
-            <span class="muted" role="status"><template v-if="found !== undefined">{{ found }} of {{ set.files }}</template></span>
-            <v-btn :disabled="!found" @click="leaveOut(filter !== 'out')">
-              {{ filter === 'out' ? 'Hand these over again' : 'Leave these out' }}
-            </v-btn>
-            <ActForMany
-              v-for="act in acts"
-              :key="act.key"
-              :act="act"
-              :kit="ours ?? kit"
-              :settings="set.acts[act.key]"
-              :disabled="!found"
-              @put="(settings) => changes.act.mutateAsync({ key: act.key, settings, which }).catch(complain)"
-            />
-          </template>
-          <VariantBar v-model:trial="trial" :kit="kit" :set="set" />
-          <button type="button" class="link small" @click="stock = true">stock library…</button>
-        </div>
+        </CompareBar>
+        <FileSieve
+          v-if="set.files"
+          v-model:wanted="listed.wanted.value"
+          v-model:filter="listed.filter.value"
+          v-model:order="listed.order.value"
+          v-model:trial="listed.trial.value"
+          v-model:size="size"
+          :kit="ours"
+          :set="set"
+          :few="few"
+          :weak="weak"
+          :which="listed.which.value"
+          :narrowed="listed.narrowed.value"
+          :found="listed.found.value"
+          @stock="stock = true"
+        />
         <p v-if="trial && tried" class="tried" role="status">
           Seen in {{ tried.kit }}<template v-if="trial.edition">, edition {{ trial.edition }}</template>: {{ tried.figures.kit }} % of the kit,
           contrast {{ tried.figures.contrast }}, still distinct {{ tried.figures.distinct }}. Nothing is kept until you add it as a variant.
@@ -478,36 +355,10 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
   min-width: 0;
   min-height: 0;
 }
-.work > header {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 10px;
-  align-items: center;
-  padding: 10px 16px 8px;
-}
-.sieve {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  align-items: center;
-  padding: 0 16px 6px;
-}
-.sieve .field {
-  flex: 0 1 136px;
-}
-.sieve .size {
-  flex-basis: 82px;
-}
 .coming {
   padding: 16px;
 }
 .tried {
   padding: 0 16px 6px;
-}
-.slide {
-  width: 110px;
-}
-.gap {
-  flex: 1;
 }
 </style>

@@ -3,7 +3,7 @@ import { watchDebounced } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch, type CSSProperties } from 'vue'
 
 import type { AssetView } from '@/api/client'
-import { masksUrl, MOST_MASKS, pictureUrl, pixelsFor, type Trial } from '@/api/queries'
+import { masksUrl, MOST_MASKS, pictureUrl, pixelsFor, type Trial } from '@/api/files'
 import MotionPlayer from './MotionPlayer.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { useSetChanges } from '@/api/queries'
+import { useSetChanges } from '@/api/sets'
 import { useLinksOfSet } from '@/api/themes'
 import type { components } from '@/api/schema'
 import { complain } from '@/frame/notices'

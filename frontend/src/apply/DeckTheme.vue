@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 
 import type { KitView, SetView } from '@/api/client'
-import { useSetChanges } from '@/api/queries'
+import { useSetChanges } from '@/api/sets'
 import { keepTheme, useTheme } from '@/api/themes'
 import { useHand } from '@/frame/hand'
 import { complain } from '@/frame/notices'

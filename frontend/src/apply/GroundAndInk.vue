@@ -2,7 +2,8 @@
 import { computed } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { useGroundsAndInks, useSetChanges } from '@/api/queries'
+import { useGroundsAndInks } from '@/api/plans'
+import { useSetChanges } from '@/api/sets'
 import { complain } from '@/frame/notices'
 import type { Option } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { useSetChanges } from '@/api/queries'
+import { useSetChanges } from '@/api/sets'
 import { useSource, useSources } from '@/api/sources'
 import { complain } from '@/frame/notices'
 import PickOne from '@/parts/PickOne.vue'

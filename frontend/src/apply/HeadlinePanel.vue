@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { useGroundsAndInks } from '@/api/queries'
+import { useGroundsAndInks } from '@/api/plans'
 import type { components } from '@/api/schema'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
 import PickOne from '@/parts/PickOne.vue'

@@ -2,7 +2,9 @@
 import { ref } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { pictureUrl, useAlternatives, useSetChanges } from '@/api/queries'
+import { pictureUrl } from '@/api/files'
+import { useAlternatives } from '@/api/plans'
+import { useSetChanges } from '@/api/sets'
 import { complain, say } from '@/frame/notices'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { SetView } from '@/api/client'
-import { usePlaces } from '@/api/queries'
+import { usePlaces } from '@/api/plans'
 import SwatchBox from '@/parts/SwatchBox.vue'
 
 /** Where a paint stands in the source of a file, what says it there, and what it becomes. */

@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue'
 
 import type { SetView } from '@/api/client'
 import { besideUrl, useFetchedPictures, usePicturesInside } from '@/api/inside'
-import { useSetChanges } from '@/api/queries'
+import { useSetChanges } from '@/api/sets'
 import type { components } from '@/api/schema'
 import { complain, say } from '@/frame/notices'
 import SteadyImage from '@/parts/SteadyImage.vue'

@@ -2,7 +2,8 @@
 import { computed, ref, watch } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { usePlanAnew, useSetChanges } from '@/api/queries'
+import { usePlanAnew } from '@/api/plans'
+import { useSetChanges } from '@/api/sets'
 import { complain } from '@/frame/notices'
 import SwatchBox from '@/parts/SwatchBox.vue'
 

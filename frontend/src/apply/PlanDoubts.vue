@@ -2,7 +2,8 @@
 import { ref, watch } from 'vue'
 
 import type { SetView } from '@/api/client'
-import { useDoubts, useSetChanges } from '@/api/queries'
+import { useDoubts } from '@/api/plans'
+import { useSetChanges } from '@/api/sets'
 import type { components } from '@/api/schema'
 import { complain } from '@/frame/notices'
 import SwatchBox from '@/parts/SwatchBox.vue'

@@ -2,7 +2,8 @@
 import { computed, ref } from 'vue'
 
 import type { KitView, Recipe, SetView } from '@/api/client'
-import { usePlans, usePlanSaving, useSetChanges } from '@/api/queries'
+import { usePlans, usePlanSaving } from '@/api/plans'
+import { useSetChanges } from '@/api/sets'
 import { complain, say } from '@/frame/notices'
 import { baseTokens, colorKeys, type Option, plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 
 import type { KitView, Recipe, SetView } from '@/api/client'
-import { useSetChanges } from '@/api/queries'
+import { useSetChanges } from '@/api/sets'
 import { complain } from '@/frame/notices'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 
 import type { SetView } from '@/api/client'
 import type { components } from '@/api/schema'
-import { useSetChanges } from '@/api/queries'
+import { useSetChanges } from '@/api/sets'
 import { complain } from '@/frame/notices'
 import PickOne from '@/parts/PickOne.vue'
 import SavedField from '@/parts/SavedField.vue'

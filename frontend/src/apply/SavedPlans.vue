@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { KitView, SetView } from '@/api/client'
-import { usePlans, usePlanSaving } from '@/api/queries'
+import { usePlans, usePlanSaving } from '@/api/plans'
 import { complain, say } from '@/frame/notices'
 import PickOne from '@/parts/PickOne.vue'
 

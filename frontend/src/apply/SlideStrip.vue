@@ -3,7 +3,7 @@ import { computed } from 'vue'
 
 import type { AssetView } from '@/api/client'
 import { useFrames } from '@/api/pointing'
-import { pictureUrl } from '@/api/queries'
+import { pictureUrl } from '@/api/files'
 import SteadyImage from '@/parts/SteadyImage.vue'
 import PaintFrames from './PaintFrames.vue'
 

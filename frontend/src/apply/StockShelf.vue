@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import { client, taken, type KitView, type SetView } from '@/api/client'
-import { addFromStock } from '@/api/queries'
+import { addFromStock } from '@/api/sets'
 import { complain, say } from '@/frame/notices'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
@@ -48,7 +48,7 @@ const { data, error, refetch } = useQuery({
   queryKey: computed(() => ['stock', query.value]),
   queryFn: () => taken(client.GET('/api/stock', { params: { query: query.value } })),
   enabled: open,
-  placeholderData: (before) => before,
+  placeholderData: keepPreviousData,
 })
 watch(open, () => (ticked.value = []))
 

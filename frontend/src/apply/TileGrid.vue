@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef, watch } from 'vue'
 
-import type { Files, Reach, Trial } from '@/api/queries'
+import type { Files, Reach, Trial } from '@/api/files'
 import SlideStrip from './SlideStrip.vue'
 import AssetTile, { type Compare, type Laid } from './AssetTile.vue'
 import { useFlight } from './flight'

@@ -3,7 +3,9 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { KitView, SetView } from '@/api/client'
-import { addVariant, useKits, type Trial } from '@/api/queries'
+import { type Trial } from '@/api/files'
+import { useKits } from '@/api/kits'
+import { addVariant } from '@/api/sets'
 import { complain } from '@/frame/notices'
 import PickOne from '@/parts/PickOne.vue'
 

@@ -12,7 +12,7 @@ import {
   sendPiece,
   type DropView,
 } from '@/api/drops'
-import { askAgain } from '@/api/queries'
+import { askAgain } from '@/api/sets'
 import { complain, say } from '@/frame/notices'
 import { asForm, batches, dropped, pathOf, type Drop } from '@/parts/upload'
 

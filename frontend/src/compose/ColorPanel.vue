@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import type { ColorView, KitView } from '@/api/client'
 import { useComposing } from '@/api/composing'
-import { useKitChanges } from '@/api/queries'
+import { useKitChanges } from '@/api/kits'
 import { complain, copy } from '@/frame/notices'
 import PennantShape from '@/parts/PennantShape.vue'
 import { plain } from '@/parts/picking'

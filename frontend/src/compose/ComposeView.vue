@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
 import type { ColorView } from '@/api/client'
-import { useKit, useKitChanges } from '@/api/queries'
+import { useKit, useKitChanges } from '@/api/kits'
 import { useKitDraft } from '@/frame/kitDraft'
 import { complain } from '@/frame/notices'
 import { useSubviews } from '@/frame/subviews'

@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import type { KitView, ProposalView, Role } from '@/api/client'
 import { askProposals, useComposing, useThemes } from '@/api/composing'
-import { useKitChanges } from '@/api/queries'
+import { useKitChanges } from '@/api/kits'
 import { complain, say } from '@/frame/notices'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'

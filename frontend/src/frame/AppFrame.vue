@@ -3,7 +3,7 @@ import { useEventListener, useMutationObserver } from '@vueuse/core'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { useKit } from '@/api/queries'
+import { useKit } from '@/api/kits'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import ConflictDialog from './ConflictDialog.vue'
 import HeadBar from './HeadBar.vue'

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 
 import { client, taken, type KitView } from '@/api/client'
-import { followKit, useKitChanges } from '@/api/queries'
+import { followKit, useKitChanges } from '@/api/kits'
 import SwatchBox from '@/parts/SwatchBox.vue'
 import { complain, conflict, say } from './notices'
 

@@ -4,7 +4,7 @@ import { useRoute } from 'vue-router'
 
 import type { KitView } from '@/api/client'
 import { useComposing } from '@/api/composing'
-import { useKits } from '@/api/queries'
+import { useKits } from '@/api/kits'
 import OursField from './OursField.vue'
 import PasswordDialog from './PasswordDialog.vue'
 import { LONGEST_NAME } from '@/parts/lengths'

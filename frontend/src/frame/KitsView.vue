@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { client, form, queryClient, taken } from '@/api/client'
 import type { components } from '@/api/schema'
 import { useAccept } from '@/api/formats'
-import { useKits } from '@/api/queries'
+import { allKits, useKits } from '@/api/kits'
 import FileDrop from '@/parts/FileDrop.vue'
 import PennantShape from '@/parts/PennantShape.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -29,7 +29,7 @@ function held(kit: KitEntry): string {
   return `${kit.sets.length} ${kit.sets.length === 1 ? 'set' : 'sets'}, ${kit.files} ${kit.files === 1 ? 'file' : 'files'}`
 }
 
-const again = () => queryClient.invalidateQueries({ queryKey: ['kits'] })
+const again = () => queryClient.invalidateQueries(allKits)
 
 async function activate(kit_id: string): Promise<void> {
   await taken(client.PUT('/api/kits/{kit_id}/active', { params: { path: { kit_id } } }))

@@ -3,7 +3,7 @@ import { onClickOutside, refDebounced } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import type { Answer, KitView } from '@/api/client'
-import { isItOurs } from '@/api/queries'
+import { isItOurs } from '@/api/kits'
 import SwatchBox from '@/parts/SwatchBox.vue'
 import { VERDICTS } from '@/parts/verdicts'
 import { complain, copy } from './notices'

@@ -3,7 +3,7 @@ import { watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, taken } from '@/api/client'
-import { useKits } from '@/api/queries'
+import { useKits } from '@/api/kits'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { complain } from './notices'
 

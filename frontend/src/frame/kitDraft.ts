@@ -1,7 +1,7 @@
 import { computed, type Ref } from 'vue'
 
 import type { KitView } from '@/api/client'
-import { useKitChanges } from '@/api/queries'
+import { useKitChanges } from '@/api/kits'
 import { useDraft } from './history'
 import { complain } from './notices'
 import { useMe } from './session'

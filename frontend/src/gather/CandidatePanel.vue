@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { Candidate, KitView } from '@/api/client'
-import { useKitChanges, useStartKit } from '@/api/queries'
+import { useKitChanges, useStartKit } from '@/api/kits'
 import { complain, say } from '@/frame/notices'
 import { LONGEST_NAME, tooLong } from '@/parts/lengths'
 import CandidateTable from './CandidateTable.vue'

@@ -4,7 +4,7 @@ import { ref, watch } from 'vue'
 
 import type { Candidates, KitView } from '@/api/client'
 import { useAccept } from '@/api/formats'
-import { readCodes } from '@/api/queries'
+import { readCodes } from '@/api/kits'
 import { readCodeFile } from '@/api/sources'
 import { complain } from '@/frame/notices'
 import CandidatePanel from './CandidatePanel.vue'

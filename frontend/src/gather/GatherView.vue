@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import type { Candidates } from '@/api/client'
 import { useAccept } from '@/api/formats'
-import { useKit, useStartKit } from '@/api/queries'
+import { useKit, useStartKit } from '@/api/kits'
 import { dropOnKit, dropOnSource, readAddress, useSources } from '@/api/sources'
 import { complain, say } from '@/frame/notices'
 import DropNote from '@/parts/DropNote.vue'

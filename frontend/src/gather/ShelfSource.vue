@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 
 import type { Family, KitView } from '@/api/client'
 import { useShelf } from '@/api/composing'
-import { readCodes, useStartKit } from '@/api/queries'
+import { readCodes, useStartKit } from '@/api/kits'
 import { complain, say } from '@/frame/notices'
 import { useCandidates } from '@/parts/candidates'
 import LayoutSketch from '@/parts/LayoutSketch.vue'

@@ -2,7 +2,8 @@
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { useKit, usePackage } from '@/api/queries'
+import { useKit } from '@/api/kits'
+import { usePackage } from '@/api/sets'
 import SetBar from '@/apply/SetBar.vue'
 import { copy } from '@/frame/notices'
 import EmptyState from '@/parts/EmptyState.vue'

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { useKit } from '@/api/queries'
+import { useKit } from '@/api/kits'
 import HandOverTabs from './HandOverTabs.vue'
 import KitHandOver from './KitHandOver.vue'
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
-import { pictureUrl, useSet, useSetFiles, type Reach } from '@/api/queries'
+import { pictureUrl, useSetFiles, type Reach } from '@/api/files'
+import { useSet } from '@/api/sets'
 import PictureGrid from './PictureGrid.vue'
 
 /** The files of a set as they are handed over. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import { useVariations } from '@/api/queries'
+import { useVariations } from '@/api/composing'
 
 /** A color among its neighbors: lighter, softer, warmer and their opposites; one of them is chosen. */
 const props = defineProps<{ hex: string }>()

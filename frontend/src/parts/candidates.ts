@@ -1,7 +1,7 @@
 import { ref, watch, type Ref } from 'vue'
 
 import type { Candidate, KitView } from '@/api/client'
-import { readCodes } from '@/api/queries'
+import { readCodes } from '@/api/kits'
 import { complain } from '@/frame/notices'
 
 /** Codes picked up somewhere, as candidates for the kit: named, with a role, and with what the kit has of them. */

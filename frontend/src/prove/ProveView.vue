@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { useKit } from '@/api/queries'
+import { useKit } from '@/api/kits'
 import { useKitDraft } from '@/frame/kitDraft'
 import { useSubviews } from '@/frame/subviews'
 import ChoiceRow from '@/parts/ChoiceRow.vue'

@@ -22,8 +22,13 @@ from pavese.core.color.srgb import LINEAR, Rgb
 
 STEPS: tuple[int, ...] = (50, 100, 200, 300, 400, 500, 600, 700, 800, 900, 950)
 
+#: Ratio between the last step of a ramp and the first, and how many steps apart two colors are by the logarithm of
+#: the ratio between them.
+_SPAN = 16.4
+STEPS_OF_LOG: float = 10 / float(np.log(_SPAN))
+
 #: Contrast against white that each step aims at.
-AIMS: tuple[float, ...] = tuple(1.125 * 16.4 ** (i / 10) for i in range(len(STEPS)))
+AIMS: tuple[float, ...] = tuple(1.125 * _SPAN ** (i / 10) for i in range(len(STEPS)))
 
 #: Steps this far apart promise this ratio, within a ramp and across ramps.
 PROMISES: tuple[tuple[int, float], ...] = ((4, 3.0), (6, 4.5), (7, 7.0))
@@ -101,7 +106,7 @@ def step_position(color: Rgb) -> float:
 
     Lighter than step 50 is negative (white is about -0.4), darker than 950 above 10 (black is about 10.5).
     """
-    return 10 * float(np.log(contrast_ratio(WHITE, color) / AIMS[0]) / np.log(16.4))
+    return STEPS_OF_LOG * float(np.log(contrast_ratio(WHITE, color) / AIMS[0]))
 
 
 @lru_cache(maxsize=4096)

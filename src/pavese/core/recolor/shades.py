@@ -14,7 +14,7 @@ import numpy as np
 from pavese.core.color.contrast import LARGE, WHITE, contrast_ratio, luminance
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array
-from pavese.core.color.ramp import STEPS, step_position
+from pavese.core.color.ramp import STEPS, STEPS_OF_LOG, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.token import Token
@@ -143,4 +143,4 @@ class _Beside(NamedTuple):
 
 def _gap(level: float) -> float:
     """The steps between two colors that have so much contrast (`ramp.step_position`)."""
-    return 10 * log(level) / log(16.4) + _TO_SPARE
+    return STEPS_OF_LOG * log(level) + _TO_SPARE

@@ -20,6 +20,7 @@ from scipy.spatial import KDTree
 from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, luminance
 from pavese.core.color.difference import ciede2000, cielab
 from pavese.core.color.oklab import Array, oklab_of, oklch_of
+from pavese.core.color.ramp import STEPS_OF_LOG
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.colorfulness import colorfulness, turns
 from pavese.core.recolor.inventory import FilePaints
@@ -52,8 +53,6 @@ _MISSED = 0.5
 #: Letters fainter than this on what they stand on are not meant to be read there: words for the list of mails, in the
 #: color of their ground, or white ones on a picture where that is not shown.
 HIDDEN = 1.4
-#: Steps of lightness by a factor in luminance plus 0.05, see `ramp.step_position`.
-_STEPS = 10 / np.log(16.4)
 
 
 @dataclass
@@ -137,7 +136,7 @@ def pairs_of(colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping[Rg
     light = np.array([luminance(color) for color in colors]) + 0.05
     turned = light[first] < light[second]
     first, second = np.where(turned, second, first), np.where(turned, first, second)
-    return Pairs(first, second, _weights(colors, first, second, share, ties, np.log(light) * _STEPS))
+    return Pairs(first, second, _weights(colors, first, second, share, ties, np.log(light) * STEPS_OF_LOG))
 
 
 def _meeting(
@@ -213,7 +212,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
     seen = np.where(gap < SEEN, 0.0, np.clip((gap - SEEN) / 0.8, 0.25, 1.0))
     found[:, Term.TURNED] = _TURNED * seen * np.where(touches | blend, 1.3, 1.0)
     found[:, Term.TURNED_ON_RAMP] = _TURNED_ON_RAMP * np.maximum(seen, np.where(gap > 0.02, 0.3, 0.0))
-    ratio = np.exp(gap / _STEPS)
+    ratio = np.exp(gap / STEPS_OF_LOG)
     found[:, Term.BELOW_LARGE] = np.where(
         touches & (ratio >= LARGE), _BELOW * (0.6 + 0.4 * np.minimum(4 * border, 1)), 0
     )
