@@ -22,6 +22,8 @@ from typing import Any
 import structlog
 import uvicorn
 
+from pavese.core.check.checks import CHECKS, Handed, checked
+from pavese.core.check.conformance import OffKit
 from pavese.core.errors import InvalidPlanError, PaveseError
 from pavese.core.formats import made_of_pixels, read, words
 from pavese.core.formats.document import path_beside
@@ -32,7 +34,8 @@ from pavese.core.handoff.plan_file import plan_file, read_plan_file
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.acts import ACTS, read_act
 from pavese.core.recolor.assign import assign
-from pavese.core.recolor.inventory import summarize
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.inventory import Inventory, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
@@ -47,6 +50,9 @@ _WORKER_SECONDS = 10.0
 #: Pauses before a worker that ended by itself is started again, in seconds; one that lived longer than the last of them
 #: begins with the first.
 _PAUSES = (0.5, 1.0, 2.0, 5.0, 15.0)
+
+#: What lies beside files, by their names: path and bytes by how each names it.
+_Besides = Mapping[str, Mapping[str, tuple[str, bytes]]]
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -71,13 +77,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     user.set_defaults(run=_user)
 
     recolor = commands.add_parser("recolor", help="recolor files with a kit, by a plan or by an automatic one")
-    recolor.add_argument("files", nargs="+", type=Path, help=f"{words()}, or zip archives of them")
-    recolor.add_argument(
-        "--kit",
-        required=True,
-        type=Path,
-        help="the kit.tokens.json of a package, or any design tokens, style, table or text with colors",
-    )
+    _takes_files(recolor)
     recolor.add_argument("--plan", type=Path, help="the plan.json of a package; without it, one is made")
     recolor.add_argument("--mode", type=Mode, choices=list(Mode), default=Mode.KIT)
     recolor.add_argument("--policy", type=Policy, choices=list(Policy), default=Policy.FAITHFUL)
@@ -96,9 +96,20 @@ def main(arguments: Sequence[str] | None = None) -> int:
         metavar="ACT[:SETTING=VALUE,…]",
         help=f"such as backing:color=fog.base,shape=circle; there are {', '.join(ACTS)}",
     )
+    recolor.add_argument(
+        "--choose",
+        action="append",
+        default=[],
+        metavar="[FILE:]PAINT=TARGET",
+        help="such as logo.svg:#e53935=keep: what a paint becomes, in one file or in all",
+    )
     recolor.add_argument("--recolor-natural", action="store_true", help="recolor skin, hair, wood and food too")
     recolor.add_argument("-o", "--out", required=True, type=Path, help="the folder to write to")
     recolor.set_defaults(run=_recolor)
+
+    check = commands.add_parser("check", help="tell what in files is off a kit, or does not read; status 1 if any is")
+    _takes_files(check)
+    check.set_defaults(run=_check)
 
     schema = commands.add_parser("openapi", help="print the schema of the API")
     schema.set_defaults(run=_openapi)
@@ -113,6 +124,16 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except (PaveseError, StoreError, OSError) as error:
         print(f"pavese: {error}", file=sys.stderr)
         return 1
+
+
+def _takes_files(command: argparse.ArgumentParser) -> None:
+    command.add_argument("files", nargs="+", type=Path, help=f"{words()}, or zip archives of them")
+    command.add_argument(
+        "--kit",
+        required=True,
+        type=Path,
+        help="the kit.tokens.json of a package, or any design tokens, style, table or text with colors",
+    )
 
 
 def _serve(parsed: argparse.Namespace) -> int:
@@ -304,14 +325,7 @@ class _Server(uvicorn.Server):
 def _recolor(parsed: argparse.Namespace) -> int:
     from pavese.render.rendering import drawn, pictures_after
 
-    found = kit_from_file(parsed.kit.name, parsed.kit.read_bytes())
-    kit = found.kit
-    for note in found.notes:
-        print(f"pavese: {parsed.kit.name}: {note}", file=sys.stderr)
-    configure(settings())
-    intake = _of_their_own(take(((path.name, path.read_bytes()) for path in parsed.files), unforeseen))
-    folders = {path.name: path.parent for path in parsed.files}
-    besides = {file.name: _lying_beside(folders.get(file.name), file) for file in intake.taken}
+    kit, intake, besides = _brought(parsed)
     plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, besides, kit)
     parsed.out.mkdir(parents=True, exist_ok=True)
     handed = [file for file in intake.taken if file.name not in plan.left_out]
@@ -329,10 +343,35 @@ def _recolor(parsed: argparse.Namespace) -> int:
             target.write_bytes(data)
     if not parsed.plan:
         (parsed.out / "plan.json").write_text(plan_file(plan, kit))
-    for error in intake.refused:
-        print(f"pavese: {error}", file=sys.stderr)
     print(f"{len(handed)} files recolored into {parsed.out}")
     return 1 if intake.refused else 0
+
+
+def _check(parsed: argparse.Namespace) -> int:
+    """Every file as it lies there, by all checks; natural tones are told and are no fault."""
+    kit, intake, besides = _brought(parsed)
+    off = set()
+    for file, (inventory, measured) in zip(intake.taken, _seen(intake, besides), strict=True):
+        as_it_is = Handed(inventory, measured, Changes(), inventory, file.name in made_of_pixels([file.name]))
+        for key, found in checked(as_it_is, kit):
+            natural = found.natural(inventory) if isinstance(found, OffKit) else None
+            print(f"{file.name}: {CHECKS[key].title}: {found.text}{f' It may be {natural}.' if natural else ''}")
+            off |= set() if natural else {file.name}
+    print(f"{len(off)} of {len(intake.taken)} files are off")
+    return 1 if off or intake.refused else 0
+
+
+def _brought(parsed: argparse.Namespace) -> tuple[Kit, Intake, _Besides]:
+    """The kit and the files that a command was given, with what lies beside them; what is refused is told."""
+    found = kit_from_file(parsed.kit.name, parsed.kit.read_bytes())
+    for note in found.notes:
+        print(f"pavese: {parsed.kit.name}: {note}", file=sys.stderr)
+    configure(settings())
+    intake = _of_their_own(take(((path.name, path.read_bytes()) for path in parsed.files), unforeseen))
+    for error in intake.refused:
+        print(f"pavese: {error}", file=sys.stderr)
+    folders = {path.name: path.parent for path in parsed.files}
+    return found.kit, intake, {file.name: _lying_beside(folders.get(file.name), file) for file in intake.taken}
 
 
 def _of_their_own(intake: Intake) -> Intake:
@@ -360,21 +399,26 @@ def _lying_beside(folder: Path | None, file: TakenFile) -> dict[str, tuple[str, 
     return found
 
 
-#: What lies beside files, by their names: path and bytes by how each names it.
-_Besides = Mapping[str, Mapping[str, tuple[str, bytes]]]
-
-
 def _planned(parsed: argparse.Namespace, intake: Intake, besides: _Besides, kit: Kit) -> Plan:
     """The plan that the interface would make: by the same settings, with the same look at the drawings."""
-    from pavese.render.pool import DrawingPool
-    from pavese.render.reading import read_again
-
     recipe = Recipe(
         mode=parsed.mode,
         policy=parsed.policy,
         allowed=AllowedColors.DERIVED if parsed.derived else AllowedColors.STEPS,
         natural=not parsed.recolor_natural,
     )
+    found = _seen(intake, besides)
+    plan = _with_acts(_with_rules(Plan(recipe=recipe), parsed.rule, kit), parsed.act, kit)
+    names = [file.name for file in intake.taken]
+    paints = summarize([one for one, _ in found], [one for _, one in found], names, made_of_pixels(names))
+    return _with_choices(assign(paints, kit, plan), parsed.choose, names, kit)
+
+
+def _seen(intake: Intake, besides: _Besides) -> list[tuple[Inventory, Measured]]:
+    """What files hold and what is measured of them, as they are drawn."""
+    from pavese.render.pool import DrawingPool
+    from pavese.render.reading import read_again
+
     pool = DrawingPool(settings().drawing_workers, settings().fonts_dir, settings().more_formats)
     try:
         seen = read_again(
@@ -386,14 +430,10 @@ def _planned(parsed: argparse.Namespace, intake: Intake, besides: _Besides, kit:
         )
     finally:
         pool.close()
-    found = [
+    return [
         (read.inventory, read.measured) if isinstance(read, ReadFile) else (file.inventory, Measured())
         for file, read in zip(intake.taken, seen, strict=True)
     ]
-    plan = _with_acts(_with_rules(Plan(recipe=recipe), parsed.rule, kit), parsed.act, kit)
-    names = [file.name for file in intake.taken]
-    paints = summarize([one for one, _ in found], [one for _, one in found], names, made_of_pixels(names))
-    return assign(paints, kit, plan)
 
 
 def _with_rules(plan: Plan, rules: list[str], kit: Kit) -> Plan:
@@ -413,6 +453,16 @@ def _with_acts(plan: Plan, acts: list[str], kit: Kit) -> Plan:
         for target in act.targets:
             resolve_target(target, kit)
         plan = plan.with_act(key, act)
+    return plan
+
+
+def _with_choices(plan: Plan, choices: list[str], files: Sequence[str], kit: Kit) -> Plan:
+    for said in choices:
+        where, _, target = said.rpartition("=")
+        file, _, paint = where.rpartition(":")
+        if file and file not in files:
+            raise InvalidPlanError(f"There is no file “{file[:80]}” among those that were given.")
+        plan = plan.with_targets({paint: target}, kit, file or None)
     return plan
 
 

@@ -122,12 +122,27 @@ def test_the_shell_takes_any_kit_rules_and_acts(tmp_path: Path, capsys: pytest.C
     assert "#eef0ec" in paints, "the backing"
     plan = read_plan_file((out / "plan.json").read_text())
     assert (plan.rules, [*plan.acts]) == ({Kind.TEXT: "night.base"}, ["backing"])
+    capsys.readouterr()
+    brought = ["check", "--kit", str(tmp_path / "brand.css")]
+    assert main([*brought, str(out / "label.svg")]) == 0
+    assert capsys.readouterr().out == "0 of 1 files are off\n"
+    assert main([*brought, str(tmp_path / "label.svg")]) == 1
+    assert "label.svg: Colors of the kit: #e53935 is off: " in capsys.readouterr().out
+    # One file goes its own way.
+    (tmp_path / "other.svg").write_bytes(drawing)
+    both = [*base[:4], str(tmp_path / "other.svg"), *base[4:], "--choose", "other.svg:#e53935=keep"]
+    assert main(both) == 0
+    after = {name: read_svg(name, (out / name).read_bytes()).inventory() for name in ("label.svg", "other.svg")}
+    kept = {name: "#e53935" in {paint.rgb.hex for paint in one.paints} for name, one in after.items()}
+    assert kept == {"label.svg": False, "other.svg": True}
     for wrong, words in (
         (["--rule", "rigging=night.base"], "rigging"),
         (["--rule", "text=gone.base"], "gone"),
         (["--act", "bunting"], "bunting"),
         (["--act", "backing:color=sand.base,padding=900"], "padding"),
         (["--act", "backing:color=gone.base"], "gone"),
+        (["--choose", "gone.svg:#e53935=keep"], "gone.svg"),
+        (["--choose", "#123456=keep"], "no paint"),
     ):
         assert main([*base, *wrong]) == 1
         assert words in capsys.readouterr().err

@@ -68,12 +68,16 @@ function remedy(paint: StrangePaint): void {
         <p v-if="check.unread" class="unread">
           {{ check.unread }} {{ check.unread === 1 ? 'file has' : 'files have' }} a text that reads worse than it did
         </p>
+        <p v-if="check.others" class="unread">
+          {{ check.others }} {{ check.others === 1 ? 'file has colors' : 'files have colors' }} side by side that can hardly be told apart;
+          <router-link :to="{ name: 'apply', params: { kitId, setId } }">remedies are with the plan</router-link>
+        </p>
         <p class="muted">each file was recolored, written and read again; a difference (CIEDE2000) below 1 counts as ours</p>
         <span v-if="isFetching" class="muted" role="status">checking…</span>
       </header>
       <div class="scrolls">
         <table v-if="check.findings.length" class="listing">
-          <thead>
+          <thead v-if="check.findings.some((file) => file.paints.length)">
             <tr>
               <th scope="col">file</th>
               <th scope="col">not of the kit</th>
@@ -120,8 +124,15 @@ function remedy(paint: StrangePaint): void {
                 <TextReadings :texts="file.texts" />
               </td>
             </tr>
-            <tr v-for="remark in file.remarks" :key="remark">
-              <th scope="row">{{ file.paints.length || file.texts.length ? '' : file.name }}</th>
+            <tr v-for="(one, at) in file.others" :key="one.text">
+              <th scope="row">{{ at || file.paints.length || file.texts.length ? '' : file.name }}</th>
+              <td colspan="5" class="remark">
+                <SwatchBox v-for="(color, place) in one.colors" :key="place" :css="color" :size="24" />
+                {{ one.text }}
+              </td>
+            </tr>
+            <tr v-for="(remark, at) in file.remarks" :key="remark">
+              <th scope="row">{{ at || file.paints.length || file.texts.length || file.others.length ? '' : file.name }}</th>
               <td colspan="5" class="remark">{{ remark }}</td>
             </tr>
           </tbody>

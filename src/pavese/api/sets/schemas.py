@@ -585,21 +585,32 @@ class StrangePaint(BaseModel):
     natural: str | None
 
 
+class FindingView(BaseModel):
+    """What a check found that is neither a paint nor a text: by the title of the check, in words, with the colors that
+    it is about."""
+
+    check: str
+    text: str
+    colors: list[str]
+
+
 class FileFindings(BaseModel):
-    """What a check found in one file."""
+    """What was found in one file."""
 
     asset: uuid.UUID
     name: str
     fingerprint: str
     paints: list[StrangePaint]
     texts: list[TextReadingView]
+    others: list[FindingView]
     remarks: list[str]
 
 
 class CheckView(BaseModel):
     """A check of every file of a set as it would be handed over. Each file counts once, by the worst it holds: `clean`
     only paint of the kit, `natural` natural tones beside it, `wanted` paint that a person chose, `off` any other;
-    `unread` ones have a text that read before and no longer does, or reads worse than it did."""
+    `unread` ones have a text that read before and no longer does, or reads worse than it did; `others` hold something
+    else that a check found."""
 
     files: int
     clean: int
@@ -607,6 +618,7 @@ class CheckView(BaseModel):
     wanted: int
     off: int
     unread: int
+    others: int
     findings: list[FileFindings]
 
 

@@ -18,6 +18,7 @@ from pavese.api.sets.schemas import (
     FigureContrastView,
     FiguresView,
     FileFindings,
+    FindingView,
     PaintView,
     ReadingFigures,
     SetView,
@@ -26,8 +27,9 @@ from pavese.api.sets.schemas import (
     TraitsView,
     VariantView,
 )
-from pavese.core.check.conformance import Finding, Holds, check_paints, holds, left_by_coding
-from pavese.core.color.contrast import WHITE, shown
+from pavese.core.check.checks import CHECKS, Handed, Unread, checked
+from pavese.core.check.conformance import Holds, OffKit, holds
+from pavese.core.color.contrast import shown
 from pavese.core.color.naming import describe
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
 from pavese.core.formats import format_of
@@ -401,22 +403,26 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
     for asset, inventory in zip(opened.handed, inventories_after(drawing, wanted), strict=True):
         changes = opened.changes(asset)
         came = opened.files.facts[asset.id].inventory
-        results = {one for paint in came.paints for one in changes.recoloring.results(paint)}
         on_pixels = Can.PIXELS in format_of(asset.name).can
-        strange = [
-            _strange(finding, asset, changes, opened)
-            for finding in check_paints(inventory, opened.kit)
-            if not left_by_coding(finding, inventory, results, on_pixels=on_pixels)
-        ]
-        texts = reading_views([one for one in opened.seen(asset, WHITE).readings if not one.reads])
-        if strange or texts or inventory.remarks:
+        handed = Handed(came, opened.files.facts[asset.id].measured, changes, inventory, on_pixels)
+        strange, texts, others = [], [], []
+        for key, finding in checked(handed, opened.kit):
+            if isinstance(finding, OffKit):
+                strange.append(_strange(finding, asset, changes, opened))
+            elif isinstance(finding, Unread):
+                texts.append(finding.reading)
+            else:
+                colors = [one.hex for one in finding.colors]
+                others.append(FindingView(check=CHECKS[key].title, text=finding.text, colors=colors))
+        if strange or texts or others or inventory.remarks:
             found.append(
                 FileFindings(
                     asset=asset.id,
                     name=asset.name,
                     fingerprint=fingerprint(asset, changes),
                     paints=strange,
-                    texts=texts,
+                    texts=reading_views(texts),
+                    others=others,
                     remarks=list(inventory.remarks),
                 )
             )
@@ -429,6 +435,7 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
         wanted=held[Holds.WANTED],
         off=held[Holds.OFF],
         unread=unread,
+        others=sum(bool(entry.others) for entry in found),
         findings=found,
     )
 
@@ -503,7 +510,7 @@ def _step(target: str, kit: Kit) -> int | None:
     return kit.color(token.color).ramp.base_step if token.step is None else token.step
 
 
-def _strange(finding: Finding, asset: AssetRow, changes: Changes, opened: OpenSet) -> StrangePaint:
+def _strange(finding: OffKit, asset: AssetRow, changes: Changes, opened: OpenSet) -> StrangePaint:
     sources = [key for key in asset.paints if finding.paint in changes.recoloring.results(parse_key(key))]
     inventory = opened.files.facts[asset.id].inventory
     # Nothing becomes it: it stands in what a person has kept, or is of the logo that was put there.

@@ -19,6 +19,14 @@ from pavese.core.recolor.site import Kind
 
 @dataclass(frozen=True)
 class Finding:
+    """What is wrong with a file, in words, and the colors that it is about."""
+
+    text: str
+    colors: tuple[Rgb, ...]
+
+
+@dataclass(frozen=True)
+class OffKit(Finding):
     """A paint that is not of the kit: where it is used, and the kit color nearest to it (None: an empty kit)."""
 
     paint: Rgba
@@ -33,7 +41,7 @@ class Finding:
         return natural_tone(self.paint.rgb) if self.paint in before.sites else None
 
 
-def check_paints(inventory: Inventory, kit: Kit) -> tuple[Finding, ...]:
+def check_paints(inventory: Inventory, kit: Kit) -> tuple[OffKit, ...]:
     """The findings for one file, worst first; a paint within CIEDE2000 1 of a kit color counts as of the kit."""
     own = members(kit)
     strange = [paint for paint in inventory.paints if paint.rgb not in own]
@@ -47,7 +55,7 @@ def check_paints(inventory: Inventory, kit: Kit) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=lambda finding: (-(finding.difference or 1e9), finding.paint)))
 
 
-def left_by_coding(finding: Finding, inventory: Inventory, results: Collection[Rgba], *, on_pixels: bool) -> bool:
+def left_by_coding(finding: OffKit, inventory: Inventory, results: Collection[Rgba], *, on_pixels: bool) -> bool:
     """Whether a paint is only what coding made of a color of the kit: it is read back from a picture inside of
     the file, or from the file where that is one (`on_pixels`); nothing was to become it, and it is near to the kit."""
     pictured = on_pixels or set(inventory.sites[finding.paint]) == {Kind.PICTURE}
@@ -93,10 +101,14 @@ def held_by_files(files: Iterable[tuple[Inventory, Changes, Collection[str]]], k
     )
 
 
-def _finding(paint: Rgba, inventory: Inventory, near: tuple[Token, Rgb, float] | None, kit: Kit) -> Finding | None:
+def _finding(paint: Rgba, inventory: Inventory, near: tuple[Token, Rgb, float] | None, kit: Kit) -> OffKit | None:
     sites = sum(inventory.sites[paint].values())
     if near is None:
-        return Finding(paint, sites, Verdict.OFF, None, None, None)
+        words = f"{paint.key} is no color of the kit, which has none."
+        return OffKit(words, (paint.rgb,), paint, sites, Verdict.OFF, None, None, None)
     token, color, difference = near
     severity = verdict(difference, kit.rules)
-    return None if severity is Verdict.OURS else Finding(paint, sites, severity, token, color, difference)
+    if severity is Verdict.OURS:
+        return None
+    words = f"{paint.key} is {severity}: {difference:.1f} from {kit.label(token)}, {color.hex}."
+    return OffKit(words, (paint.rgb,), paint, sites, severity, token, color, difference)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from pavese.core.color.neighbors import Apart, apart
+from pavese.core.color.neighbors import LEAST, Apart, apart
+from pavese.core.color.vision import Vision
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Site
 
@@ -38,3 +39,12 @@ class Chart(NamedTuple):
             found = apart(*(to.at(*each.site) or each.site.paint.rgb for each in (one, other)))
             if found.share < 1:
                 yield one, other, found
+
+
+def said_alike(one: Series, other: Series, how: Apart) -> str:
+    """In words, how near two that stand beside each other are, and what helps."""
+    seen = "" if how.vision is Vision.USUAL else f" seen in {how.vision}"
+    least = f"{how.distance:.0f} apart{seen}, {LEAST[how.vision]:.0f} are needed"
+    return (
+        f"“{one.name}” and “{other.name}” are {least}. Fewer of them, labels on them or another order would help, too."
+    )

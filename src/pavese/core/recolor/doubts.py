@@ -14,14 +14,13 @@ import numpy as np
 from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, shown
 from pavese.core.color.difference import difference, differences
 from pavese.core.color.naming import describe
-from pavese.core.color.neighbors import LEAST, shares
+from pavese.core.color.neighbors import shares
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.color.vision import Vision
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.charts import Chart
+from pavese.core.recolor.charts import Chart, said_alike
 from pavese.core.recolor.colorfulness import colorfulness, hue_seen, turns
 from pavese.core.recolor.figure_contrast import figure_contrast
 from pavese.core.recolor.inventory import FilePaints, SetPaints
@@ -180,14 +179,9 @@ class _Teller:
                 for one, other, how in chart.alike(changes.recoloring):
                     both = one.site.paint, other.site.paint
                     alike[both].add(file.name, 1.0, after=how.share)
-                    seen = "" if how.vision is Vision.USUAL else f" seen in {how.vision}"
-                    least = f"{how.distance:.0f} apart{seen}, {LEAST[how.vision]:.0f} are needed"
-                    words = (
-                        f"“{one.name}” and “{other.name}” are {least}. Fewer of them, labels on them or another order "
-                        "would help, too."
-                    )
                     if both not in said:
-                        said[both] = words, chart, self._reordered(chart, file.name, changes.recoloring)
+                        ordered = self._reordered(chart, file.name, changes.recoloring)
+                        said[both] = said_alike(one, other, how), chart, ordered
         for both, found in alike.items():
             words, chart, ordered = said[both]
             remedies = [one for paint in reversed(both) for one in self._told_apart(paint, chart)]
