@@ -20,14 +20,16 @@ from pavese.core.kit.role import Role
 from pavese.core.recolor import step_plan
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.doubts import Doubt, DoubtKind, doubts
-from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
+from pavese.core.recolor.inventory import FilePaints, Inventory, SetPaints, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.natural import natural_in_set, natural_tones
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.recipe import AllowedColors, Mode, Recipe
 from pavese.core.recolor.site import Kind
+from pavese.core.recolor.steps import Term
 from pavese.core.recolor.target import KEEP, ramp_of
 from pavese.core.recolor.texts import Text, TextRun
+from pavese.core.recolor.together import pairs_of
 from pavese.demo.load import demo_kit
 from tests.core.apart import melted
 from tests.core.strategies import colors, kits
@@ -347,3 +349,25 @@ def test_many_colors_of_one_drawing_use_all_the_steps_there_are() -> None:
     plan = assign(listed, KIT, STRICT)
     used = {became(plan, "0.svg", use.paint.key) for use in listed.uses}
     assert len(used) > 0.7 * len(KIT.colors) * len(STEPS)
+
+
+def costs_below_text(run: TextRun, *, natural: set[Rgb], on_pixels: bool = False) -> float:
+    """What it costs that the letters of a text miss 4.5:1 on what they stand on."""
+    assert run.ground is not None
+    both = (run.text.ink.rgb, run.ground.rgb)
+    held = FilePaints("sign", (run.text.ink, run.ground), Measured(texts=(run,)), on_pixels=on_pixels)
+    pairs = pairs_of(both, [held], {color: at for at, color in enumerate(both)}, natural, WHITE)
+    return float(pairs.weights[:, Term.BELOW_TEXT].sum())
+
+
+def test_what_misses_its_level_is_brought_to_it_and_large_letters_need_less() -> None:
+    grey, paper, brown = Rgba(130, 130, 130), Rgba(*WHITE), Rgba(126, 73, 57)
+    assert LARGE < contrast_ratio(grey.rgb, WHITE) < TEXT < contrast_ratio(brown.rgb, WHITE)
+    small, large = (TextRun(Text("Quay 2", grey, 1.0, size, bold=False), paper) for size in (16.0, 40.0))
+    assert costs_below_text(small, natural=set()) > 0
+    assert costs_below_text(large, natural=set()) == 0
+    # In a picture letters are not recognized: what skin and hair are on is no ground of letters.
+    lines = TextRun(Text("thin lines", brown, 1.0, 16.0, bold=False), paper)
+    assert costs_below_text(lines, natural=set(), on_pixels=True) > 0
+    assert costs_below_text(lines, natural={brown.rgb}, on_pixels=True) == 0
+    assert costs_below_text(lines, natural={brown.rgb}) > 0

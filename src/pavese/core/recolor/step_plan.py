@@ -96,6 +96,13 @@ class Sought:
         return tuple(found.values())
 
     @cached_property
+    def natural(self) -> frozenset[Rgb]:
+        """Natural tones of pictures, where they stay as they came."""
+        if not any(file.on_pixels for file in self.paints.files):
+            return frozenset()
+        return frozenset(color for color in self.paints.natural if self.standing.get(color) == color)
+
+    @cached_property
     def row(self) -> Mapping[Rgb, int]:
         """The number of each color."""
         return {color: at for at, color in enumerate(self.colors)}
@@ -201,7 +208,7 @@ class _Planner:
         kept = sorted(sought.standing)
         row = {color: number[self._leads[at]] for color, at in sought.row.items()}
         row |= {color: len(free) + place for place, color in enumerate(kept)}
-        pairs = pairs_of([*free, *kept], sought.paints.by_file, row, WHITE)
+        pairs = pairs_of([*free, *kept], sought.paints.by_file, row, sought.natural, WHITE)
         order = tuple(number[at] for at in self._order)
         problem = self._problem(self._fit[list(number)], pairs, [sought.standing[color] for color in kept], order)
         alone = len(sought.paints.by_file) == 1
@@ -268,7 +275,7 @@ class _Planner:
         row = {color: at for at, color in enumerate([*free, *kept])}
         if not free:
             return {}
-        pairs = pairs_of([*free, *kept], [file], row, WHITE)
+        pairs = pairs_of([*free, *kept], [file], row, sought.natural, WHITE)
         start = np.array([self._at_step[became[color]] for color in free], dtype=np.int64)
         cost = self._fit_of(free, oklch_of([became[color] for color in free])[:, 2]) + _EXCEPTION
         cost[np.arange(len(free)), start] -= _EXCEPTION

@@ -8,7 +8,7 @@ that touch and must differ, hue, order of lightness, paints of one drawing that 
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 from typing import NamedTuple
@@ -58,11 +58,13 @@ HIDDEN = 1.4
 @dataclass
 class Ties:
     """Pairs of colors that something ties beside that they share a drawing: the longest border they share in any file
-    that holds both, the level of contrast that letters need, whether they run into one another, whether they stand
-    beside each other in a chart, and whether one is faint on the other, and may be letters."""
+    that holds both, the level of contrast that letters are to keep and the one that they need, whether they run into
+    one another, whether they stand beside each other in a chart, and whether one is faint on the other, and may be
+    letters."""
 
     borders: dict[tuple[int, int], float]
     levels: dict[tuple[int, int], float]
+    needed: dict[tuple[int, int], float]
     blends: set[tuple[int, int]]
     beside: set[tuple[int, int]]
     faint: set[tuple[int, int]]
@@ -97,9 +99,10 @@ def _ratio(run: TextRun, ground: Rgba, shown_on: Rgb) -> float:
     return contrast_ratio(Rgba(*run.text.ink.rgb, run.text.ink.alpha * run.text.opacity).over(on), on)
 
 
-def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Ties:
-    """What ties colors, by their numbers; a color that has none is left out."""
-    ties = Ties({}, defaultdict(float), set(), set(), set())
+def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], natural: Collection[Rgb], shown_on: Rgb) -> Ties:
+    """What ties colors, by their numbers; a color that has none is left out. What is `natural` stays so: skin and hair,
+    which are no letters in a picture, where none are recognized."""
+    ties = Ties({}, defaultdict(float), defaultdict(float), set(), set(), set())
 
     def pair(one: Rgba, other: Rgba) -> tuple[int, int] | None:
         first, second = row.get(one.rgb), row.get(other.rgb)
@@ -114,11 +117,13 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> 
         for run, below, level, of_paint in text_levels(file, shown_on):
             if (both := pair(run.text.ink, below.paint)) is None:
                 continue
-            if level < LARGE and (file.on_pixels or run.kind is Kind.PICTURE):
+            thing = file.on_pixels and (run.text.ink.rgb in natural or below.paint.rgb in natural)
+            if thing or (level < LARGE and (file.on_pixels or run.kind is Kind.PICTURE)):
                 # No letters were recognized there: it is kept, and not brought to a level.
                 ties.faint.add(both)
             else:
                 ties.levels[both] = max(ties.levels[both], of_paint)
+                ties.needed[both] = max(ties.needed[both], LARGE if run.text.large else TEXT)
         neighbors = (both for chart in file.charts for both in chart.neighbors())
         paints = ((one.site.paint, other.site.paint) for one, other in neighbors)
         ties.beside.update(both for one, other in paints if (both := pair(one, other)) is not None)
@@ -126,12 +131,18 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> 
     return ties
 
 
-def pairs_of(colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping[Rgb, int], shown_on: Rgb) -> Pairs:
+def pairs_of(
+    colors: Sequence[Rgb],
+    files: Sequence[FilePaints],
+    row: Mapping[Rgb, int],
+    natural: Collection[Rgb],
+    shown_on: Rgb,
+) -> Pairs:
     """All pairs of colors that share a drawing, with what they cost where something is lost between them.
 
-    `row` gives the number in `colors` for the color of each paint that is planned.
+    `row` gives the number in `colors` for the color of each paint that is planned; `natural` ones stay as they came.
     """
-    ties = tied(files, row, shown_on)
+    ties = tied(files, row, natural, shown_on)
     first, second, share = _meeting(colors, files, row, ties)
     light = np.array([luminance(color) for color in colors]) + 0.05
     turned = light[first] < light[second]
@@ -197,6 +208,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
     keys = list(zip(np.minimum(first, second).tolist(), np.maximum(first, second).tolist(), strict=True))
     border = np.array([ties.borders.get(both, 0.0) for both in keys])
     level = np.array([ties.levels.get(both, 0.0) for both in keys])
+    wanted = np.array([ties.needed.get(both, 0.0) for both in keys])
     blend = np.array([both in ties.blends for both in keys], dtype=bool)
     beside = np.array([both in ties.beside for both in keys], dtype=bool)
     faint = np.array([both in ties.faint for both in keys], dtype=bool)
@@ -220,7 +232,8 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
         found[:, term] += np.where(level >= needed, _UNREAD * (0.2 if needed == ENHANCED else 1.0), 0.0)
         if needed != ENHANCED:
             # What misses a level is brought to it rather than away from it.
-            found[:, term] += np.where((level > HIDDEN) & (level < needed), _UNREAD * _MISSED, 0.0)
+            missed = (level > HIDDEN) & (level < needed) & (wanted >= needed)
+            found[:, term] += np.where(missed, _UNREAD * _MISSED, 0.0)
     found[:, Term.BELOW_FAINT] = np.where(faint, _BELOW, 0.0)
     found[:, Term.BESIDE] = np.where(beside, _ALIKE_IN_CHART, 0.0)
     both_hued, both_quiet = one * other, (1 - one) * (1 - other)
