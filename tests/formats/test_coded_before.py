@@ -7,7 +7,7 @@ import io
 
 import numpy as np
 import pytest
-from PIL import Image
+from PIL import Image, ImageDraw
 
 from pavese.core.formats import read
 from pavese.core.formats.picture.document import PictureDocument
@@ -63,3 +63,19 @@ def test_what_was_drawn_and_never_coded_is_taken_as_exactly_as_it_is() -> None:
     whole.paste(faint, (310, 20, 340, 50))
     document = opened(whole)
     assert {(one.r, one.g, one.b) for one in document.paints} >= {(253, 253, 250), faint}
+
+
+@pytest.mark.parametrize("quality", [60, 75, 90])
+def test_a_small_thing_is_one_paint_however_coarse_its_color_is_kept(quality: int) -> None:
+    """A disc that covers little, with letters and lines over it, on grey: coding made up to four blues of its one."""
+    disc, ring, paper = (1, 132, 205), (99, 89, 148), (211, 211, 211)
+    picture = Image.new("RGB", SIZE, paper)
+    pen = ImageDraw.Draw(picture)
+    for at in range(6):
+        pen.ellipse((60 + 60 * at, 80, 92 + 60 * at, 112), fill=disc, outline=ring, width=4)
+        pen.line((76 + 60 * at, 60, 76 + 60 * at, 96), fill=ring, width=5)
+    coded = io.BytesIO()
+    picture.save(coded, "JPEG", quality=quality)
+    document = read("a.jpg", coded.getvalue())
+    blues = [one for one in document.inventory().paints if one.b - one.r > 150]
+    assert len(blues) == 1, blues

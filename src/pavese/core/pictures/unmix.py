@@ -76,6 +76,9 @@ _MANY = 400_000
 _FEW_PIXELS = 40
 #: Up to which part of a lossy picture a paint may be noise, beside how many times as much of what it is noise of.
 _NOISE_PART, _NOISE_BESIDE = 0.006, 3
+#: How far such paints are from each other where coding made several of one, as color is seen there; those of which
+#: there is hardly anything.
+_ONE_BUT_FOR_NOISE = (3.5, 5.0)
 #: By chance a mix comes again in every frame; from so many on it is left out of account, for what is in few of them.
 _AGAIN = 8
 #: Paints that are tried for pixels near which nothing explains them.
@@ -393,6 +396,8 @@ class _Unmixing:
         """Without paints that are hardly there, such as a mix that happens to come again and again along an edge, and
         thin ones that are mixes of thin ones found later."""
         area = self.area.ravel()
+        if not self.how.exact:
+            self._join()
         beneath = area[fitted.of.ravel()]
         whole = np.concatenate([area[area >= 0], beneath[beneath >= 0]])
         weight = np.concatenate([np.ones((area >= 0).sum()), fitted.parts.ravel()[beneath >= 0]])
@@ -509,6 +514,24 @@ class _Unmixing:
             np.ones(count, dtype=np.bool_),
             np.zeros(count, dtype=np.bool_),
         )
+
+    def _join(self) -> None:
+        """Makes one of what coding made several paints, in small places: the one of which there is most."""
+        flat = self.area[(self.area >= 0) & (self.area < GRADIENTS)]
+        much = np.bincount(flat, minlength=len(self.paints)) + self._of_blends()
+        plain, known = self.paints.astype(np.float64), seen_as(self.paints, self.how)
+        for paint in np.argsort(much, kind="stable").tolist():
+            if much[paint] > _NOISE_PART * self.size:
+                break
+            apart, seen = (np.linalg.norm(one - one[paint], axis=1) for one in (plain, known))
+            near = (apart <= _SAME) | (seen <= _ONE_BUT_FOR_NOISE[int(much[paint] < self._least_thin)])
+            more = np.flatnonzero(near & (much > much[paint]))
+            if len(more):
+                same = int(more[apart[more].argmin()])
+                self.area[self.area == paint] = same
+                self._rename(paint, same)
+                much[same] += much[paint]
+                much[paint] = 0
 
     def _is_noise(self, paint: int, much: npt.NDArray[np.float64]) -> bool:
         """Whether a paint of a lossy picture is what coding makes of another, of which there is much more."""
