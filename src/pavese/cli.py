@@ -50,6 +50,8 @@ _WORKER_SECONDS = 10.0
 #: Pauses before a worker that ended by itself is started again, in seconds; one that lived longer than the last of them
 #: begins with the first.
 _PAUSES = (0.5, 1.0, 2.0, 5.0, 15.0)
+#: What a plan that is brought says already.
+_OF_A_NEW_PLAN = ("mode", "policy", "derived", "rule", "act", "choose", "recolor_natural")
 
 #: What lies beside files, by their names: path and bytes by how each names it.
 _Besides = Mapping[str, Mapping[str, tuple[str, bytes]]]
@@ -79,8 +81,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     recolor = commands.add_parser("recolor", help="recolor files with a kit, by a plan or by an automatic one")
     _takes_files(recolor)
     recolor.add_argument("--plan", type=Path, help="the plan.json of a package; without it, one is made")
-    recolor.add_argument("--mode", type=Mode, choices=list(Mode), default=Mode.KIT)
-    recolor.add_argument("--policy", type=Policy, choices=list(Policy), default=Policy.FAITHFUL)
+    recolor.add_argument("--mode", type=Mode, choices=list(Mode), help=f"{Mode.KIT}, unless said")
+    recolor.add_argument("--policy", type=Policy, choices=list(Policy), help=f"{Policy.FAITHFUL}, unless said")
     recolor.add_argument("--derived", action="store_true", help="allow shades between the steps of the kit")
     recolor.add_argument(
         "--rule",
@@ -325,6 +327,11 @@ class _Server(uvicorn.Server):
 def _recolor(parsed: argparse.Namespace) -> int:
     from pavese.render.rendering import drawn, pictures_after
 
+    if parsed.plan and (more := [name for name in _OF_A_NEW_PLAN if getattr(parsed, name)]):
+        said = ", ".join(f"--{name.replace('_', '-')}" for name in more)
+        raise InvalidPlanError(
+            f"{said} are of a plan that is made; {parsed.plan.name} says already what becomes of all."
+        )
     kit, intake, besides = _brought(parsed)
     plan = read_plan_file(parsed.plan.read_text()) if parsed.plan else _planned(parsed, intake, besides, kit)
     parsed.out.mkdir(parents=True, exist_ok=True)
@@ -351,8 +358,9 @@ def _check(parsed: argparse.Namespace) -> int:
     """Every file as it lies there, by all checks; natural tones are told and are no fault."""
     kit, intake, besides = _brought(parsed)
     off = set()
+    pixels = set(made_of_pixels([file.name for file in intake.taken]))
     for file, (inventory, measured) in zip(intake.taken, _seen(intake, besides), strict=True):
-        as_it_is = Handed(inventory, measured, Changes(), inventory, file.name in made_of_pixels([file.name]))
+        as_it_is = Handed(inventory, measured, Changes(), inventory, file.name in pixels)
         for key, found in checked(as_it_is, kit):
             natural = found.natural(inventory) if isinstance(found, OffKit) else None
             print(f"{file.name}: {CHECKS[key].title}: {found.text}{f' It may be {natural}.' if natural else ''}")
@@ -402,8 +410,8 @@ def _lying_beside(folder: Path | None, file: TakenFile) -> dict[str, tuple[str, 
 def _planned(parsed: argparse.Namespace, intake: Intake, besides: _Besides, kit: Kit) -> Plan:
     """The plan that the interface would make: by the same settings, with the same look at the drawings."""
     recipe = Recipe(
-        mode=parsed.mode,
-        policy=parsed.policy,
+        mode=parsed.mode or Mode.KIT,
+        policy=parsed.policy or Policy.FAITHFUL,
         allowed=AllowedColors.DERIVED if parsed.derived else AllowedColors.STEPS,
         natural=not parsed.recolor_natural,
     )

@@ -143,6 +143,7 @@ def test_the_shell_takes_any_kit_rules_and_acts(tmp_path: Path, capsys: pytest.C
         (["--act", "backing:color=gone.base"], "gone"),
         (["--choose", "gone.svg:#e53935=keep"], "gone.svg"),
         (["--choose", "#123456=keep"], "no paint"),
+        (["--plan", str(out / "plan.json"), "--recolor-natural"], "--recolor-natural"),
     ):
         assert main([*base, *wrong]) == 1
         assert words in capsys.readouterr().err

@@ -68,11 +68,11 @@ function remedy(paint: StrangePaint): void {
         <p v-if="check.unread" class="unread">
           {{ check.unread }} {{ check.unread === 1 ? 'file has' : 'files have' }} a text that reads worse than it did
         </p>
-        <p v-if="check.others" class="unread">
-          {{ check.others }} {{ check.others === 1 ? 'file has colors' : 'files have colors' }} side by side that can hardly be told apart;
+        <p v-for="(count, has) in check.others" :key="has" class="unread">
+          {{ count }} {{ count === 1 ? 'file has' : 'files have' }} {{ has }};
           <router-link :to="{ name: 'apply', params: { kitId, setId } }">remedies are with the plan</router-link>
         </p>
-        <p class="muted">each file was recolored, written and read again; a difference (CIEDE2000) below 1 counts as ours</p>
+        <p v-if="check.files" class="muted">each file was recolored, written and read again; a difference (CIEDE2000) below 1 counts as ours</p>
         <span v-if="isFetching" class="muted" role="status">checking…</span>
       </header>
       <div class="scrolls">
@@ -128,7 +128,7 @@ function remedy(paint: StrangePaint): void {
               <th scope="row">{{ at || file.paints.length || file.texts.length ? '' : file.name }}</th>
               <td colspan="5" class="remark">
                 <SwatchBox v-for="(color, place) in one.colors" :key="place" :css="color" :size="24" />
-                {{ one.text }}
+                <span class="muted">{{ one.has }}:</span> {{ one.text }}
               </td>
             </tr>
             <tr v-for="(remark, at) in file.remarks" :key="remark">
@@ -140,7 +140,11 @@ function remedy(paint: StrangePaint): void {
         <p v-else-if="check.files" class="clean">
           Nothing is off. <router-link :to="{ name: 'hand-over', params: { kitId, setId } }">Hand it over</router-link>
         </p>
-        <template v-if="check.files">
+        <p v-if="!check.files" class="clean">
+          What is brought to it is checked here, as it would be handed over.
+          <router-link :to="{ name: 'apply', params: { kitId, setId } }">Bring files</router-link>
+        </p>
+        <template v-else>
           <h2>As it is handed over</h2>
           <HandedFiles :key="setId" :set-id="setId!" :total="check.files" />
         </template>
@@ -195,6 +199,9 @@ td :deep(.swatch) {
 }
 .clean {
   padding: 8px 0;
+}
+h2 {
+  margin-top: 14px;
 }
 a {
   color: inherit;

@@ -586,10 +586,10 @@ class StrangePaint(BaseModel):
 
 
 class FindingView(BaseModel):
-    """What a check found that is neither a paint nor a text: by the title of the check, in words, with the colors that
-    it is about."""
+    """What a check found that is neither a paint nor a text: what it `has` that is wrong, in the words of the check,
+    and in words of its own, with the colors that it is about."""
 
-    check: str
+    has: str
     text: str
     colors: list[str]
 
@@ -609,8 +609,8 @@ class FileFindings(BaseModel):
 class CheckView(BaseModel):
     """A check of every file of a set as it would be handed over. Each file counts once, by the worst it holds: `clean`
     only paint of the kit, `natural` natural tones beside it, `wanted` paint that a person chose, `off` any other;
-    `unread` ones have a text that read before and no longer does, or reads worse than it did; `others` hold something
-    else that a check found."""
+    `unread` ones have a text that read before and no longer does, or reads worse than it did; `others`, by what
+    they have that a check found beside these."""
 
     files: int
     clean: int
@@ -618,7 +618,7 @@ class CheckView(BaseModel):
     wanted: int
     off: int
     unread: int
-    others: int
+    others: dict[str, int]
     findings: list[FileFindings]
 
 

@@ -413,7 +413,7 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
                 texts.append(finding.reading)
             else:
                 colors = [one.hex for one in finding.colors]
-                others.append(FindingView(check=CHECKS[key].title, text=finding.text, colors=colors))
+                others.append(FindingView(has=CHECKS[key].has, text=finding.text, colors=colors))
         if strange or texts or others or inventory.remarks:
             found.append(
                 FileFindings(
@@ -435,7 +435,7 @@ def check_view(session: Session, opened: OpenSet, drawing: DrawingPool) -> Check
         wanted=held[Holds.WANTED],
         off=held[Holds.OFF],
         unread=unread,
-        others=sum(bool(entry.others) for entry in found),
+        others=Counter(has for entry in found for has in dict.fromkeys(one.has for one in entry.others)),
         findings=found,
     )
 

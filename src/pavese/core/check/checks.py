@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from pavese.core.check.conformance import Finding, check_paints, left_by_coding
-from pavese.core.color.contrast import LARGE, WHITE, contrast_ratio, shown
+from pavese.core.color.contrast import WHITE, shown
 from pavese.core.kit.kit import Kit
+from pavese.core.kit.plain import shortened
+from pavese.core.recolor.borders import lost_borders
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.charts import said_alike
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.reading import Reading, readings
@@ -39,9 +40,10 @@ class Unread(Finding):
 
 
 class Check(NamedTuple):
-    """What is looked for, in a word or two, and how: worst first."""
+    """What is looked for, in a word or two; what a file `has` of which something was found; and how: worst first."""
 
     title: str
+    has: str
     find: Callable[[Handed, Kit], Iterable[Finding]]
 
 
@@ -57,42 +59,32 @@ def _texts(file: Handed, kit: Kit) -> Iterator[Finding]:
     """Texts that do not read on what they stand on, seen on white."""
     for one in readings(file.measured.texts, file.changes, WHITE):
         if not one.reads:
-            words = f"“{one.run.text.text}”: {shown(one.after)}:1, where {one.needed:g}:1 reads."
+            words = f"“{shortened(one.run.text.text)}”: {shown(one.after)}:1, where {one.needed:g}:1 reads."
             yield Unread(words, (one.ink, one.ground), one)
 
 
 def _charts(file: Handed, kit: Kit) -> Iterator[Finding]:
     """Neighbors in charts that are not told apart."""
     for chart in file.came.charts:
-        for one, other, how in chart.alike(file.changes.recoloring):
-            colors = (file.changes.recoloring.at(*each.site) or each.site.paint.rgb for each in (one, other))
-            yield Finding(said_alike(one, other, how), tuple(colors))
+        for one in chart.alike(file.changes.recoloring):
+            yield Finding(one.said, one.colors)
 
 
 def _touching(file: Handed, kit: Kit) -> Iterator[Finding]:
-    """Paints that touch and could be told apart (3:1; WCAG 2.2, 1.4.11), and no longer can."""
-    lost = []
-    for both, share in file.measured.touching.items():
-        became = [file.changes.recoloring.results(one) for one in both]
-        # What goes several ways is not known where it touches.
-        if share < _SEEN or max(map(len, became)) > 1:
-            continue
-        colors = tuple(one.rgb for (one,) in became)
-        before, after = contrast_ratio(*(one.rgb for one in both)), contrast_ratio(*colors)
-        if before >= LARGE > after:
-            first, second = (one.key for one in both)
-            words = f"{first} beside {second} had {shown(before)}:1 and has {shown(after)}:1."
-            lost.append((after, words, colors))
-    for _, words, colors in sorted(lost):
-        yield Finding(words, colors)
+    """Paints that touch and could be told apart, and no longer can."""
+    lost = (one for one in lost_borders(file.measured.touching, file.changes.recoloring) if one.border >= _SEEN)
+    for one in sorted(lost, key=lambda one: one.after):
+        first, second = (paint.key for paint in one.paints)
+        words = f"{first} beside {second} had {shown(one.before)}:1 and has {shown(one.after)}:1."
+        yield Finding(words, one.became)
 
 
 #: By key.
 CHECKS: Mapping[str, Check] = {
-    "paints": Check("Colors of the kit", _paints),
-    "texts": Check("Texts read", _texts),
-    "charts": Check("Charts are told apart", _charts),
-    "touching": Check("What touches is told apart", _touching),
+    "paints": Check("Colors of the kit", "paint that is off the kit", _paints),
+    "texts": Check("Texts read", "a text that does not read", _texts),
+    "charts": Check("Charts are told apart", "neighbors in a chart that look alike", _charts),
+    "touching": Check("What touches is told apart", "shapes that touch and can hardly be told apart now", _touching),
 }
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from pavese.core.color.neighbors import LEAST, Apart, apart
+from pavese.core.color.srgb import Rgb
 from pavese.core.color.vision import Vision
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Site
@@ -33,18 +34,27 @@ class Chart(NamedTuple):
         if self.ring and len(self.series) > 2:
             yield self.series[-1], self.series[0]
 
-    def alike(self, to: Recoloring) -> Iterator[tuple[Series, Series, Apart]]:
+    def alike(self, to: Recoloring) -> Iterator[Alike]:
         """Neighbors that are not told apart after a change."""
         for one, other in self.neighbors():
-            found = apart(*(to.at(*each.site) or each.site.paint.rgb for each in (one, other)))
+            first, second = (to.at(*each.site) or each.site.paint.rgb for each in (one, other))
+            found = apart(first, second)
             if found.share < 1:
-                yield one, other, found
+                yield Alike(one, other, (first, second), found)
 
 
-def said_alike(one: Series, other: Series, how: Apart) -> str:
-    """In words, how near two that stand beside each other are, and what helps."""
-    seen = "" if how.vision is Vision.USUAL else f" seen in {how.vision}"
-    least = f"{how.distance:.0f} apart{seen}, {LEAST[how.vision]:.0f} are needed"
-    return (
-        f"“{one.name}” and “{other.name}” are {least}. Fewer of them, labels on them or another order would help, too."
-    )
+class Alike(NamedTuple):
+    """Two that stand beside each other and look alike: what they became, and how near that is."""
+
+    one: Series
+    other: Series
+    colors: tuple[Rgb, Rgb]
+    how: Apart
+
+    @property
+    def said(self) -> str:
+        """In words, with what helps."""
+        seen = "" if self.how.vision is Vision.USUAL else f" seen in {self.how.vision}"
+        least = f"{self.how.distance:.0f} apart{seen}, {LEAST[self.how.vision]:.0f} are needed"
+        both = f"“{self.one.name}” and “{self.other.name}”"
+        return f"{both} are {least}. Fewer of them, labels on them or another order would help, too."

@@ -19,8 +19,9 @@ from pavese.core.color.oklab import oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, KitColor
+from pavese.core.recolor.borders import lost_borders
 from pavese.core.recolor.changes import Changes
-from pavese.core.recolor.charts import Chart, said_alike
+from pavese.core.recolor.charts import Chart
 from pavese.core.recolor.colorfulness import colorfulness, hue_seen, turns
 from pavese.core.recolor.figure_contrast import figure_contrast
 from pavese.core.recolor.inventory import FilePaints, SetPaints
@@ -108,12 +109,6 @@ def doubts(paints: SetPaints, plan: Plan, kit: Kit, shown_on: Rgb) -> list[Doubt
 
 
 @lru_cache(maxsize=32_768)
-def _contrast(one: Rgba | Rgb, other: Rgba | Rgb) -> float:
-    """The contrast of two colors whatever their alpha, kept since few meet in thousands of files."""
-    return contrast_ratio(Rgb(*one[:3]), Rgb(*other[:3]))
-
-
-@lru_cache(maxsize=32_768)
 def _apart(one: Rgba, other: Rgba) -> float:
     """CIEDE2000, kept for the same."""
     return difference(one.rgb, other.rgb)
@@ -151,12 +146,8 @@ class _Teller:
                 after = min(contrast_ratio(inked, becomes.rgb) for _, becomes in on)
                 if after < level:
                     unread[run.text.ink, ground.paint].add(file.name, 1.0, before, after, level)
-            for both, border in file.measured.touching.items():
-                if (before := _contrast(*both)) < LARGE:
-                    continue
-                after = _contrast(*(self._became(changes, one) for one in both))
-                if after < LARGE:
-                    below[both].add(file.name, border, before, after, LARGE)
+            for lost in lost_borders(file.measured.touching, changes.recoloring):
+                below[lost.paints].add(file.name, lost.border, lost.before, lost.after, LARGE)
         for kind, listed in ((DoubtKind.UNREAD, unread), (DoubtKind.BELOW, below)):
             for (one, other), found in listed.items():
                 if not self._by_person(one, other):
@@ -176,12 +167,12 @@ class _Teller:
         said: dict[tuple[Rgba, Rgba], tuple[str, Chart, list[Remedy]]] = {}
         for file, changes in self._files:
             for chart in file.charts:
-                for one, other, how in chart.alike(changes.recoloring):
-                    both = one.site.paint, other.site.paint
-                    alike[both].add(file.name, 1.0, after=how.share)
+                for one in chart.alike(changes.recoloring):
+                    both = one.one.site.paint, one.other.site.paint
+                    alike[both].add(file.name, 1.0, after=one.how.share)
                     if both not in said:
                         ordered = self._reordered(chart, file.name, changes.recoloring)
-                        said[both] = said_alike(one, other, how), chart, ordered
+                        said[both] = one.said, chart, ordered
         for both, found in alike.items():
             words, chart, ordered = said[both]
             remedies = [one for paint in reversed(both) for one in self._told_apart(paint, chart)]
