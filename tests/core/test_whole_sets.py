@@ -344,6 +344,33 @@ def test_a_mode_of_one_color_has_room_for_what_meets_only() -> None:
         assert abs(off) < 1.5
 
 
+def test_a_kit_with_one_pale_yellow_makes_no_yellow_brown_and_nothing_lighter_than_its_ground() -> None:
+    kit = Kit(
+        name="Three",
+        colors=tuple(
+            KitColor(key=key, name=key, role=role, base=parse_color(code).rgb)
+            for key, role, code in (
+                ("tar", Role.PRIMARY, "#16324f"),
+                ("signal", Role.ACCENT, "#f2542d"),
+                ("sail", Role.BACKGROUND, "#f5dfbb"),
+            )
+        ),
+    )
+    codes = (
+        *("#000000", "#070606", "#172e49", "#1fb3c2", "#276a82", "#32090b", "#333333", "#4cc2ce", "#665c34", "#685e5b"),
+        *("#70cfd9", "#808080", "#8bc540", "#9d8f88", "#a49555", "#b53f26", "#bcac68", "#d76e27", "#db5526", "#ef5f2b"),
+        *("#f37c20", "#f3dc7f", "#f7f3d6", "#fdd409", "#ffffff"),
+    )
+    areas = {**dict.fromkeys(codes, 0.0), "#172e49": 0.7, "#4cc2ce": 0.3}
+    plan = assign(found(file(*codes, areas=areas), file("#fdd409", "#ffffff")), kit, STRICT)
+    for code in codes:
+        moved = abs(step_position(became(plan, "0.svg", code, kit)) - step_position(parse_color(code).rgb))
+        assert moved < 3.5, f"{code} became {became(plan, '0.svg', code, kit).hex}"
+    plan = assign(found(file("#ffffff", "#e4e4e4", "#f2f2f2", "#f7f7f7", "#172e49", "#f37c20")), kit, STRICT)
+    page, *cards = (became(plan, "0.svg", code, kit) for code in ("#ffffff", "#e4e4e4", "#f2f2f2", "#f7f7f7"))
+    assert luminance(page) >= max(map(luminance, cards))
+
+
 def test_many_colors_of_one_drawing_use_all_the_steps_there_are() -> None:
     listed = drawn([[Rgb(at * 5 % 256, at * 7 % 256, at * 11 % 256) for at in range(150)]])
     plan = assign(listed, KIT, STRICT)

@@ -19,7 +19,7 @@ from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, members
-from pavese.core.recolor.colorfulness import colorfulness, of_its_hue, turns
+from pavese.core.recolor.colorfulness import colorfulness, hue_seen, of_its_hue, turns
 from pavese.core.recolor.ends import anchors, end_of
 from pavese.core.recolor.family_ramps import QUIET
 from pavese.core.recolor.fitting import fit
@@ -41,6 +41,8 @@ _OFF_THEME = 1.5
 #: Colored paints keep off the ramps of backgrounds and texts, neutral ones off the others.
 _OUT_OF_ROLE = 4.0
 _OFF_GROUND = 60.0
+#: The kit's background is its white, also where it is a cream: what is plainly lighter looks the wrong way round there.
+_LIGHTER_THAN_WHITE = 60.0
 #: A backing is there for the figure to stand out from: whatever it takes.
 _OFF_BACKING = 4000.0
 #: What it takes for a paint to leave in one file what it is in all others.
@@ -53,6 +55,11 @@ _MOST_FILES = 400
 #: What it may cost to keep two colors of one drawing apart: more the more they differ in CIEDE2000, and whatever it
 #: takes from the second of these on.
 _WORTH, _PLAINLY_TWO = 20.0, 20.0
+#: Steps of lightness up to which a color goes away from its own to be kept apart: a yellow that ends as dark as a brown
+#: is no yellow. What a step of another hue may cost more than the one that it shares.
+_AWAY, _OTHER_HUE = 3.0, 160.0
+#: From this on a color is no grey, and a step shows a hue.
+_COLORED = 0.5
 _IN_THIS_FILE = "in this file only: with the target it has in the others something would be lost here"
 
 
@@ -134,6 +141,10 @@ class _Planner:
         self._order = [at for at in order if self._leads[at] == at]
         self._steps_lch = oklch_of([one.color for one in self._steps])
         self._positions = np.array([one.position for one in self._steps])
+        white = anchors(sought.kit).get(0)
+        self._lighter_than_white = np.array(
+            [white is not None and step_position(one.color) < step_position(white.base) - SEEN for one in self._steps]
+        )
         self._wanted = sought.wanted(sought.colors)
         self._same = differences(sought.colors, [one.color for one in self._steps]) < SAME
         self._fit = self._fitted()
@@ -166,6 +177,7 @@ class _Planner:
             colored = colorfulness(lch)[:, None]
             quiet = np.array([one.ramp_group == "quiet" for one in self._steps])
             cost += _OUT_OF_ROLE * np.where(quiet, colored, 1 - colored)
+            cost += _LIGHTER_THAN_WHITE * self._lighter_than_white
         return cost
 
     def _anchor(self, cost: Array) -> None:
@@ -303,9 +315,13 @@ class _Planner:
         kept: Sequence[Rgb],
         levels: Mapping[int, Collection[_Numbered]],
     ) -> None:
-        """Gives colors of one drawing that would plainly be one a step of their hue that nothing else in it has, while
-        there is one by which none of the `levels` is lost; what covers least moves."""
+        """Gives colors of one drawing that would plainly be one a step that nothing else in it has, of their hue or
+        nearly as good, while there is one by which none of the `levels` is lost; what covers least moves."""
         lch, lab = oklch_of(free), cielab(free)
+        wanted = np.clip(self._sought.wanted(free), 0, len(STEPS) - 1)
+        near = np.abs(self._positions - wanted[:, None]) <= _AWAY
+        of_hue = np.array([of_its_hue(one, self._steps_lch) for one in lch])
+        to_grey = (colorfulness(lch) >= _COLORED)[:, None] & (hue_seen(self._steps_lch) < _COLORED)
         order = sorted(range(len(free)), key=lambda at: (weights[at], free[at]))
         used = {*search.at.tolist(), *(self._at_step[color] for color in kept if color in self._at_step)}
 
@@ -324,9 +340,9 @@ class _Planner:
                 apart = float(ciede2000(lab[one], lab[beside]).max()) if len(beside) > 1 else 0.0
                 if apart < NEAR_EQUAL:
                     continue
-                fits = np.flatnonzero(of_its_hue(lch[one], self._steps_lch))
-                left = [step for step in fits.tolist() if step not in used]
                 rises = search.sums[one] - search.sums[one, search.at[one]]
+                fits = np.flatnonzero(near[one] & (of_hue[one] | ~to_grey[one] & (rises < _OTHER_HUE)))
+                left = [step for step in fits.tolist() if step not in used]
                 pays = sorted((round(float(rises[step]), 6), step) for step in left if rises[step] < _worth(apart))
                 now = lost(one, search.at[one]) if pays else 0
                 best = next((step for _, step in pays if lost(one, step) <= now), None)
