@@ -23,7 +23,7 @@ _PLAIN = 0.75
 _TO_GREY = 200.0
 #: Character: what a difference of 0.1 in OKLCH chroma costs, squared; for a vivid paint that gets pale, and for a quiet
 #: one that gets loud.
-_CHARACTER, _PALE, _LOUD = 2.0, 6.0, 10.0
+_CHARACTER, _PALE, _LOUD = 2.0, 6.0, 20.0
 
 
 #: Hues in OKLCH, and as far apart as their names are: few degrees lie between a yellow and a green.

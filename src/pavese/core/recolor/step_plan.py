@@ -42,7 +42,7 @@ _OFF_THEME = 1.5
 _OUT_OF_ROLE = 4.0
 _OFF_GROUND = 60.0
 #: The kit's background is its white, also where it is a cream: what is plainly lighter looks the wrong way round there.
-_LIGHTER_THAN_WHITE = 60.0
+_LIGHTER_THAN_WHITE = 20.0
 #: A backing is there for the figure to stand out from: whatever it takes.
 _OFF_BACKING = 4000.0
 #: What it takes for a paint to leave in one file what it is in all others.
