@@ -8,8 +8,8 @@ from itertools import combinations, permutations
 
 import numpy as np
 import numpy.typing as npt
-from scipy import ndimage
 
+from pavese.core.pictures.masks import grown
 from pavese.core.pictures.mixture import GRADIENTS, MOST, NONE, Blended, Floats, Levels, Places
 from pavese.core.pictures.regions import Fineness
 
@@ -125,8 +125,7 @@ def near_places(area: _Areas, places: Places, count: int) -> tuple[_Areas, Place
 
 def within_reach(where: _Mask) -> _Mask:
     """The pixels near enough to some to be mixed of them."""
-    near = ndimage.maximum_filter(where.astype(np.uint8), 2 * _REACH + 1, mode="constant")
-    return np.asarray(near > 0)
+    return grown(where, _REACH)
 
 
 def best_mixes(
@@ -144,8 +143,7 @@ def best_mixes(
     found = [unknown.chosen(~near)]
     clear = np.zeros(area.size, dtype=np.bool_)
     if alpha is not None:
-        seen_through = (alpha < _SEE_THROUGH).reshape(area.shape).view(np.uint8)
-        clear = ndimage.maximum_filter(seen_through, 2 * _BESIDE + 1).ravel() > 0
+        clear = grown((alpha < _SEE_THROUGH).reshape(area.shape), _BESIDE).ravel()
     counts = np.bincount(area.ravel()[known])
     ground = int(np.argmax(area.ravel() == counts.argmax()))
     reached = places[near]

@@ -15,6 +15,7 @@ from PIL import Image, ImageDraw
 from scipy import ndimage
 
 from pavese.core.color.srgb import Rgb
+from pavese.core.pictures.masks import grown
 from pavese.core.pictures.mixture import Floats, Levels
 from pavese.core.pictures.veil import Rectangle
 
@@ -217,5 +218,4 @@ def _within(maybe: _Mask, sure: _Mask, inside: _Mask, more: int) -> _Mask:
         goes_on[edge] = True
     meant = ((stands & (share >= _WITHIN)) | (share == 1)) & ~goes_on
     meant[0] = False
-    grown = ndimage.binary_dilation(meant[of], square, iterations=more)
-    return np.asarray(grown & ~(stands & ~meant)[of])
+    return np.asarray(grown(meant[of], more) & ~(stands & ~meant)[of])

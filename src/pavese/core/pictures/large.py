@@ -14,9 +14,9 @@ from typing import Any, NamedTuple, TypeVar
 import numpy as np
 import numpy.typing as npt
 from PIL import Image
-from scipy import ndimage
 
 from pavese.core.pictures.fitting import best_mixes, mixed_by_chance
+from pavese.core.pictures.masks import grown, shrunk
 from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, codes_of
 from pavese.core.pictures.regions import Fineness, beside_photograph, spread
 
@@ -150,9 +150,7 @@ class LargeMixture:
     @cached_property
     def _photo(self) -> tuple[_Mask, _Mask]:
         """What of the small picture is a photograph for certain, and what may be a part of one."""
-        square = np.ones((3, 3), dtype=np.bool_)
-        sure = ndimage.binary_erosion(self._unknown, square, border_value=1)
-        return sure, ndimage.binary_dilation(self._unknown, square)
+        return shrunk(self._unknown, 1), grown(self._unknown, 1)
 
     @cached_property
     def _numbers(self) -> npt.NDArray[np.int16]:

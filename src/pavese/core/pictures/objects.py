@@ -20,6 +20,7 @@ from scipy.interpolate import PchipInterpolator
 from pavese.core.color.gamut import max_chroma
 from pavese.core.color.oklab import Array, decode, encode, linear_to_oklab, oklab_to_linear, oklch_of
 from pavese.core.color.srgb import Rgb
+from pavese.core.pictures.masks import grown, shrunk
 from pavese.core.pictures.mixture import Floats, Levels, codes_of, colors_of
 
 _Mask = npt.NDArray[np.bool_]
@@ -99,8 +100,8 @@ def covering(parts: Floats) -> Levels:
     made = np.zeros((*parts.shape, 4), dtype=np.uint8)
     made[..., 3] = np.rint(_COVER * (1 - parts))
     inside = parts >= _BELONGS
-    made[ndimage.maximum_filter(inside, 5) & ~inside] = (0, 0, 0, 255)
-    made[ndimage.maximum_filter(inside, 3) & ~inside] = 255
+    made[grown(inside, 2) & ~inside] = (0, 0, 0, 255)
+    made[grown(inside, 1) & ~inside] = 255
     return made
 
 
@@ -211,8 +212,7 @@ def _filled(region: _Mask, lab: Array, likes: Sequence[Array]) -> _Mask:
     """A region with its small holes and cracks, which are lights on it, folds and seams."""
     if not region.any():
         return region
-    wide = 2 * _CRACK + 1
-    closed = ndimage.minimum_filter(ndimage.maximum_filter(region, wide), wide)
+    closed = shrunk(grown(region, _CRACK), _CRACK)
     holes, count = ndimage.label(ndimage.binary_fill_holes(closed) & ~closed)
     if not count:
         return np.asarray(closed)
@@ -258,7 +258,7 @@ def _exactly(pixels: Levels, region: _Mask, by: int, likes: Sequence[Array], sou
     cut = np.ascontiguousarray(pixels[top:bottom, left:right])
     flat = cut.reshape(-1, 3)
     here = _enlarged(region, by, (top, left), cut.shape[:2])
-    unsure = ndimage.maximum_filter(region, 2 * _UNSURE + 1) ^ ndimage.minimum_filter(region, 2 * _UNSURE + 1)
+    unsure = grown(region, _UNSURE) ^ shrunk(region, _UNSURE)
     border = np.flatnonzero(_enlarged(unsure, by, (top, left), cut.shape[:2]))
     if by > 1 and len(border):
         # Where the copy has its border, each pixel is told by its own color.

@@ -10,6 +10,7 @@ import numpy as np
 import numpy.typing as npt
 from scipy import ndimage
 
+from pavese.core.pictures.masks import grown, shrunk
 from pavese.core.pictures.mixture import Levels, Places
 
 _Mask = npt.NDArray[np.bool_]
@@ -33,7 +34,7 @@ _PANEL, _ONE_COLOR, _NEARLY = 0.004, 0.75, 0.85
 #: panel letters on it are at most, each.
 _CLIPPED, _RECTANGLE, _HOLE = (4, 251), 0.9, 0.8
 #: How far beyond its fields a photograph may go, both ways, in pixels.
-_BESIDE = 27
+_BESIDE = 13
 #: Colors that a quiet region of a lossy picture may have, how far noise takes them and most of it, in levels; which
 #: part of a region one has at least, and all together.
 _MOST_MODES, _MODE, _CORE, _LEAST_MODE, _OF_MODES = 6, 7, 3, 0.01, 0.8
@@ -117,7 +118,7 @@ def quiet_regions(colors: Levels, seen: _Mask, quiet: int) -> Regions:
     between a pixel and those around it, and all are `seen`."""
     calm = spread(colors) <= quiet
     if not seen.all():
-        calm &= ndimage.binary_erosion(seen, np.ones((3, 3)), border_value=1)
+        calm &= shrunk(seen, 1)
     labels, count = ndimage.label(calm)
     areas = np.zeros(count + 1, dtype=np.int64)
     sums, squares = np.zeros((count + 1, 3)), np.zeros((count + 1, 3))
@@ -214,7 +215,7 @@ def dense(places: Places, shape: tuple[int, ...], each: int) -> _Mask:
 
 def beside_photograph(photo: _Mask) -> _Mask:
     """What lies beside a photograph: where it begins is told by fields, so what there is no mix is its own."""
-    return np.asarray(ndimage.maximum_filter(photo.view(np.uint8), _BESIDE) > 0)
+    return grown(photo, _BESIDE)
 
 
 def among_unknown(regions: Regions, photo: _Mask, flat: float) -> _Mask:
@@ -256,7 +257,7 @@ def panels(regions: Regions, colors: Levels) -> _Mask:
         clipped = color.min() >= _CLIPPED[1] or color.max() <= _CLIPPED[0]
         if (one and not clipped) or inside.mean() >= _RECTANGLE:
             found[box] |= inside
-    return np.asarray(ndimage.binary_dilation(found, np.ones((3, 3))))
+    return grown(found, 1)
 
 
 def _without_small_holes(inside: _Mask, box: tuple[slice, slice], shape: tuple[int, ...]) -> _Mask:

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import numpy as np
 import numpy.typing as npt
-from scipy import ndimage
 from scipy.spatial import KDTree
 
+from pavese.core.pictures.masks import grown
 from pavese.core.pictures.mixture import OTHER, Blended, Levels, Mixture
 from pavese.core.pictures.regions import Fineness
 
@@ -34,10 +34,10 @@ def with_rims(mixture: Mixture, pixels: Levels, how: Fineness) -> Mixture:
         return mixture
     reach = _DRAWN if how.exact else _CODED
     paint = mixture.at != OTHER
-    near = _grown(paint, reach)
+    near = grown(paint, reach)
     rim = unknown & near
-    beyond = unknown & _grown(near, _BESIDE) & ~near
-    last = paint & _grown(unknown, 1)
+    beyond = unknown & grown(near, _BESIDE) & ~near
+    last = paint & grown(unknown, 1)
     if not rim.any() or not beyond.any() or not last.any():
         return mixture
     there = np.argwhere(rim)
@@ -66,7 +66,3 @@ def _nearest(mask: _Mask, places: npt.NDArray[np.int64]) -> tuple[npt.NDArray[np
     there = np.argwhere(mask)
     far, nearest = KDTree(there).query(places)
     return there[nearest] @ (mask.shape[1], 1), far
-
-
-def _grown(mask: _Mask, by: int) -> _Mask:
-    return np.asarray(ndimage.maximum_filter(mask.view(np.uint8), 2 * by + 1) > 0)

@@ -32,20 +32,21 @@ _IN_THE_WAY = 4.0
 _LEAST = 1e-6
 #: A paint that pays so much more than it would alone has others move one after another: so many at most, for so many
 #: of the steps it likes best.
-_UNHAPPY, _CHAIN, _CHAINS = 15.0, 5, 2
+_UNHAPPY, _CHAIN, _CHAINED = 15.0, 5, 2
 
 
 class Effort(NamedTuple):
     """How often each paint is looked at again, how often it asks others to give way then, and out of how many steps, at
-    most."""
+    most; how many chains are tried in vain until no more are."""
 
     looks: int
     asks: int
     tried: int
+    chains: int
 
 
-#: For whole sets, and for single drawings.
-BRIEF, THOROUGH = Effort(8, 2, 5), Effort(24, 3, 8)
+#: For whole sets, for a drawing by itself, and for one that leaves what its set does.
+BRIEF, THOROUGH, EXCEPTION = Effort(8, 2, 5, 40), Effort(24, 3, 8, 40), Effort(24, 3, 8, 0)
 
 
 @dataclass(frozen=True)
@@ -80,6 +81,7 @@ class Search:
 
     def __init__(self, problem: Problem, effort: Effort = BRIEF) -> None:
         self._effort = effort
+        self._in_vain = 0
         self._cost = problem.cost
         self._order = problem.order
         self.at = np.full(len(problem.cost), -1, dtype=np.int64)
@@ -149,10 +151,13 @@ class Search:
                 rise += self._moved(other, _least(self.sums[other]), undo)
             if self._kept(rise, undo):
                 return tuple(one for one, _ in undo)
-        if row[here] - self._cost[paint].min() > _UNHAPPY:
-            for step, blocked in zip(tried[:_CHAINS].tolist(), ways, strict=False):
-                if 0 < len(blocked) <= _OTHERS and (moved := self._one_after_another(paint, step)):
-                    return moved
+        if row[here] - self._cost[paint].min() > _UNHAPPY and self._in_vain < self._effort.chains:
+            for step, blocked in zip(tried[:_CHAINED].tolist(), ways, strict=False):
+                if 0 < len(blocked) <= _OTHERS:
+                    moved = self._one_after_another(paint, step)
+                    self._in_vain = 0 if moved else self._in_vain + 1
+                    if moved:
+                        return moved
         return ()
 
     def _kept(self, rise: float, undo: list[tuple[int, int]]) -> bool:
