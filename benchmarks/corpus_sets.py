@@ -32,6 +32,22 @@ _WIDE = (
     ("Rose", Role.ACCENT, "#c63d7c"),
     *_NEUTRALS,
 )
+#: Small kits: without greys, with a cream for its ground; of pale colors only; of dark ones only.
+_CREAM = (
+    ("Tar", Role.PRIMARY, "#16324f"),
+    ("Signal", Role.ACCENT, "#f2542d"),
+    ("Sail", Role.BACKGROUND, "#f5dfbb"),
+)
+_BRIGHT = (
+    ("Sun", Role.PRIMARY, "#ffc800"),
+    ("Mint", Role.SECONDARY, "#5ee0a0"),
+    ("Sky", Role.ACCENT, "#7cd3ff"),
+)
+_DARK = (
+    ("Plum", Role.PRIMARY, "#3a0f2e"),
+    ("Pine", Role.SECONDARY, "#0f3a2a"),
+    ("Coal", Role.TEXT_DARK, "#141414"),
+)
 
 
 def kits() -> tuple[tuple[str, Kit, bool], ...]:
@@ -41,6 +57,9 @@ def kits() -> tuple[tuple[str, Kit, bool], ...]:
         ("wide kit", _kit("Wide", _WIDE), True),
         ("kit of one hue", _kit("One hue", _ONE_HUE), False),
         ("nearly grey kit", _kit("Nearly grey", _NEARLY_GREY), False),
+        ("kit of three with a cream ground", _kit("Cream", _CREAM), False),
+        ("kit of three pale colors", _kit("Bright", _BRIGHT), False),
+        ("kit of three dark colors", _kit("Dark", _DARK), False),
     )
 
 

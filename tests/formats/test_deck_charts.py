@@ -145,7 +145,7 @@ def test_typed_colors_are_planned_so_that_neighbors_are_told_apart(kind: Any) ->
     one = next(doubt for doubt in said if set(doubt.paints) == {first.key, second.key})
     assert "labels on them" in one.reason
     mended = same.with_targets(one.remedies[0].targets, WIDE)
-    alike = [{one.one.site.paint, one.other.site.paint} for one in found.alike(mended.recoloring(WIDE, "x.pptx"))]
+    alike = [{one.first.site.paint, one.second.site.paint} for one in found.alike(mended.recoloring(WIDE, "x.pptx"))]
     assert {first, second} not in alike
 
 

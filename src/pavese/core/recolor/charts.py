@@ -46,8 +46,8 @@ class Chart(NamedTuple):
 class Alike(NamedTuple):
     """Two that stand beside each other and look alike: what they became, and how near that is."""
 
-    one: Series
-    other: Series
+    first: Series
+    second: Series
     colors: tuple[Rgb, Rgb]
     how: Apart
 
@@ -56,5 +56,5 @@ class Alike(NamedTuple):
         """In words, with what helps."""
         seen = "" if self.how.vision is Vision.USUAL else f" seen in {self.how.vision}"
         least = f"{self.how.distance:.0f} apart{seen}, {LEAST[self.how.vision]:.0f} are needed"
-        both = f"“{self.one.name}” and “{self.other.name}”"
+        both = f"“{self.first.name}” and “{self.second.name}”"
         return f"{both} are {least}. Fewer of them, labels on them or another order would help, too."

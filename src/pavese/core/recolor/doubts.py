@@ -168,7 +168,7 @@ class _Teller:
         for file, changes in self._files:
             for chart in file.charts:
                 for one in chart.alike(changes.recoloring):
-                    both = one.one.site.paint, one.other.site.paint
+                    both = one.first.site.paint, one.second.site.paint
                     alike[both].add(file.name, 1.0, after=one.how.share)
                     if both not in said:
                         ordered = self._reordered(chart, file.name, changes.recoloring)

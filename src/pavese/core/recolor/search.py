@@ -9,7 +9,7 @@ made while any helps. All of it is deterministic.
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
@@ -30,23 +30,19 @@ _CONTENT = 3.0
 #: What a pair costs that stands in the way.
 _IN_THE_WAY = 4.0
 _LEAST = 1e-6
-#: A paint that pays so much more than it would alone has others move one after another: so many at most, for so many
-#: of the steps it likes best.
-_UNHAPPY, _CHAIN, _CHAINED = 15.0, 5, 2
 
 
 class Effort(NamedTuple):
     """How often each paint is looked at again, how often it asks others to give way then, and out of how many steps, at
-    most; how many chains are tried in vain until no more are."""
+    most."""
 
     looks: int
     asks: int
     tried: int
-    chains: int
 
 
-#: For whole sets, for a drawing by itself, and for one that leaves what its set does.
-BRIEF, THOROUGH, EXCEPTION = Effort(8, 2, 5, 40), Effort(24, 3, 8, 40), Effort(24, 3, 8, 0)
+#: For whole sets, and for single drawings.
+BRIEF, THOROUGH = Effort(8, 2, 5), Effort(24, 3, 8)
 
 
 @dataclass(frozen=True)
@@ -81,7 +77,6 @@ class Search:
 
     def __init__(self, problem: Problem, effort: Effort = BRIEF) -> None:
         self._effort = effort
-        self._in_vain = 0
         self._cost = problem.cost
         self._order = problem.order
         self.at = np.full(len(problem.cost), -1, dtype=np.int64)
@@ -141,61 +136,18 @@ class Search:
         row = self.sums[paint].copy()
         tried = np.argsort(self._cost[paint], kind="stable")[: self._effort.tried]
         tried = tried[(tried != here) & (self._cost[paint, tried] < row[here] - _LEAST)]
-        ways = self._in_the_way(paint, tried)
-        for step, blocked in zip(tried.tolist(), ways, strict=True):
+        for step, blocked in zip(tried.tolist(), self._in_the_way(paint, tried), strict=True):
             if not 0 < len(blocked) <= _OTHERS or not self._may_pay(paint, step, row, blocked):
                 continue
             undo: list[tuple[int, int]] = []
             rise = self._moved(paint, step, undo)
             for other in blocked:
                 rise += self._moved(other, _least(self.sums[other]), undo)
-            if self._kept(rise, undo):
+            if rise < -_LEAST:
                 return tuple(one for one, _ in undo)
-        if row[here] - self._cost[paint].min() > _UNHAPPY and self._in_vain < self._effort.chains:
-            for step, blocked in zip(tried[:_CHAINED].tolist(), ways, strict=False):
-                if 0 < len(blocked) <= _OTHERS:
-                    moved = self._one_after_another(paint, step)
-                    self._in_vain = 0 if moved else self._in_vain + 1
-                    if moved:
-                        return moved
+            for one, was in reversed(undo):
+                self.put(one, was)
         return ()
-
-    def _kept(self, rise: float, undo: list[tuple[int, int]]) -> bool:
-        """Whether some moves pay; those that do not are taken back."""
-        if rise < -_LEAST:
-            return True
-        for one, was in reversed(undo):
-            self.put(one, was)
-        return False
-
-    def _one_after_another(self, paint: int, step: int) -> tuple[int, ...]:
-        """Moves a paint to a step, those in its way to where they are best beside it, those in their way likewise, as
-        shades move up on a ramp; those that moved, or none where that does not pay."""
-        undo: list[tuple[int, int]] = []
-        rise = self._moved(paint, step, undo)
-        moved, waiting = {paint}, deque(self._blocked(paint, {paint}))
-        while waiting:
-            other = waiting.popleft()
-            if other in moved:
-                continue
-            if len(moved) > _CHAIN:
-                break
-            moved.add(other)
-            rise += self._moved(other, _least(self._beside(other, moved)), undo)
-            waiting.extend(self._blocked(other, moved))
-        return tuple(one for one, _ in undo) if self._kept(rise, undo) else ()
-
-    def _blocked(self, paint: int, moved: Collection[int]) -> list[int]:
-        """Those in the way of a paint where it stands, but for some."""
-        [blocked] = self._in_the_way(paint, self.at[[paint]])
-        return [one for one in blocked if one not in moved]
-
-    def _beside(self, paint: int, some: Collection[int]) -> Array:
-        """What each step costs a paint beside only some of the others."""
-        others, weights = self._others[paint]
-        rows = np.flatnonzero(np.isin(others, list(some)))
-        lost = self._lost[:, :, self.at[others[rows]]]
-        return np.asarray(self._cost[paint] + np.einsum("ot,tso->s", weights[rows], lost))
 
     def _may_pay(self, paint: int, step: int, row: Array, blocked: Mapping[int, float]) -> bool:
         """Whether a paint could win by a step if those in the way left for the best they can have now, or for its own

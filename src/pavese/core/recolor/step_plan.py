@@ -26,7 +26,7 @@ from pavese.core.recolor.fitting import fit
 from pavese.core.recolor.inventory import FilePaints, SetPaints
 from pavese.core.recolor.near import NEAR_EQUAL, became_one, leaders
 from pavese.core.recolor.plan import Choice
-from pavese.core.recolor.search import BRIEF, EXCEPTION, THOROUGH, Pairs, Problem, Search
+from pavese.core.recolor.search import BRIEF, THOROUGH, Pairs, Problem, Search
 from pavese.core.recolor.steps import SEEN, Step, step_of, tables
 from pavese.core.recolor.texts import BARE
 from pavese.core.recolor.together import pairs_of, text_levels
@@ -296,7 +296,7 @@ class _Planner:
         weights = [areas.get(color, 0.0) for color in free]
         # The smallest give way first.
         order = tuple(sorted(range(len(free)), key=lambda at: (weights[at], free[at])))
-        search = Search(self._problem(cost, pairs, [became[color] for color in kept], order), EXCEPTION)
+        search = Search(self._problem(cost, pairs, [became[color] for color in kept], order), THOROUGH)
         search.stand(start)
         search.settle()
         self._keep_apart(search, free, weights, [became[color] for color in kept], _levels(file, sought.ground, row))
