@@ -371,6 +371,17 @@ def test_a_kit_with_one_pale_yellow_makes_no_yellow_brown_and_nothing_lighter_th
     assert luminance(page) >= max(map(luminance, cards))
 
 
+def test_what_is_kept_apart_in_one_file_does_not_become_blue_or_grey_for_that() -> None:
+    shades = [hls_to_rgb(0.08 + 0.08 * (at * 7 % 24) / 24, 0.55 + 0.4 * at / 23, 0.9) for at in range(24)]
+    codes = [Rgb(*(round(one * 255) for one in shade)).hex for shade in shades]
+    plan = assign(found(file(*codes), file(codes[0], "#000000")), KIT, STRICT)
+    for code in codes:
+        before, after = oklch_of([parse_color(code).rgb, became(plan, "0.svg", code)])
+        if before[1] >= 0.08:
+            assert after[1] >= 0.03, f"the yellow {code} ended grey"
+            assert hue_distance(before[2], after[2]) < 60, f"the yellow {code} ended another color"
+
+
 def test_many_colors_of_one_drawing_use_all_the_steps_there_are() -> None:
     listed = drawn([[Rgb(at * 5 % 256, at * 7 % 256, at * 11 % 256) for at in range(150)]])
     plan = assign(listed, KIT, STRICT)

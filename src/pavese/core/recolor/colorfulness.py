@@ -28,8 +28,11 @@ def hue_seen(lch: Array) -> Array:
     return np.asarray(np.clip(lch[..., 1] / (_PLAIN * wholly), 0.0, 1.0))
 
 
-#: OKLCH chroma below which a color is taken for grey, and degrees within which two hues are one.
-_GREY, _SAME_HUE = 0.03, 30.0
+#: OKLCH chroma below which a color is taken for grey; degrees within which two hues are one, and from which on they are
+#: plainly two.
+_GREY, _SAME_HUE, _OTHER_HUE = 0.03, 30.0, 60.0
+#: From this on a color is no grey, and another shows a hue.
+_COLORED = 0.5
 
 
 def of_its_hue(lch: Array, others: Array) -> Array:
@@ -37,6 +40,15 @@ def of_its_hue(lch: Array, others: Array) -> Array:
     if lch[1] < _GREY:
         return np.asarray(others[:, 1] < _GREY)
     return np.asarray((others[:, 1] >= _GREY) & (turns(lch[2], others[:, 2]) <= _SAME_HUE))
+
+
+def loses_its_hue(lch: Array, others: Array) -> Array:
+    """In which of other colors the hue of a color would be lost: grey ones, and those of quite another hue. Nothing is
+    lost where it hardly has one. OKLCH, shapes (3,) and (n, 3)."""
+    if colorfulness(lch) < _COLORED:
+        return np.zeros(len(others), dtype=bool)
+    grey = (hue_seen(others) < _COLORED) | (others[:, 1] < _GREY)
+    return np.asarray(grey | (turns(lch[2], others[:, 2]) >= _OTHER_HUE))
 
 
 def turns(one: Array, other: Array) -> Array:

@@ -19,7 +19,7 @@ from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, members
-from pavese.core.recolor.colorfulness import colorfulness, hue_seen, of_its_hue, turns
+from pavese.core.recolor.colorfulness import colorfulness, loses_its_hue, of_its_hue, turns
 from pavese.core.recolor.ends import anchors, end_of
 from pavese.core.recolor.family_ramps import QUIET
 from pavese.core.recolor.fitting import fit
@@ -56,10 +56,8 @@ _MOST_FILES = 400
 #: takes from the second of these on.
 _WORTH, _PLAINLY_TWO = 20.0, 20.0
 #: Steps of lightness up to which a color goes away from its own to be kept apart: a yellow that ends as dark as a brown
-#: is no yellow. What a step of another hue may cost more than the one that it shares.
+#: is no yellow. What a step of a hue beside its own may cost more than the one that it shares.
 _AWAY, _OTHER_HUE = 3.0, 160.0
-#: From this on a color is no grey, and a step shows a hue.
-_COLORED = 0.5
 _IN_THIS_FILE = "in this file only: with the target it has in the others something would be lost here"
 
 
@@ -316,12 +314,13 @@ class _Planner:
         levels: Mapping[int, Collection[_Numbered]],
     ) -> None:
         """Gives colors of one drawing that would plainly be one a step that nothing else in it has, of their hue or
-        nearly as good, while there is one by which none of the `levels` is lost; what covers least moves."""
+        one beside it that is nearly as good, while there is one by which none of the `levels` is lost; what covers
+        least moves."""
         lch, lab = oklch_of(free), cielab(free)
         wanted = np.clip(self._sought.wanted(free), 0, len(STEPS) - 1)
         near = np.abs(self._positions - wanted[:, None]) <= _AWAY
         of_hue = np.array([of_its_hue(one, self._steps_lch) for one in lch])
-        to_grey = (colorfulness(lch) >= _COLORED)[:, None] & (hue_seen(self._steps_lch) < _COLORED)
+        hueless = np.array([loses_its_hue(one, self._steps_lch) for one in lch])
         order = sorted(range(len(free)), key=lambda at: (weights[at], free[at]))
         used = {*search.at.tolist(), *(self._at_step[color] for color in kept if color in self._at_step)}
 
@@ -341,7 +340,7 @@ class _Planner:
                 if apart < NEAR_EQUAL:
                     continue
                 rises = search.sums[one] - search.sums[one, search.at[one]]
-                fits = np.flatnonzero(near[one] & (of_hue[one] | ~to_grey[one] & (rises < _OTHER_HUE)))
+                fits = np.flatnonzero(near[one] & (of_hue[one] | ~hueless[one] & (rises < _OTHER_HUE)))
                 left = [step for step in fits.tolist() if step not in used]
                 pays = sorted((round(float(rises[step]), 6), step) for step in left if rises[step] < _worth(apart))
                 now = lost(one, search.at[one]) if pays else 0
