@@ -32,6 +32,14 @@ _WIDE = (
     ("Rose", Role.ACCENT, "#c63d7c"),
     *_NEUTRALS,
 )
+#: The commonest kind of kit: three strong colors, a cream and a dark grey.
+_COMMON = (
+    ("Aubergine", Role.PRIMARY, "#5b2a86"),
+    ("Lagoon", Role.SECONDARY, "#00a6a6"),
+    ("Coral", Role.ACCENT, "#f25c5c"),
+    ("Cream", Role.BACKGROUND, "#fffbf0"),
+    ("Slate", Role.TEXT_DARK, "#39434d"),
+)
 #: Small kits: without greys, with a cream for its ground; of pale colors only; of dark ones only.
 _CREAM = (
     ("Tar", Role.PRIMARY, "#16324f"),
@@ -57,6 +65,7 @@ def kits() -> tuple[tuple[str, Kit, bool], ...]:
         ("wide kit", _kit("Wide", _WIDE), True),
         ("kit of one hue", _kit("One hue", _ONE_HUE), False),
         ("nearly grey kit", _kit("Nearly grey", _NEARLY_GREY), False),
+        ("kit of three, a cream and a grey", _kit("Common", _COMMON), False),
         ("kit of three with a cream ground", _kit("Cream", _CREAM), False),
         ("kit of three pale colors", _kit("Bright", _BRIGHT), False),
         ("kit of three dark colors", _kit("Dark", _DARK), False),

@@ -89,6 +89,7 @@ FIGURES: tuple[tuple[str, Callable[[Tally], float], float, bool], ...] = (
     ("touching pairs that keep their 3:1", lambda t: t.share("kept", "clear"), 99.5, True),
     ("hue lost", lambda t: t.share("lost", "vivid"), 1.0, False),
     ("vivid to grey", lambda t: t.share("grey", "vivid"), 0.5, False),
+    ("vivid to grey, also of hues that the kit lacks", lambda t: t.share("faded", "strong"), 0.5, False),
     ("distinct in a file", lambda t: 100 - t.share("merged", "files"), 100.0, True),
     ("gradients monotone", lambda t: 100 - t.share("turned", "blends"), 100.0, True),
 )
@@ -152,6 +153,8 @@ def _count_hues(tally: Tally, before: Sequence[Rgb], after: Mapping[Rgb, Rgb], k
     bases = oklch_of([color.base for color in kit.colors])
     for color in before:
         lch, now = oklch_of([color, after[color]])
+        tally.counts["strong"] += lch[1] >= _VIVID
+        tally.counts["faded"] += lch[1] >= _VIVID and now[1] < _GREY
         near = (bases[:, 1] >= _VIVID / 2) & (_turn(bases[:, 2], lch[2]) <= _KEPT)
         if lch[1] < _VIVID or not near.any():
             continue

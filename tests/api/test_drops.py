@@ -34,6 +34,7 @@ from pavese.render.reading import Read, Refused, read_files, read_group
 from pavese.settings import Settings
 from pavese.store import contents, drops, kits, queue, sets
 from pavese.store.database import _MIGRATIONS, connect, migrate, sessions
+from tests.api.test_beside import png
 from tests.api.test_sets import RED, TWO, Json, kit, start
 from tests.conftest import files_of
 from tests.hostile import drawing, drawings, entities, zipped
@@ -408,3 +409,32 @@ def test_blobs_of_before_are_contents_now(database_url: str) -> None:
         digest(data): data for data in (large, b"", b"x" * contents.PIECE)
     }
     engine.dispose()
+
+
+def test_what_sets_of_other_channels_take_is_brought_to_such(client: TestClient, kit: Json) -> None:
+    def whole(set_id: str, *files: Named) -> Json:
+        drop = begin(client, set_id, len(files))
+        send(client, drop, *files)
+        client.post(f"/api/drops/{drop['id']}/close")
+        return ended(client, drop)
+
+    sign, mail = (
+        next(iter(icon_files().values())),
+        b"<!doctype html><table><tr><td>At noon</td></tr></table>",
+    )
+    packed = zipped(("exports/tall.png", png("#117755")), ("anchor.svg", sign), ("mail.html", mail), ("a.bin", b"?"))
+    first = start(client, kit)["id"]
+    now = whole(first, ("ferry.svg", sign), ("flat.png", png("#cc3300")), ("all.zip", packed), ("notes.bin", b"?"))
+    assert (now["taken"], now["refusals"], now["left"]) == (2, 5, {"email": 1, "images": 2})
+    brought = client.post(f"/api/drops/{now['id']}/left")
+    assert brought.status_code == 201
+    assert [(one["name"], one["files"]) for one in brought.json()] == [("Icons, email", 1), ("Icons, images", 2)]
+    for one, files in zip(brought.json(), (["mail.html"], ["exports/tall.png", "flat.png"]), strict=True):
+        drop = client.get(f"/api/sets/{one['set_id']}/drops/latest").json()
+        came = ended(client, drop)
+        assert (came["taken"], came["refusals"], came["read"], came["left"]) == (len(files), 0, len(files), {})
+        assert sorted(names(client, one["set_id"])) == files
+    # Once is enough, and there is nothing to bring of a drop of which nothing belongs elsewhere.
+    for drop in (now, whole(first, ("other.svg", sign), ("notes.bin", b"?"))):
+        assert client.get(f"/api/drops/{drop['id']}").json()["left"] == {}
+        assert client.post(f"/api/drops/{drop['id']}/left").status_code == 409

@@ -344,17 +344,31 @@ def test_a_mode_of_one_color_has_room_for_what_meets_only() -> None:
         assert abs(off) < 1.5
 
 
-def test_a_kit_with_one_pale_yellow_makes_no_yellow_brown_and_nothing_lighter_than_its_ground() -> None:
-    kit = Kit(
-        name="Three",
-        colors=tuple(
-            KitColor(key=key, name=key, role=role, base=parse_color(code).rgb)
-            for key, role, code in (
-                ("tar", Role.PRIMARY, "#16324f"),
-                ("signal", Role.ACCENT, "#f2542d"),
-                ("sail", Role.BACKGROUND, "#f5dfbb"),
-            )
+def kit_of(*colors: tuple[str, Role, str]) -> Kit:
+    """A kit of a few colors."""
+    made = (KitColor(key=key, name=key, role=role, base=parse_color(code).rgb) for key, role, code in colors)
+    return Kit(name="Small", colors=tuple(made))
+
+
+@given(st.floats(0, 1), st.floats(0.45, 0.65))
+def test_a_cream_is_not_the_hue_that_a_vivid_yellow_goes_to(hue: float, lightness: float) -> None:
+    kit = kit_of(
+        *(("aubergine", Role.PRIMARY, "#5b2a86"), ("lagoon", Role.SECONDARY, "#00a6a6")),
+        *(
+            ("coral", Role.ACCENT, "#f25c5c"),
+            ("cream", Role.BACKGROUND, "#fffbf0"),
+            ("slate", Role.TEXT_DARK, "#39434d"),
         ),
+    )
+    vivid = Rgb(*(round(one * 255) for one in hls_to_rgb(hue, lightness, 1.0))).hex
+    plan = assign(found(file(vivid, "#ffffff", "#fff6dc")), kit, STRICT)
+    assert oklch_of([became(plan, "0.svg", vivid, kit)])[0, 1] >= 0.03, f"{vivid} ended grey"
+    assert became(plan, "0.svg", "#fff6dc", kit).r >= became(plan, "0.svg", "#fff6dc", kit).b, "a cream stays warm"
+
+
+def test_a_kit_with_one_pale_yellow_makes_no_yellow_brown_and_nothing_lighter_than_its_ground() -> None:
+    kit = kit_of(
+        ("tar", Role.PRIMARY, "#16324f"), ("signal", Role.ACCENT, "#f2542d"), ("sail", Role.BACKGROUND, "#f5dfbb")
     )
     codes = (
         *("#000000", "#070606", "#172e49", "#1fb3c2", "#276a82", "#32090b", "#333333", "#4cc2ce", "#665c34", "#685e5b"),

@@ -20,6 +20,9 @@ export const closeDrop = (id: string) => taken(client.POST('/api/drops/{drop_id}
 
 export const cancelDrop = (id: string) => taken(client.POST('/api/drops/{drop_id}/cancel', at(id)))
 
+/** Begins sets of other channels with the files of a drop that those take; gives them. */
+export const bringLeft = (id: string) => taken(client.POST('/api/drops/{drop_id}/left', at(id)))
+
 export const sendFiles = (id: string, body: FormData, signal: AbortSignal) =>
   taken(client.POST('/api/drops/{drop_id}/files', { ...at(id), ...form(body), signal }))
 

@@ -1,8 +1,10 @@
 import { onScopeDispose, reactive, ref, watch, type Ref } from 'vue'
+import { useRouter } from 'vue-router'
 
 import { ProblemError } from '@/api/client'
 import {
   beginDrop,
+  bringLeft,
   cancelDrop,
   closeDrop,
   getDrop,
@@ -28,6 +30,13 @@ const pause = (ms: number) => new Promise((resolve) => window.setTimeout(resolve
 const isAway = (error: unknown) => error instanceof ProblemError && (error.status === 0 || error.status === 503)
 const isAbort = (error: unknown) => error instanceof DOMException && error.name === 'AbortError'
 
+/** What there is to bring to sets of other channels, by channel. */
+function bringing(left: [string, number][]): string {
+  const [first, ...others] = left
+  if (first && !others.length) return `Bring ${first[1]} to a new set of ${first[0]}`
+  return `Bring ${left.map(([channel, files]) => `${files} ${channel}`).join(', ')} to new sets`
+}
+
 /**
  * Files on their way into a set: sent, followed while they are read, and found again after a reload. What has arrived is
  * the server's, so a lost connection or a closed page loses nothing of it.
@@ -38,6 +47,7 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
   const arrived = ref<string>()
   let current: string | undefined
   let abort = new AbortController()
+  const router = useRouter()
 
   function shown(set: string, view: DropView): Drop {
     drop.value ??= reactive<Drop>({ total: 0, done: 0, taken: 0, refused: [], running: true, cancel: () => void stop(set, view.id) })
@@ -49,7 +59,21 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
     seen.refusals = view.refusals
     seen.running = !view.ended
     if (view.ended) seen.words = seen.finish = undefined
+    const left = Object.entries(view.left)
+    seen.elsewhere = left.length ? { words: bringing(left), bring: () => bring(view.id) } : undefined
     return seen
+  }
+
+  /** Brings what sets of other channels take to such, and goes to the first of them. */
+  async function bring(id: string): Promise<void> {
+    try {
+      const [first] = await bringLeft(id)
+      if (!first) return
+      await askAgain(kitId.value, first.set_id)
+      await router.push({ name: 'apply', params: { kitId: kitId.value, setId: first.set_id } })
+    } catch (problem) {
+      complain(problem)
+    }
   }
 
   async function stop(set: string, id: string): Promise<void> {

@@ -1,8 +1,16 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+
 import type { Drop } from './upload'
 
-defineProps<{ drop: Drop }>()
+const props = defineProps<{ drop: Drop }>()
 defineEmits<{ close: [] }>()
+
+const bringing = ref(false)
+async function bring(): Promise<void> {
+  bringing.value = true
+  await props.drop.elsewhere?.bring().finally(() => (bringing.value = false))
+}
 </script>
 
 <template>
@@ -14,7 +22,10 @@ defineEmits<{ close: [] }>()
       <progress v-if="drop.running" :value="drop.done" :max="drop.total" aria-label="Files taken" />
       <v-btn v-if="drop.finish" @click="drop.finish()">Finish with these</v-btn>
       <v-btn v-else-if="drop.running" @click="drop.cancel()">Cancel</v-btn>
-      <v-btn v-else @click="$emit('close')">Close</v-btn>
+      <template v-else>
+        <v-btn v-if="drop.elsewhere" :disabled="bringing" @click="bring">{{ drop.elsewhere.words }}</v-btn>
+        <v-btn @click="$emit('close')">Close</v-btn>
+      </template>
     </div>
     <ul v-if="drop.refused.length" class="scrolls">
       <li v-for="(refusal, at) in drop.refused" :key="at">
@@ -42,8 +53,8 @@ progress {
   height: 8px;
   accent-color: var(--strong);
 }
-.head .v-btn {
-  margin-left: auto;
+.head strong {
+  margin-right: auto;
 }
 ul {
   max-height: 130px;

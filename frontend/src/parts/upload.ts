@@ -14,6 +14,8 @@ export interface Drop {
   cancel: () => void
   /** What is going on, where it is not simply under way. */
   words?: string
+  /** Brings refused files to new sets of the channels that take them, and what that does in words. */
+  elsewhere?: { words: string; bring: () => Promise<void> }
   /** Ends a drop that waits for files nobody sends, with what has come. */
   finish?: () => void
 }

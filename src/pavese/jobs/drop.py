@@ -22,7 +22,7 @@ from pavese.jobs.again import read_once_more
 from pavese.render.pool import DrawingPool
 from pavese.render.reading import FOLLOWED, Read, Refused, begin_reading, members_called, members_in, read_archive
 from pavese.store import contents, drops, sets
-from pavese.store.drops import DropState, Waiting
+from pavese.store.drops import DropState, RefusedFile, Waiting
 from pavese.store.models import DropRow, SetRow
 from pavese.store.queue import MOST_TRIES, NoLongerOursError
 
@@ -186,13 +186,14 @@ class _Reader:
                 members = members_in(self._pool, one.name, path)
                 if not done:
                     with self._sessions.begin() as session:
-                        self._held(session).expected += len(members) - 1
+                        self._held(session).expected += len(one.only or members) - 1
+                wanted = [member.path for member in members if one.only is None or member.path in one.only]
                 with self._sessions() as session:
-                    others = self._others(session, [member.path for member in members])
-                for read in read_archive(self._pool, one.name, path, members, done, others):
+                    others = self._others(session, wanted)
+                for read in read_archive(self._pool, one.name, path, members, done, _among(wanted, others)):
                     done += len(read)
                     with self._sessions.begin() as session:
-                        self._add(session, read, one.rights)
+                        self._add(session, [file for file in read if file is not _UNWANTED], one.rights)
                         drops.read_members(session, one.id, done)
                         if done == len(members):
                             drops.read_whole(session, [one.id])
@@ -213,8 +214,11 @@ class _Reader:
         taken, elsewhere = _for_channel(set_row, read, empty=not self._room.files)
         contents.keep(session, {one.digest: one.data for one in taken if one.data})
         full = sets.add_files(session, set_row, self._room, taken, rights)
-        refused = [(one.name, one.reason) for one in (*read, *elsewhere) if isinstance(one, Refused)]
-        drops.told(session, row, taken=len(taken) - len(full), refused=[*refused, *full])
+        refused = [
+            RefusedFile(one.name, one.reason, one.channel) for one in (*read, *elsewhere) if isinstance(one, Refused)
+        ]
+        no_room = [RefusedFile(name, reason) for name, reason in full]
+        drops.told(session, row, taken=len(taken) - len(full), refused=[*refused, *no_room])
 
     def _held(self, session: Session) -> DropRow:
         row = drops.locked(session, self._drop_id, self._mine)
@@ -226,6 +230,16 @@ class _Reader:
 def _too_large(one: Waiting) -> Refused | None:
     most = largest_of(one.name)
     return Refused(one.name, f"the file is larger than {most // limits.MEGABYTE} MB.") if one.size > most else None
+
+
+#: Stands for the files of an archive that are not asked for.
+_UNWANTED = Refused("", "")
+
+
+def _among(wanted: Sequence[str], others: Callable[[str], Refused | None]) -> Callable[[str], Refused | None]:
+    """Tells of the files of an archive which are not opened: besides `others`, those that are not wanted."""
+    paths = frozenset(wanted)
+    return lambda path: others(path) if path in paths else _UNWANTED
 
 
 def _nothing() -> None:
@@ -268,4 +282,4 @@ def _for_channel(row: SetRow, read: Sequence[Read], *, empty: bool) -> tuple[lis
 def _elsewhere(name: str) -> Refused:
     form = format_of(name)
     reason = f"it is one of the {form.words}, which are taken in sets of the channel {form.channel} (Settings)."
-    return Refused(name, reason)
+    return Refused(name, reason, channel=form.channel)

@@ -61,11 +61,13 @@ _AT_ONCE = 4
 
 @dataclass(frozen=True)
 class Refused:
-    """A file that cannot be taken, and why; `trace` where that was not foreseen."""
+    """A file that cannot be taken, and why; `trace` where that was not foreseen, `channel` where sets of that one would
+    take it."""
 
     name: str
     reason: str
     trace: str = ""
+    channel: str = ""
 
 
 Read = ReadFile | Refused

@@ -11,6 +11,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from enum import StrEnum
+from typing import NamedTuple
 
 from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session
@@ -24,8 +25,10 @@ from pavese.store.models import Arrival, ContentRow, DropRow, RefusedRow, SetRow
 TASK = "take_drop"
 #: After this long without anything new, a drop whose sender went away is ended with what has come.
 LEFT_AFTER = timedelta(minutes=10)
-#: Refusals that are listed; of more, only the number is told.
-_LISTED = 500
+#: So long the files that sets of other channels would take can be brought to one.
+_KEPT_FOR = timedelta(days=1)
+#: Refusals that are listed, of more only the number is told; and how much of a name is.
+_LISTED, _LONGEST = 500, 400
 
 
 class DropState(StrEnum):
@@ -42,8 +45,8 @@ OPEN = (DropState.RECEIVING, DropState.WHOLE)
 
 @dataclass(frozen=True)
 class Waiting:
-    """An arrival that has not been read: where it stands in its drop, its name, size and hash, and how many files of
-    it have been read where it is an archive."""
+    """An arrival that has not been read: where it stands in its drop, its name, size and hash, and where it is an
+    archive how many files of it have been read, and which are wanted if not all are."""
 
     id: int
     name: str
@@ -51,6 +54,15 @@ class Waiting:
     digest: str
     members: int
     rights: Mapping[str, str]
+    only: frozenset[str] | None = None
+
+
+class RefusedFile(NamedTuple):
+    """A file that was not taken, why, and the channel whose sets would take it, if any."""
+
+    name: str
+    reason: str
+    channel: str = ""
 
 
 def begin(session: Session, row: SetRow, expected: int) -> DropRow:
@@ -156,7 +168,7 @@ def refuse(session: Session, row: DropRow, name: str, reason: str) -> None:
     _receiving(session, row)
     known = select(RefusedRow.id).where(RefusedRow.drop_id == row.id, RefusedRow.name == name)
     if session.scalars(known).first() is None:
-        told(session, row, taken=0, refused=[(name, reason)])
+        told(session, row, taken=0, refused=[RefusedFile(name, reason)])
 
 
 def close(session: Session, row: DropRow) -> None:
@@ -227,7 +239,8 @@ def waiting(session: Session, drop_id: uuid.UUID, most: int, megabytes: float, b
             break
         room -= row.size
         assert row.digest is not None
-        found.append(Waiting(row.id, row.name, row.size, row.digest, row.members, row.rights))
+        only = None if row.only is None else frozenset(row.only)
+        found.append(Waiting(row.id, row.name, row.size, row.digest, row.members, row.rights, only))
     return found
 
 
@@ -237,12 +250,14 @@ def locked(session: Session, drop_id: uuid.UUID, mine: uuid.UUID) -> DropRow | N
     return session.scalars(found.with_for_update().execution_options(populate_existing=True)).first()
 
 
-def told(session: Session, row: DropRow, *, taken: int, refused: Sequence[tuple[str, str]]) -> None:
+def told(session: Session, row: DropRow, *, taken: int, refused: Sequence[RefusedFile]) -> None:
     """Writes down what became of files."""
     row.read += taken + len(refused)
     row.taken += taken
     row.tries = 0
-    session.add_all(RefusedRow(drop_id=row.id, name=name[:400], reason=reason) for name, reason in refused)
+    session.add_all(
+        RefusedRow(drop_id=row.id, name=one.name[:_LONGEST], reason=one.reason, channel=one.channel) for one in refused
+    )
     session.flush()
 
 
@@ -269,11 +284,51 @@ def not_refused(session: Session, row: DropRow, names: Collection[str]) -> None:
 
 
 def end(session: Session, row: DropRow) -> None:
-    """A drop of which all was read has ended; its list of arrivals goes."""
+    """A drop of which all was read has ended; its list of arrivals goes, but for those that another set would take."""
     row.state, row.claim, row.ended_at = DropState.DONE, None, now(session)
     row.expected = row.read
-    session.execute(delete(Arrival).where(Arrival.drop_id == row.id))
+    elsewhere = select(RefusedRow.name).where(RefusedRow.drop_id == row.id, RefusedRow.channel != "")
+    names = set(session.scalars(elsewhere).all())
+    for arrival in session.scalars(select(Arrival).where(Arrival.drop_id == row.id)).all():
+        if not names or (not arrival.members and arrival.name not in names):
+            session.delete(arrival)
     session.flush()
+
+
+def left(session: Session, row: DropRow) -> dict[str, int]:
+    """How many files of a drop that has ended are there still to be brought to sets of other channels."""
+    there = select(Arrival.id).where(Arrival.drop_id == row.id).exists()
+    counted = (
+        select(RefusedRow.channel, func.count())
+        .where(RefusedRow.drop_id == row.id, RefusedRow.channel != "", there)
+        .group_by(RefusedRow.channel)
+        .order_by(RefusedRow.channel)
+    )
+    return {} if row.ended_at is None else dict(session.execute(counted).tuples().all())
+
+
+def bring(session: Session, row: DropRow, channel: str, to: SetRow) -> DropRow:
+    """A drop into another set of what was left for its channel, read as if it had just come."""
+    elsewhere = select(RefusedRow.name).where(RefusedRow.drop_id == row.id, RefusedRow.channel == channel)
+    names = session.scalars(elsewhere.order_by(RefusedRow.id)).all()
+    wanted = set(names)
+    made = begin(session, to, len(names))
+    for one in session.scalars(select(Arrival).where(Arrival.drop_id == row.id).order_by(Arrival.id)).all():
+        if not one.members and one.name not in wanted:
+            continue
+        copy = {"name": one.name, "size": one.size, "digest": one.digest, "rights": one.rights}
+        only = list(names) if one.members else None
+        session.add(Arrival(drop_id=made.id, **copy, only=only, members=0, done=False))
+    session.flush()
+    close(session, made)
+    return made
+
+
+def forget_left(session: Session, row: DropRow | None = None) -> None:
+    """What was left of a drop is not asked for any more; without one, of those that ended long ago."""
+    ended = select(DropRow.id).where(DropRow.ended_at < now(session) - _KEPT_FOR)
+    of = Arrival.drop_id.in_(ended) if row is None else Arrival.drop_id == row.id
+    session.execute(delete(Arrival).where(of))
 
 
 def close_left(session: Session) -> None:

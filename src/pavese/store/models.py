@@ -335,7 +335,8 @@ class DropRow(Base):
 
 class Arrival(Base):
     """A file of a drop. `content_id` is where it is put while not all of it has come, `digest` names it when it has;
-    `members` is how many files of an archive have been read, `done` that all of it has."""
+    `members` is how many files of an archive have been read, `done` that all of it has; `only` names those of its files
+    that are wanted, where not all are."""
 
     __tablename__ = "arrivals"
 
@@ -348,10 +349,11 @@ class Arrival(Base):
     rights: Mapped[dict[str, str]] = mapped_column(JSONB, server_default="{}")
     members: Mapped[int] = mapped_column(Integer)
     done: Mapped[bool] = mapped_column(Boolean)
+    only: Mapped[list[str] | None] = mapped_column(JSONB(none_as_null=True))
 
 
 class RefusedRow(Base):
-    """A file of a drop that was not taken, and why."""
+    """A file of a drop that was not taken, and why; `channel` is that of the sets that would take it, if any."""
 
     __tablename__ = "refusals"
 
@@ -359,6 +361,7 @@ class RefusedRow(Base):
     drop_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("drops.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(Text)
     reason: Mapped[str] = mapped_column(Text)
+    channel: Mapped[str] = mapped_column(String(20), server_default="")
 
 
 class SavedPlan(Base):

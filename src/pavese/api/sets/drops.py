@@ -15,7 +15,7 @@ from starlette.concurrency import run_in_threadpool
 from pavese.api.context import Begin, Db, Drawing, Readings, Working
 from pavese.api.problems import problem
 from pavese.api.schemas import Refusal
-from pavese.api.sets.schemas import DropResult, DropView, NewDrop
+from pavese.api.sets.schemas import BroughtSet, DropResult, DropView, NewDrop
 from pavese.api.sets.views import open_set, set_view
 from pavese.core import limits
 from pavese.render import rendering
@@ -29,6 +29,8 @@ router = APIRouter(prefix="/api", tags=["drops"])
 #: How long a request waits for a small drop to be read and planned, and how often it looks.
 _WAIT_SECONDS = 120.0
 _LOOK_SECONDS = 0.02
+#: How much of the name of a set stands in that of one that begins with what it did not take.
+_NAME = 100
 
 
 @router.post("/sets/{set_id}/drops", status_code=201)
@@ -107,6 +109,24 @@ def cancel_drop(drop_id: uuid.UUID, db: Db) -> DropView:
     return drop_view(db, row)
 
 
+@router.post("/drops/{drop_id}/left", status_code=201)
+def bring_left(drop_id: uuid.UUID, db: Db) -> list[BroughtSet]:
+    """Begins a set for each channel whose files came with a drop into a set that does not take them, and brings them
+    there; they are read as if they had just been dropped."""
+    row = drops.get(db, drop_id)
+    left = drops.left(db, row)
+    if not left:
+        raise StoreError("These files are no longer at hand; drop them again.")
+    origin = sets.get(db, row.set_id)
+    made = []
+    for channel, files in left.items():
+        new = sets.create(db, origin.kit_id, f"{origin.name[:_NAME]}, {channel}", channel)
+        drops.bring(db, row, channel, new)
+        made.append(BroughtSet(set_id=new.id, name=new.name, files=files))
+    drops.forget_left(db, row)
+    return made
+
+
 @router.post("/sets/{set_id}/files")
 def drop_files(
     set_id: uuid.UUID,
@@ -164,6 +184,7 @@ def drop_view(db: Session, row: DropRow) -> DropView:
         stood=row.stood,
         refusals=count,
         refused=[Refusal(name=one.name, reason=one.reason) for one in listed],
+        left=drops.left(db, row),
         receiving=row.state == DropState.RECEIVING,
         ended=row.ended_at is not None,
     )

@@ -359,7 +359,8 @@ class NewDrop(Sent):
 class DropView(BaseModel):
     """How far a drop is: files that are `expected`, have `arrived`, were `read` (with those inside of archives) and
     `taken`; of `refusals` the first are listed. `receiving` ones wait for more, `ended` ones are planned: so many
-    paints were new and `planned`, so many had a target before and `stood`."""
+    paints were new and `planned`, so many had a target before and `stood`. So many of the refused are `left` for sets
+    of other channels, by channel, and can be brought to such at once."""
 
     id: uuid.UUID
     expected: int
@@ -370,8 +371,17 @@ class DropView(BaseModel):
     stood: int
     refusals: int
     refused: list[Refusal]
+    left: dict[str, int]
     receiving: bool
     ended: bool
+
+
+class BroughtSet(BaseModel):
+    """A set that was begun with files which another could not take."""
+
+    set_id: uuid.UUID
+    name: str
+    files: int
 
 
 class Aim(Sent):

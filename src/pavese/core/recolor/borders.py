@@ -27,14 +27,14 @@ def lost_borders(touching: Mapping[tuple[Rgba, Rgba], float], to: Recoloring) ->
     are left out."""
     parted = {of for of, _ in to.parts}
     for both, border in touching.items():
-        if (before := contrast_of(*both)) < LARGE or not parted.isdisjoint(both):
+        if (before := _contrast_of(*both)) < LARGE or not parted.isdisjoint(both):
             continue
         first, second = (to.get(one) or one.rgb for one in both)
-        if (after := contrast_of(first, second)) < LARGE:
+        if (after := _contrast_of(first, second)) < LARGE:
             yield Lost(both, (first, second), border, before, after)
 
 
 @lru_cache(maxsize=32_768)
-def contrast_of(one: Rgba | Rgb, other: Rgba | Rgb) -> float:
+def _contrast_of(one: Rgba | Rgb, other: Rgba | Rgb) -> float:
     """The contrast ratio of two colors whatever their alpha, kept since few meet in thousands of files."""
     return contrast_ratio(Rgb(*one[:3]), Rgb(*other[:3]))
