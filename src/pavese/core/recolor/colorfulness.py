@@ -36,19 +36,19 @@ _COLORED = 0.5
 
 
 def of_its_hue(lch: Array, others: Array) -> Array:
-    """Which of other colors have the hue of a color, or are grey where it is; OKLCH, shapes (3,) and (n, 3)."""
-    if lch[1] < _GREY:
-        return np.asarray(others[:, 1] < _GREY)
-    return np.asarray((others[:, 1] >= _GREY) & (turns(lch[2], others[:, 2]) <= _SAME_HUE))
+    """Which of other colors have the hue of a color, or are grey where it is; OKLCH, shapes (..., 3) and (n, 3) give
+    shape (..., n)."""
+    grey = others[:, 1] < _GREY
+    same = ~grey & (turns(lch[..., 2, None], others[:, 2]) <= _SAME_HUE)
+    return np.where(lch[..., 1, None] < _GREY, grey, same)
 
 
 def loses_its_hue(lch: Array, others: Array) -> Array:
     """In which of other colors the hue of a color would be lost: grey ones, and those of quite another hue. Nothing is
-    lost where it hardly has one. OKLCH, shapes (3,) and (n, 3)."""
-    if colorfulness(lch) < _COLORED:
-        return np.zeros(len(others), dtype=bool)
+    lost where it hardly has one. Shapes as in `of_its_hue`."""
     grey = (hue_seen(others) < _COLORED) | (others[:, 1] < _GREY)
-    return np.asarray(grey | (turns(lch[2], others[:, 2]) >= _OTHER_HUE))
+    lost = grey | (turns(lch[..., 2, None], others[:, 2]) >= _OTHER_HUE)
+    return np.asarray((colorfulness(lch)[..., None] >= _COLORED) & lost)
 
 
 def turns(one: Array, other: Array) -> Array:

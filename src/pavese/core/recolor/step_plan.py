@@ -319,8 +319,8 @@ class _Planner:
         lch, lab = oklch_of(free), cielab(free)
         wanted = np.clip(self._sought.wanted(free), 0, len(STEPS) - 1)
         near = np.abs(self._positions - wanted[:, None]) <= _AWAY
-        of_hue = np.array([of_its_hue(one, self._steps_lch) for one in lch])
-        hueless = np.array([loses_its_hue(one, self._steps_lch) for one in lch])
+        of_hue = of_its_hue(lch, self._steps_lch)
+        hueless = loses_its_hue(lch, self._steps_lch)
         order = sorted(range(len(free)), key=lambda at: (weights[at], free[at]))
         used = {*search.at.tolist(), *(self._at_step[color] for color in kept if color in self._at_step)}
 
