@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pavese.core.color.parse import try_color
+from pavese.core.color.mix import color_mix, method_of
+from pavese.core.color.parse import parse_color, try_color
 from pavese.core.css import read_declarations, read_value
 
 
@@ -117,3 +118,33 @@ def test_any_text_made_of_css_is_read(text: str) -> None:
         assert try_color(text[found.start : found.end]) == found.color
     for declaration in read_declarations(text):
         assert read_value(text[declaration.start : declaration.end]) is not None
+
+
+def test_what_color_mix_gives() -> None:
+    """Examples of CSS Color 5, section 3, and what it says of shares, hues and alpha."""
+    red, blue, peru, straw = (parse_color(name) for name in ("red", "blue", "peru", "palegoldenrod"))
+    for text, first, second, wanted in (
+        ("color-mix(in lch, peru 40%, palegoldenrod)", (peru, 0.4), (straw, None), "lch(79.7256 40.448 84.771)"),
+        ("color-mix(in srgb, red 20%, blue)", (red, 0.2), (blue, None), "rgb(51 0 204)"),
+        ("color-mix(in srgb, red, blue 20%)", (red, None), (blue, 0.2), "rgb(204 0 51)"),
+        ("color-mix(in srgb, red, blue)", (red, None), (blue, None), "rgb(128 0 128)"),
+        ("color-mix(in srgb, red 80%, blue 80%)", (red, 0.8), (blue, 0.8), "rgb(128 0 128)"),
+        ("color-mix(in srgb, red 20%, blue 20%)", (red, 0.2), (blue, 0.2), "rgb(128 0 128 / 0.4)"),
+        ("color-mix(in hsl, red, blue)", (red, None), (blue, None), "hsl(300 100% 50%)"),
+        ("color-mix(in hsl longer hue, red, blue)", (red, None), (blue, None), "hsl(120 100% 50%)"),
+        ("color-mix(in xyz, red, blue)", (red, None), (blue, None), "rgb(188 0 188)"),
+    ):
+        made = color_mix(first, second, method_of(text))
+        assert made is not None
+        expected = parse_color(wanted)
+        assert max(abs(a - b) for a, b in zip(made.rgb, expected.rgb, strict=True)) <= 1, text
+        assert made.alpha == expected.alpha
+    # What is clear has no say in the color.
+    assert color_mix((red, None), (blue._replace(alpha=0.0), None), method_of("color-mix(in srgb, x")) == (
+        255,
+        0,
+        0,
+        0.5,
+    )
+    assert color_mix((red, None), (blue, None), method_of("color-mix(in some-space, red, blue)")) is None
+    assert color_mix((red, 0.0), (blue, 0.0)) is None

@@ -292,6 +292,22 @@ def doubted(kind: DoubtKind, paints: SetPaints, plan: Plan) -> Doubt:
     return first
 
 
+def test_a_tone_that_may_be_skin_or_not_is_told_with_the_other_choice() -> None:
+    # A pink that was kept since hair lies beside it, and a peach that runs into a violet, as skies do.
+    pink = found(file("#ffb8b8", "#2f2e41", "#6c63ff", areas={"#ffb8b8": 0.1, "#2f2e41": 0.3, "#6c63ff": 0.6}))
+    sky = found(file("#f2b6a0", "#5c6bc0", "#1b1f3a", blends=(("#f2b6a0", "#5c6bc0"),)))
+    for paints, key, kept in ((pink, "#ffb8b8", True), (sky, "#f2b6a0", False)):
+        plan = assign(paints, KIT)
+        assert (plan.choices[key].target == KEEP) is kept
+        told = doubted(DoubtKind.SKIN, paints, plan)
+        assert told.reason.startswith(key)
+        assert told.remedies
+        for remedy in told.remedies:
+            after = plan.with_targets(remedy.targets, KIT)
+            assert (after.choices[key].target == KEEP) is not kept
+            assert not [one for one in doubts(paints, after, KIT, WHITE) if one.kind is DoubtKind.SKIN]
+
+
 def test_what_is_doubtful_is_told_with_remedies_that_settle_it() -> None:
     listed = found(
         file("#2f3e9e", "#ffffff", "#e53935", texts=(("#ffffff", "#2f3e9e"),), touching={("#2f3e9e", "#ffffff"): 0.5}),

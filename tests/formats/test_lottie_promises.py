@@ -17,6 +17,7 @@ from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
 from pavese.core.formats.intake import take
 from pavese.core.formats.lottie import read_dotlottie, read_lottie
+from pavese.core.formats.lottie.texts import inked
 from pavese.core.recolor.inventory import recolored
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind
@@ -149,6 +150,54 @@ def test_slots_count_where_something_reads_them() -> None:
     slots = {"main": {"p": {"a": 0, "k": [0, 1, 0, 1]}}, "size": {"p": {"a": 0, "k": [1, 0, 1]}}}
     document = read_lottie("x.json", animation(fill([1, 0, 0, 1], sid="main"), slots=slots))
     assert set(document.inventory().paints) == {Rgba(255, 0, 0), Rgba(0, 255, 0)}
+
+
+def test_glyphs_gradient_slots_and_gradient_themes_are_places_as_well() -> None:
+    stops, red = [0, 1, 0, 0, 1, 0, 0, 1], Rgba(255, 0, 0)
+    glyph = {"ch": "A", "data": {"shapes": [{"ty": "fl", "c": {"a": 0, "k": [0, 1, 1, 1]}}]}}
+    running = {"ty": 4, "shapes": [{"ty": "gf", "g": {"p": 2, "k": {"a": 0, "k": stops, "sid": "sky"}}}]}
+    slots = {"sky": {"p": {"a": 0, "k": [0, 1, 1, 0, 1, 1, 0, 1]}}}
+    document = read_lottie("x.json", animation(running, chars=[glyph], slots=slots))
+    sites = document.inventory().sites
+    assert sites[Rgba(0, 255, 255)] == {Kind.FILL: 1}
+    assert {paint for paint, kinds in sites.items() if Kind.STOP in kinds} == {
+        red, Rgba(0, 0, 255), Rgba(255, 255, 0), Rgba(255, 0, 255),
+    }  # fmt: skip
+    theme = {"rules": [{"id": "sky", "type": "Gradient", "value": [{"color": [1, 0, 0, 1], "offset": 0}]}]}
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as archive:
+        archive.writestr("manifest.json", json.dumps({"animations": [{"id": "a"}], "themes": [{"id": "x"}]}))
+        archive.writestr("a/a.json", animation(fill([0, 1, 0, 1])))
+        archive.writestr("t/x.json", json.dumps(theme))
+    package = read_dotlottie("x.lottie", target.getvalue())
+    assert package.inventory().sites[red] == {Kind.STOP: 1}
+    assert red not in read_dotlottie("x.lottie", package.write({red: TEAL})).inventory().sites
+
+
+@pytest.mark.parametrize(
+    ("said", "left", "width"),
+    [
+        ({}, 0.0, 41.6),
+        ({"j": 1}, -41.6, 41.6),
+        ({"j": 2}, -20.8, 41.6),
+        # In a box it begins where the box does, and no line is longer than that.
+        ({"ps": [10, 20], "sz": [100, 50]}, 10.0, 41.6),
+        ({"ps": [10, 20], "sz": [100, 50], "j": 1}, 68.4, 41.6),
+        ({"ps": [10, 20], "sz": [100, 50], "j": 2}, 39.2, 41.6),
+        ({"ps": [10, 20], "sz": [30, 50]}, 10.0, 30.0),
+    ],
+)
+def test_a_text_layer_stands_where_its_alignment_says(said: dict[str, Any], left: float, width: float) -> None:
+    text = {"t": "Ferry\rquay", "s": 16, "fc": [1, 0, 0], "f": "Bold", **said}
+    fading = {"a": 1, "k": [{"t": 0, "s": [0]}, {"t": 20, "s": [50]}]}
+    layer = {"ty": 5, "t": {"d": {"k": [{"s": text, "t": 0}]}}, "ks": {"o": fading, "s": {"a": 0, "k": [200, 200]}}}
+    [told] = read_lottie("x.json", animation(layer)).texts()
+    assert (told.text, told.size, told.bold, told.opacity) == ("Ferry quay", 32.0, True, 0.5)
+    [boxed] = json.loads(inked(animation(layer), [TEAL]))["layers"]
+    [group] = boxed["shapes"]
+    box = group["it"][0]
+    (middle, _), (wide, _) = box["p"]["k"], box["s"]["k"]
+    assert (wide, middle - wide / 2) == (pytest.approx(width), pytest.approx(left))
 
 
 def test_what_cannot_be_recolored_is_said() -> None:

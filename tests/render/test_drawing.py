@@ -54,6 +54,51 @@ def test_notations_the_engine_does_not_know_are_drawn(pool: DrawingPool, notatio
     assert np.abs(seen[:, :3] - TEAL).max() <= 2
 
 
+@pytest.mark.parametrize(
+    ("mix", "wanted"),
+    [
+        ("in srgb, #d00 25%, #00f", (0, 57, 191)),
+        ("in oklab, #d00, #d00 30%", (0, 229, 0)),
+        ("in lch, var(--red) 100%, #00f", (0, 229, 0)),
+        ("in some-space, #d00, #d00", (0, 229, 0)),
+    ],
+)
+def test_colors_that_are_mixed_are_drawn_in_the_new_ones(pool: DrawingPool, mix: str, wanted: tuple[int, ...]) -> None:
+    sheet = "<style>:root{--red:#d00}</style>"
+    data = f'<svg {NS} viewBox="0 0 9 9">{sheet}<path style="fill:color-mix({mix})" d="M0 0h9v9H0z"/></svg>'
+    document = read_svg("x.svg", data.encode())
+    seen = pixels(pool.png(document.preview({Rgba(221, 0, 0): Rgb(0, 229, 0)}), 16))
+    assert np.abs(seen[:, :3] - wanted).max() <= 1
+
+
+@pytest.mark.parametrize(
+    ("sheet", "style"),
+    [
+        (".a{width:min(var(--w), 4px);fill:#d00} .b{fill:#d00}", ""),
+        (".a{fill:#d00}", "stroke-width:calc((2 + 1) * var(--w, 1px));fill:#d00"),
+        ("svg{--w:1} .a{stroke:color-mix(in lch, var(--gone, red), #00f);stroke-width:0;fill:#d00} .b{fill:#d00}", ""),
+        (".a{filter:drop-shadow(0 0 0 rgb(0 0 0 / calc(0 * 1)));fill:#d00}", "fill:#d00"),
+    ],
+)
+def test_functions_within_others_cost_nothing_that_stands_beside_them(
+    pool: DrawingPool, sheet: str, style: str
+) -> None:
+    paths = f'<path class="a" d="M0 0h5v9H0z"/><path class="b" style="{style}" d="M5 0h4v9H5z"/>'
+    data = f'<svg {NS} viewBox="0 0 9 9"><style>{sheet}</style>{paths}</svg>'.encode()
+    seen = pixels(pool.png(read_svg("x.svg", data).preview({Rgba(221, 0, 0): TEAL}), 16))
+    assert np.abs(seen[:, :3] - TEAL).max() <= 2
+
+
+@pytest.mark.parametrize("code", ["rgb(0 0 255 / 1)", "#00f"])
+def test_a_shadow_is_drawn_in_its_color(pool: DrawingPool, code: str) -> None:
+    head = f'<path style="filter:drop-shadow(2px 0 0 {code});fill:red"'
+    document = read_svg("x.svg", f'<svg {NS} viewBox="0 0 9 9">{head} d="M0 0h3v9H0z"/></svg>'.encode())
+    for color in (TEAL, Rgb(200, 120, 255), Rgb(0, 0, 0), Rgb(255, 255, 255)):
+        seen = pixels(pool.png(document.preview({Rgba(0, 0, 255): color}), 90))
+        # In very dark colors one step of linear light is a dozen of sRGB.
+        assert (np.abs(seen[:, :3] - color).max(axis=1) <= 6).sum() > 500
+
+
 def test_a_mask_keeps_its_shape_when_black_is_recolored(pool: DrawingPool) -> None:
     data = f"""<svg {NS} viewBox="0 0 20 10">
         <mask id="m"><path fill="#fff" d="M0 0h20v10H0z"/><path d="M0 0h10v10H0z"/></mask>

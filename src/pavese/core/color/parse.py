@@ -63,9 +63,13 @@ def try_color(text: str) -> Rgba | None:
     if not text.isalpha() and not _is_color(plain):
         return None
     try:
-        color = bounded(Color(_CORRECTED.get(plain, plain)))
+        return in_srgb(bounded(Color(_CORRECTED.get(plain, plain))))
     except ValueError:
         return None
+
+
+def in_srgb(color: Color) -> Rgba:
+    """A color of any space in 8-bit sRGB."""
     alpha = round(min(max(float(color.alpha(nans=False)), 0.0), 1.0), ALPHA_DIGITS)
     srgb = color.convert("srgb").coords(nans=False)
     # rgb() and its other notations are clamped beyond their range (5.1); wider ones name real colors and are mapped.

@@ -11,8 +11,12 @@ from collections.abc import Iterable, Iterator, Mapping
 from html import escape
 from math import ceil, sqrt
 
+import numpy as np
+
+from pavese.core.color.mix import color_mix, method_of
+from pavese.core.color.oklab import decode
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.css import Value, read_declarations
+from pavese.core.css import Value, read_declarations, read_value
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
 from pavese.core.formats.svg.places import SvgPlace, place_color
@@ -21,7 +25,7 @@ from pavese.core.formats.xml_source import Element, XmlSource
 from pavese.core.kit.typefaces import BASIC, stand_in
 from pavese.core.recolor.inventory import recolored
 from pavese.core.recolor.recoloring import Recoloring
-from pavese.core.recolor.target import mixed
+from pavese.core.recolor.site import Kind
 
 _PLAIN = re.compile(r"#[0-9a-fA-F]{3,8}|[a-zA-Z]+")
 #: Elements that show nothing where they stand.
@@ -29,6 +33,8 @@ _UNDRAWN = frozenset(("symbol", "defs", "style", "title", "desc", "metadata", "s
 _CELL, _MOST_SYMBOLS = 26, 400
 #: Functions that the engine does not know.
 _COMPUTED = re.compile(r"color-mix\(|light-dark\(|var\(", re.IGNORECASE)
+#: A function within another: the engine gives up a rule or a style attribute in which one stands.
+_NESTED = re.compile(r"\([^()]*\(")
 #: What a `font` shorthand says before its typefaces: the size last, perhaps with the height of lines.
 _UP_TO_SIZE = re.compile(r".*?[0-9.]+(?:px|pt|pc|em|rem|ex|%|mm|cm|in|q)(?:\s*/\s*\S+)?\s+", re.IGNORECASE | re.DOTALL)
 
@@ -50,6 +56,8 @@ def engine_edits(
     inline = dict(_resolved_variables(source, cascade, recoloring))
     for element, colors in implied.items():
         inline.setdefault(element.index, {}).update({name: color.hex for name, color in colors.items()})
+    nested = list(_nested(source))
+    yield from (Edit(start, end, b"unset") for start, end in nested)
     for element in source.elements:
         if element.index in inline:
             yield _restyle(source, element, inline[element.index])
@@ -59,13 +67,24 @@ def engine_edits(
     yield from pictures
     yield from _unfolded(source, part)
     for place in places:
+        if any(start <= place.start < end for start, end in nested):
+            # What it comes to stands behind the style of each element.
+            continue
         target = place_color(place, recoloring)
         color = place.paint if target is None else Rgba(*target, place.paint.alpha)
         if place.linear is not None:
             if color != place.paint:
                 yield Edit(place.start, place.end, place.rewritten(color.rgb))
+        elif place.kind is Kind.SHADOW:
+            yield Edit(place.start, place.end, Rgba(*_as_light(color.rgb), color.alpha).css.encode())
         elif color != place.paint or not _PLAIN.fullmatch(place.written):
             yield Edit(place.start, place.end, color.css.encode())
+
+
+def _as_light(color: Rgb) -> Rgb:
+    """The color of a `drop-shadow()` as the engine has to be told it: it takes channels for linear light there, where
+    they are those of sRGB (Filter Effects 1, section 9.1: the functions have sRGB as their color space)."""
+    return Rgb(*(round(float(light) * 255) for light in decode(np.array(color) / 255)))
 
 
 def _resolved_variables(
@@ -91,15 +110,11 @@ def _resolved_variables(
 
 
 def _blended(text: str, value: Value, recoloring: Recoloring) -> str:
-    """What `color-mix()` gives (CSS Color 5, section 3), in sRGB where it says so and in OKLab elsewhere."""
-    first, second = (recolored(literal.color, recoloring) for literal in value.literals)
-    given = [_percent(text, literal.start, literal.end) for literal in value.literals]
-    share = given[1] if given[1] is not None else 1 - (0.5 if given[0] is None else given[0])
-    if re.search(r"\bin\s+srgb\b", text):
-        middle = Rgb(*(round(a + (b - a) * share) for a, b in zip(first.rgb, second.rgb, strict=True)))
-    else:
-        middle = mixed([first.rgb], [second.rgb], share)[0]
-    return Rgba(*middle, first.alpha + (second.alpha - first.alpha) * share).css
+    """What `color-mix()` gives in the new colors; their mean where it says something that it cannot."""
+    first, second = ((recolored(one.color, recoloring), _percent(text, one.start, one.end)) for one in value.literals)
+    made = color_mix(first, second, method_of(text)) or color_mix((first[0], None), (second[0], None))
+    assert made is not None
+    return made.css
 
 
 def _percent(text: str, start: int, end: int) -> float | None:
@@ -118,6 +133,29 @@ def _restyle(source: XmlSource, element: Element, resolved: dict[str, str]) -> E
         return Edit(at, at, f' style="{added}"'.encode())
     end = source.attribute_span(element, "style")[1]
     return Edit(end, end, f";{added}".encode())
+
+
+def _nested(source: XmlSource) -> Iterator[tuple[int, int]]:
+    """Where values stand in which functions hold others, from byte to byte."""
+    for element in source.elements:
+        if element.name == "style":
+            text = source.content_text(element)
+        elif "(" in element.attributes.get("style", ""):
+            text = source.attribute_text(element, "style")
+        else:
+            continue
+        for declared in read_declarations(text.text) if _NESTED.search(text.text) else ():
+            if _NESTED.search(_without_colors(text.text[declared.start : declared.end])):
+                yield text.bytes_of(declared.start, declared.end)
+
+
+def _without_colors(value: str) -> str:
+    """A value without the colors in it, which become codes."""
+    at, kept = 0, []
+    for literal in read_value(value).literals if _NESTED.search(value) else ():
+        kept.append(value[at : literal.start])
+        at = literal.end
+    return "".join((*kept, value[at:]))
 
 
 def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
@@ -139,7 +177,7 @@ def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
             families = families[before.end() :]
         elif d.name != "font-family":
             continue
-        if families:
+        if families and not _NESTED.search(families):
             yield _fallback(text.bytes_of(d.start, d.end)[1], families, quote)
 
 
