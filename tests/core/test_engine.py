@@ -237,6 +237,22 @@ def test_alternatives_are_several_different_and_the_same_every_time() -> None:
     assert [one.title for one in alternatives(found, demo_kit(), kept)] == [one.title for one in listed]
 
 
+@pytest.mark.parametrize("mode", [Mode.SINGLE, Mode.GREY, Mode.TWO_TONE])
+def test_modes_of_few_colors_are_offered_in_others(mode: Mode) -> None:
+    found, kit = paints("#2f3e9e", "#ffca28", "#e53935", "#ffffff", areas=(0.4, 0.2, 0.2, 0.2)), demo_kit()
+    listed = alternatives(found, kit, Plan(recipe=Recipe(mode=mode)))
+    assert len(listed) >= 4
+    assert len({one.title for one in listed}) == len(listed)
+    for one in listed:
+        after = one.plan.resolve(kit)
+        # Whatever it is in, what was lighter is: no pair turns round.
+        dark, light = luminance(after[Rgba(0x2F, 0x3E, 0x9E)]), luminance(after[Rgba(255, 255, 255)])
+        assert dark < light
+        if mode is Mode.TWO_TONE:
+            ends = (one.plan.recipe.dark, one.plan.recipe.light)
+            assert ends == (None, None) or contrast_ratio(*(resolve_target(str(end), kit) for end in ends)) >= 4.5
+
+
 @given(st.floats(0, 10), st.floats(0, 1))
 def test_shades_and_blends_are_written_as_they_are_read(place: float, part: float) -> None:
     kit = demo_kit()

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
+from pavese.core.color.contrast import luminance
 from pavese.core.color.difference import differences
 from pavese.core.color.naming import hue_word
 from pavese.core.color.oklab import oklch_of
 from pavese.core.kit.kit import Kit
+from pavese.core.kit.token import Token
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.families import split
 from pavese.core.recolor.family_ramps import family_ramps
@@ -16,7 +18,7 @@ from pavese.core.recolor.figures import Figures, figures
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.on_pictures import with_pictures_apart, without_pictures_apart
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.quiet import fitting, is_for, light_and_dark, quiet
+from pavese.core.recolor.quiet import fitting, grounds_and_inks, is_for, light_and_dark, quiet
 from pavese.core.recolor.reading import readings_of_set
 from pavese.core.recolor.recipe import AllowedColors, Mode, Policy, Recipe
 
@@ -25,6 +27,8 @@ MOST = 6
 #: Mean CIEDE2000 over the area by which two plans must differ to be two.
 _UNLIKE = 3.0
 _TURNED_FAMILIES = 4
+#: Pairs that a set is tried in where two tones are wanted.
+_TONES = 12
 
 
 @dataclass(frozen=True)
@@ -40,10 +44,10 @@ class Alternative:
 def alternatives(paints: SetPaints, kit: Kit, held: Plan) -> tuple[Alternative, ...]:
     """Up to `MOST` plans for a set by the recipe of `held`, whose choices all of them keep.
 
-    The first is the one `assign` makes. For files with grounds and texts there follow one ground and one ink, light and
-    dark (`quiet`), and every paint by itself where rules are in force. The others come from the other policy, from
-    derived shades, and from barring the largest families from the ramp they were given, each in turn; what looks like
-    one already there is left out.
+    The first is the one `assign` makes; in a mode of one color or of two tones the others are in other ones. For files
+    with grounds and texts there follow one ground and one ink, light and dark (`quiet`), and every paint by itself where
+    rules are in force. The others come from the other policy, from derived shades, and from barring the largest families
+    from the ramp they were given, each in turn; what looks like one already there is left out.
     """
     usual = held.recipe.policy.value if held.recipe.mode is Mode.KIT else held.recipe.mode.value
     first = _made(paints, kit, held, held.recipe, (), usual)
@@ -79,7 +83,19 @@ def _made(
     return Alternative(plan, title, found, lost)
 
 
+def _tones(kit: Kit) -> list[tuple[Token, Token]]:
+    """A dark and a light color of each pair that a text may be in, as those stand."""
+    pairs = [(one.ground, one.ink) for one in grounds_and_inks(kit)]
+    ordered = (sorted(pair, key=lambda token: luminance(kit.resolve(token))) for pair in pairs)
+    return list(dict.fromkeys((dark, light) for dark, light in ordered))[:_TONES]
+
+
 def _ways(paints: SetPaints, kit: Kit, recipe: Recipe) -> Iterator[tuple[Recipe, Collection[tuple[int, str]], str]]:
+    if recipe.mode is Mode.TWO_TONE:
+        for dark, light in _tones(kit):
+            ends = recipe.model_copy(update={"dark": str(dark), "light": str(light)})
+            yield ends, (), f"{kit.title(dark)} to {kit.title(light)}"
+        return
     if recipe.mode is not Mode.KIT:
         for color in kit.colors:
             if color.key != recipe.color:
