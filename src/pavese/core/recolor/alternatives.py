@@ -45,9 +45,9 @@ def alternatives(paints: SetPaints, kit: Kit, held: Plan) -> tuple[Alternative, 
     """Up to `MOST` plans for a set by the recipe of `held`, whose choices all of them keep.
 
     The first is the one `assign` makes; in a mode of one color or of two tones the others are in other ones. For files
-    with grounds and texts there follow one ground and one ink, light and dark (`quiet`), and every paint by itself where
-    rules are in force. The others come from the other policy, from derived shades, and from barring the largest families
-    from the ramp they were given, each in turn; what looks like one already there is left out.
+    with grounds and texts there follow one ground and one ink, light and dark (`quiet`), and every paint by itself
+    where rules are in force. The others come from the other policy, from derived shades, and from barring the largest
+    families from the ramp they were given, each in turn; what looks like one already there is left out.
     """
     usual = held.recipe.policy.value if held.recipe.mode is Mode.KIT else held.recipe.mode.value
     first = _made(paints, kit, held, held.recipe, (), usual)
