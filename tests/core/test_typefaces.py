@@ -7,6 +7,7 @@ from itertools import pairwise
 from pathlib import Path
 
 import pytest
+from fontTools.fontBuilder import FontBuilder
 from fontTools.ttLib import TTFont
 
 from pavese.core.errors import RefusedFileError
@@ -87,6 +88,22 @@ def test_a_face_that_is_brought_is_measured_and_shown_as_itself() -> None:
     assert (found.same, found.own, found.like[0].face) == (True, face, lora)
     pairs = face_pairs(Typefaces(headline="Own Quay", own=(face,)))
     assert "Own Quay" in {pairs[0].headline, pairs[0].text}
+
+
+def test_a_variable_typeface_is_one_family_of_all_its_weights() -> None:
+    font = TTFont(made("Lora"))
+    font["name"].removeNames(nameID=16)
+    font["name"].setName("Own Quay ExtraLight", 1, 3, 1, 0x409)
+    builder = FontBuilder(font=font)
+    builder.setupFvar([("wght", 200, 200, 800, "Weight"), ("wdth", 75, 100, 100, "Width")], [])
+    builder.setupGvar({name: [] for name in font.getGlyphOrder()})
+    file = io.BytesIO()
+    font.save(file)
+    face, kept = take_face("own.ttf", file.getvalue(), "bought")
+    assert (face.family, face.weights) == ("Own Quay", (200, 800))
+    lora = next(one for one in SHIPPED if one.family == "Lora")
+    assert face.traits.distance(lora.traits) < 0.2, "it is measured as it stands in a text"
+    assert "fvar" in TTFont(io.BytesIO(kept)), "and kept with all its weights"
 
 
 @pytest.mark.parametrize("cut", [0, 4, 60, 900, 9_000])

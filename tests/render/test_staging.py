@@ -95,3 +95,34 @@ def test_what_is_no_plain_drawing_is_put_in_as_a_picture(pool: DrawingPool) -> N
         assert unique_name(at_rest(animation), drawn(pool, plain, 100)) < 12, "a pixel aside at most"
         pictured += bool(json.loads(animation)["assets"])
     assert pictured, "the illustrations have gradients"
+
+
+@pytest.mark.parametrize(
+    "dashes",
+    [
+        'stroke-dasharray="2 1"',
+        'stroke-dasharray="2,1,1"',
+        'stroke-dasharray=" 2 1 1 " stroke-dashoffset="1.5"',
+        'stroke-dasharray="3" stroke-dashoffset="-1"',
+        'stroke-dasharray="0 0"',
+        'stroke-dasharray="2 -1"',
+    ],
+)
+def test_dashes_begin_and_go_on_as_they_did(pool: DrawingPool, dashes: str) -> None:
+    line = f'<path d="M0 2h8M0 6h8" fill="none" stroke="#0b5e6b" stroke-width="2" {dashes}/>'
+    data = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8">{line}</svg>'.encode()
+    animation = staged(pool, data, Motion.BREATHE)
+    assert not json.loads(animation)["assets"]
+    assert unique_name(at_rest(animation), drawn(pool, data, 100)) < 4
+
+
+def test_what_reaches_beyond_the_edges_of_a_drawing_is_not_seen_on_its_stage(pool: DrawingPool) -> None:
+    disc = '<circle cx="8" cy="8" r="4" fill="#e53935"/>'
+    data = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8">{disc}</svg>'.encode()
+    animation = staged(pool, data, Motion.BREATHE)
+    assert json.loads(animation)["layers"][0]["hasMask"]
+    assert unique_name(at_rest(animation), drawn(pool, data, 100)) < 4
+    playing = opened(animation)
+    frame = frame_at(playing, frames(playing) - 1, size_within(playing, SIDE)).astype(int)
+    edge = round(SIDE * (1 - 1 / 1.3) / 2) - 3
+    assert frame[-edge:, :, 3].max() == frame[:, -edge:, 3].max() == 0

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 from typing import Any, NamedTuple
 
 from fontTools.ttLib import TTFont, TTLibError
@@ -20,6 +21,11 @@ _MAGIC = (b"\x00\x01\x00\x00", b"true", b"OTTO", b"wOF2")
 ENDINGS = (".ttf", ".otf", ".woff2")
 LARGEST_BYTES = 12 * 1024 * 1024
 _REGULAR = 400
+#: A weight at the end of a name, as OpenType 1.9 calls them in `OS/2`, usWeightClass.
+_OF_WEIGHT = re.compile(
+    r"(?<=\S) (?:thin|hairline|regular|book|medium|heavy|(?:(?:extra|ultra|semi|demi) ?)?(?:light|bold|black))$",
+    re.IGNORECASE,
+)
 
 
 class TakenFace(NamedTuple):
@@ -37,7 +43,7 @@ def take_face(name: str, data: bytes, license: str) -> TakenFace:
         raise RefusedFileError(name, f"the file is larger than {LARGEST_BYTES // (1024 * 1024)} MB.")
     try:
         font = TTFont(io.BytesIO(data))
-        family = plain_name(font["name"].getBestFamilyName() or name.rpartition(".")[0])[:80]
+        family = plain_name(_family(font) or name.rpartition(".")[0])[:80]
         weights = _weights(font)
         measured = instantiateVariableFont(TTFont(io.BytesIO(data)), _plain(font)) if "fvar" in font else font
         traits, kind = traits_of(name, measured), kind_of(measured)
@@ -49,6 +55,13 @@ def take_face(name: str, data: bytes, license: str) -> TakenFace:
         raise RefusedFileError(name, "this typeface is broken, or made in a way that is not read.") from error
     face = OwnFace(family=family, key=digest(kept), license=license, kind=kind, weights=weights, traits=traits)
     return TakenFace(face, kept)
+
+
+def _family(font: TTFont) -> str | None:
+    """The name of a family. That of a variable one may end with the weight its file begins at ("... Thin"), where it
+    has lost the longer of its two names."""
+    named: str | None = font["name"].getBestFamilyName()
+    return _OF_WEIGHT.sub("", named) if named and "fvar" in font else named
 
 
 def _weights(font: TTFont) -> tuple[int, int]:

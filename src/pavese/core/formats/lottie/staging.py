@@ -165,8 +165,10 @@ def _group(outline: Outline) -> Json:
         }  # fmt: skip
         if outline.dashes:
             lengths = outline.dashes * (1 + len(outline.dashes) % 2)
+            # Some players take the last length for the offset where none is given.
             stroke["d"] = [
-                {"n": "g" if at % 2 else "d", "v": _still(round(length, _DIGITS))} for at, length in enumerate(lengths)
+                *({"n": "dg"[at % 2], "v": _still(round(length, _DIGITS))} for at, length in enumerate(lengths)),
+                {"n": "o", "v": _still(round(outline.dashed_from, _DIGITS))},
             ]
         items.append(stroke)
     if outline.fill:

@@ -51,6 +51,8 @@ class Outline:
     join: str
     miter: float
     dashes: tuple[float, ...]
+    #: How far into its dashes a stroke begins.
+    dashed_from: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -67,7 +69,7 @@ class _Style:
 
 _INHERITED = (
     "fill-opacity", "stroke-opacity", "fill-rule", "stroke-width", "stroke-linecap", "stroke-linejoin",
-    "stroke-miterlimit", "stroke-dasharray",
+    "stroke-miterlimit", "stroke-dasharray", "stroke-dashoffset",
 )  # fmt: skip
 _GROUPS = frozenset(("svg", "g", "a", "use", "symbol"))
 _SHAPES = frozenset(("path", "rect", "circle", "ellipse", "line", "polyline", "polygon"))
@@ -170,7 +172,6 @@ class _Walk:
         across, along = hypot(m.a, m.b), hypot(m.c, m.d)
         if stroke and width and abs(across - along) > 0.01 * max(across, along):
             raise NotPlainError("a stroke is stretched")
-        dashes = values.get("stroke-dasharray", "none")
         path = abs(_path(element) * m)
         yield Outline(
             tuple(_contours(path)),
@@ -181,7 +182,8 @@ class _Walk:
             values.get("stroke-linecap", "butt"),
             values.get("stroke-linejoin", "miter"),
             _number(values.get("stroke-miterlimit", "4"), "a miter limit"),
-            () if dashes == "none" else tuple(_number(one, "a dash") * across for one in re.split(r"[\s,]+", dashes)),
+            _dashes(values.get("stroke-dasharray", "none"), across),
+            _number(values.get("stroke-dashoffset", "0"), "where its dashes begin") * across,
         )
 
 
@@ -322,6 +324,14 @@ def _number(text: str, what: str) -> float:
     if found is None:
         raise NotPlainError(f"{what} is “{text[:30]}”")
     return found
+
+
+def _dashes(text: str, scale: float) -> tuple[float, ...]:
+    """The lengths of dashes and gaps; none where all are nothing or one is less (SVG 2, 13.5.6)."""
+    if text.strip() == "none":
+        return ()
+    lengths = tuple(_number(one, "a dash") * scale for one in re.split(r"[\s,]+", text.strip()))
+    return lengths if min(lengths) >= 0 and any(lengths) else ()
 
 
 def _share(text: str | None) -> float:
