@@ -7,6 +7,9 @@ import json
 import zipfile
 from base64 import b64decode, b64encode
 from collections.abc import Callable, Mapping
+from email import message_from_bytes
+from email.message import EmailMessage
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -132,6 +135,33 @@ def _of_mail(picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
     return dict(read("m.html", mail("a.png"), {"a.png": picture}).beside(changes))["a.png"]
 
 
+def sent_with(picture: bytes, way: str) -> bytes:
+    """A mail as it is sent, with a picture that it shows by its content id, encoded one way or the other."""
+    made = EmailMessage()
+    made["Subject"] = "Noon"
+    made.set_content("Words")
+    made.add_alternative(mail("cid:sign@quay").decode(), subtype="html")
+    for part in made.iter_parts():
+        if part.get_content_type() == "text/html":
+            part.add_related(picture, "image", "png", cid="<sign@quay>", cte=way)
+    return made.as_bytes()
+
+
+def _sent(way: str, picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
+    data = sent_with(picture, way)
+    document = read("m.eml", data)
+    assert not document.beside(changes), "what came with it goes with it"
+    written = document.write(changes)
+    # The letters around it, and how its lines end, are as they were.
+    assert read("m.eml", written).write({}) == written
+    heads = [[line for line in one.split(b"\n") if b": " in line and b"<" not in line] for one in (data, written)]
+    assert heads[0] == heads[1]
+    [shown] = [part for part in message_from_bytes(written).walk() if part.get_content_type() == "image/png"]
+    payload = shown.get_payload(decode=True)
+    assert isinstance(payload, bytes)
+    return payload
+
+
 def _written_in(picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
     made = read("m.html", mail(f"data:image/png;base64,{b64encode(picture).decode()}")).write(changes)
     return b64decode(made.split(b"base64,")[1].split(b'"')[0])
@@ -173,6 +203,8 @@ def _of_package(picture: bytes, changes: Mapping[Rgba, Rgb]) -> bytes:
     "inside",
     [
         _of_mail,
+        partial(_sent, "base64"),
+        partial(_sent, "quoted-printable"),
         _written_in,
         _of_deck,
         _of_open_deck,

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import base64
 import binascii
-import quopri
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -54,7 +53,7 @@ class Part:
         raw = self.raw(data)
         if self.encoding == "base64":
             return _to_base64(content, raw)
-        return quopri.encodestring(content) if self.encoding == "quoted-printable" else content
+        return _to_quoted(content, raw) if self.encoding == "quoted-printable" else content
 
     def changed(self, data: bytes, edits: Iterable[Edit]) -> bytes:
         """Its body with edits of its content made, in its encoding; without any, as it stands."""
@@ -156,6 +155,14 @@ def _to_base64(content: bytes, like: bytes) -> bytes:
     lead = like[: first.start()] if first else b""
     tail = re.search(rb"[^A-Za-z0-9+/=]*\Z", like)
     return lead + line_end.join(lines) + (tail[0] if tail else b"")
+
+
+def _to_quoted(content: bytes, like: bytes) -> bytes:
+    """In lines that end as they did; the line ends of the content itself are coded, since it may be no text (RFC 2045,
+    6.7, rule 4)."""
+    coded = binascii.b2a_qp(content, istext=False)
+    tail = re.search(rb"\s*\Z", like)
+    return coded.replace(b"\n", b"\r\n" if b"\r\n" in like else b"\n") + (tail[0] if tail else b"")
 
 
 class _Quoted:
