@@ -10,6 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
 
+from pavese.core.color.parse import parse_color
 from pavese.core.formats.archive import package
 from pavese.core.gather.source import MOST_PICTURES
 from pavese.demo.pictures import board_pictures, logo
@@ -102,7 +103,10 @@ def test_candidates_are_numbered_and_say_what_the_kit_has(client: TestClient, bo
     more = change(client, "POST", f"{board['id']}/find", {"count": 12, "lean": "vivid", "leave_out_ground": True})
     assert more["looking"] == {"count": 12, "lean": "vivid", "leave_out_ground": True}
     assert len(more["pins"]) > len(board["pins"])
+    now = client.get(f"/api/sources/{board['id']}").json()["pins"]
     assert change(client, "POST", f"{board['id']}/undo")["pins"] == board["pins"]
+    assert change(client, "POST", f"{board['id']}/redo")["pins"] == now
+    change(client, "POST", f"{board['id']}/undo")
 
 
 def test_pins_follow_the_pixels(client: TestClient, board: Json) -> None:
@@ -254,6 +258,19 @@ def test_colors_are_tinted_pinned_pulled_named_and_ordered(client: TestClient, k
     assert [color["key"] for color in preview["after"]] == ["deep-water", key]
     followed = client.patch(f"{url}/colors/deep-water", json={"code": "#6b2d0b"}).json()
     assert next(c["hex"] for c in followed["colors"] if c["key"] == key) == preview["after"][1]["hex"]
+    # A stronger tint is nearer to its color; a color that is none has no strength.
+    grey, near = (
+        next(color for color in changed["colors"] if color["key"] == key)
+        for share in (5, 90)
+        for changed in [client.patch(f"{url}/colors/{key}", json={"strength": share}).json()]
+    )
+    assert [saturation(one["hex"]) for one in (grey, near)] == sorted(saturation(one["hex"]) for one in (grey, near))
+    assert (grey["tint"]["strength"], near["tint"]["strength"]) == (5, 90)
+    assert client.get(url).json()["history"]["undo"].endswith("90 percent")
+    assert client.patch(f"{url}/colors/deep-water", json={"strength": 40}).status_code == 422
+    keys = [color["key"] for color in client.post(f"{url}/colors/{key}/duplicate").json()["colors"]]
+    assert keys[keys.index(key) + 1] not in [color["key"] for color in followed["colors"]], "a copy, right behind it"
+    assert client.post(f"{url}/undo").json()["history"]["redo"].startswith("Duplicate")
     pinned = client.patch(f"{url}/colors/deep-water", json={"pin": {"step": 100, "code": "#ffe9d6"}}).json()
     [step] = [step for step in pinned["colors"][0]["steps"] if step["pinned"]]
     assert (step["step"], step["hex"]) == (100, "#ffe9d6")
@@ -271,6 +288,11 @@ def test_colors_are_tinted_pinned_pulled_named_and_ordered(client: TestClient, k
     noted = client.patch(f"{url}/colors/deep-water", json={"note": "Only for the fleet."}).json()
     assert next(c["note"] for c in noted["colors"] if c["key"] == "deep-water") == "Only for the fleet."
     assert len(client.get(f"{url}/colors/deep-water/same-tone").json()) == 12
+
+
+def saturation(code: str) -> int:
+    levels = parse_color(code).rgb
+    return max(levels) - min(levels)
 
 
 def test_a_scheme_is_dragged_and_set_by_numbers(client: TestClient, kit: Json) -> None:
@@ -292,6 +314,15 @@ def test_a_scheme_is_dragged_and_set_by_numbers(client: TestClient, kit: Json) -
         rule=None, points=[{"lightness": 0.6, "chroma": 0.1, "hue": 30}] * 2, put={"point": 1, "code": "#d2452d"}
     )
     assert free["points"][1]["hex"] == "#d2452d"
+    # With the base held, a partner that is dragged takes the spread with it, and the base is what it was.
+    split = {"rule": "split complementary", "locked": True}
+    for held in (
+        ask(**split, move={"point": 1, "x": -0.4, "y": 0.1}),
+        ask(**split, put={"point": 1, "code": "#d2452d"}),
+    ):
+        assert held["points"][0]["hex"] == "#0b5e6b"
+        assert held["spread"] != ask(**split)["spread"]
+    assert ask(**split, move={"point": 9, "x": 0.1, "y": 0.1})["points"] == ask(**split)["points"]
     assert client.post("/api/scheme", json={"rule": "star", "code": "#fff"}).status_code == 422
     assert client.post("/api/scheme", json={"rule": "triad"}).status_code == 422
 

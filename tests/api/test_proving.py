@@ -172,6 +172,15 @@ def test_see_through_settings_are_kept_and_replayed(client: TestClient, kit: Jso
     assert client.get(path(kit, "/see-through")).json() == []
 
 
+def test_sample_words_are_those_of_the_kit_until_there_are_others(client: TestClient, kit: Json) -> None:
+    said = {"headline": "  Across   at noon ", "sentence": "", "action": "Board"}
+    now = client.put(path(kit, "/samples"), json=said).json()
+    assert (now["samples"]["headline"], now["samples"]["action"]) == ("Across at noon", "Board")
+    assert client.put(path(kit, "/samples"), json={"headline": "x" * 61}).status_code == 422
+    assert client.get(f"/api/kits/{kit['id']}").json()["samples"] == now["samples"]
+    assert client.post(f"/api/kits/{kit['id']}/undo").json()["samples"] == kit["samples"]
+
+
 def test_states_move_by_the_distances(client: TestClient, kit: Json) -> None:
     names = [look["name"] for look in client.get(path(kit, "/states")).json()["controls"][0]["looks"]]
     assert names == ["Buoy", "Buoy 600", "Buoy 700", "Buoy 100", "Buoy"]

@@ -207,6 +207,11 @@ ODP = """<office:document-styles xmlns:office="urn:oasis:names:tc:opendocument:x
  <draw:style draw:fill-color="#0b5e6b"/><draw:style draw:fill-color="#efb23a"/></office:styles>
 </office:document-styles>"""
 
+ODP_THEME = """<office:document-styles xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"
+ xmlns:loext="urn:org:documentfoundation:names:experimental:office:xmlns:loext:1.0"><loext:theme-colors>
+ <loext:color loext:name="dark1" loext:color="#16252b"/><loext:color loext:name="accent1" loext:color="#0b5e6b"/>
+ <loext:color loext:name="followedHyperlink" loext:color="#5a6fa8"/></loext:theme-colors></office:document-styles>"""
+
 
 @pytest.mark.parametrize(
     ("name", "data", "found"),
@@ -235,6 +240,11 @@ ODP = """<office:document-styles xmlns:office="urn:oasis:names:tc:opendocument:x
             {"Theme dark 1": "#16252b", "Theme accent 1": "#0b5e6b", "Theme link": "#5a6fa8"},
         ),
         ("deck.odp", zipped(styles_xml=ODP, content_xml="<c/>"), {"": "#0b5e6b"}),
+        (
+            "themed.odp",
+            zipped(styles_xml=ODP_THEME, content_xml="<c/>"),
+            {"Theme dark 1": "#16252b", "Theme accent 1": "#0b5e6b", "Theme followed hyperlink": "#5a6fa8"},
+        ),
         ("brand.css", b":root { --tf-sea: #0b5e6b; --tf-sand: #e8d9b5 }", {"Sea": "#0b5e6b"}),
         ("wide.txt", "Sea #0b5e6b".encode("utf-16"), {"Sea": "#0b5e6b"}),
     ],
