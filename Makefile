@@ -38,9 +38,10 @@ types-of-core: $(STAMPS)/venv
 types-of-views: $(NODE_MODULES) frontend/src/api/schema.d.ts
 	cd frontend && npm run --silent types
 
-# Only in the browser is a failure tried a second time; the report says so, and it is looked into.
+# The long ones first, so that none is left when all else is done. Only in the browser is a failure tried a second time;
+# the report says so, and it is looked into.
 unit: build $(STAMPS)/system
-	.venv/bin/pytest tests/core tests/formats tests/render tests/api -n 2 --dist loadfile
+	.venv/bin/pytest tests/api tests/render tests/formats tests/core -n 2 --dist loadfile
 	.venv/bin/pytest tests/browser --durations=10 --reruns 1 -r R
 
 search: build $(STAMPS)/system ## look for counterexamples: property tests with ten times the examples, new ones each time

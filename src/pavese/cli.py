@@ -415,8 +415,8 @@ def _planned(parsed: argparse.Namespace, intake: Intake, besides: _Besides, kit:
         allowed=AllowedColors.DERIVED if parsed.derived else AllowedColors.STEPS,
         natural=not parsed.recolor_natural,
     )
-    found = _seen(intake, besides)
     plan = _with_acts(_with_rules(Plan(recipe=recipe), parsed.rule, kit), parsed.act, kit)
+    found = _seen(intake, besides)
     names = [file.name for file in intake.taken]
     paints = summarize([one for one, _ in found], [one for _, one in found], names, made_of_pixels(names))
     return _with_choices(assign(paints, kit, plan), parsed.choose, names, kit)
@@ -427,7 +427,8 @@ def _seen(intake: Intake, besides: _Besides) -> list[tuple[Inventory, Measured]]
     from pavese.render.pool import DrawingPool
     from pavese.render.reading import read_again
 
-    pool = DrawingPool(settings().drawing_workers, settings().fonts_dir, settings().more_formats)
+    workers = min(settings().drawing_workers, max(len(intake.taken), 1))
+    pool = DrawingPool(workers, settings().fonts_dir, settings().more_formats)
     try:
         seen = read_again(
             pool,

@@ -78,6 +78,7 @@ def test_colors_that_are_mixed_are_drawn_in_the_new_ones(pool: DrawingPool, mix:
         (".a{fill:#d00}", "stroke-width:calc((2 + 1) * var(--w, 1px));fill:#d00"),
         ("svg{--w:1} .a{stroke:color-mix(in lch, var(--gone, red), #00f);stroke-width:0;fill:#d00} .b{fill:#d00}", ""),
         (".a{filter:drop-shadow(0 0 0 rgb(0 0 0 / calc(0 * 1)));fill:#d00}", "fill:#d00"),
+        (".a{font:calc(1px * (2 + 1)) Quay;fill:#d00}", "font-family:'A (of (B))', serif;fill:#d00"),
     ],
 )
 def test_functions_within_others_cost_nothing_that_stands_beside_them(

@@ -288,10 +288,9 @@ def end(session: Session, row: DropRow) -> None:
     row.state, row.claim, row.ended_at = DropState.DONE, None, now(session)
     row.expected = row.read
     elsewhere = select(RefusedRow.name).where(RefusedRow.drop_id == row.id, RefusedRow.channel != "")
-    names = set(session.scalars(elsewhere).all())
-    for arrival in session.scalars(select(Arrival).where(Arrival.drop_id == row.id)).all():
-        if not names or (not arrival.members and arrival.name not in names):
-            session.delete(arrival)
+    # Of an archive it is not known here which of its files those are; it is looked into again.
+    wanted = elsewhere.exists() & ((Arrival.members > 0) | Arrival.name.in_(elsewhere))
+    session.execute(delete(Arrival).where(Arrival.drop_id == row.id, ~wanted))
     session.flush()
 
 

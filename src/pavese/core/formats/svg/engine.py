@@ -7,9 +7,11 @@ to other files are emptied, so that a picture is made from the file alone.
 from __future__ import annotations
 
 import re
+from bisect import bisect_right
 from collections.abc import Iterable, Iterator, Mapping
 from html import escape
 from math import ceil, sqrt
+from operator import itemgetter
 
 import numpy as np
 
@@ -35,6 +37,7 @@ _CELL, _MOST_SYMBOLS = 26, 400
 _COMPUTED = re.compile(r"color-mix\(|light-dark\(|var\(", re.IGNORECASE)
 #: A function within another: the engine gives up a rule or a style attribute in which one stands.
 _NESTED = re.compile(r"\([^()]*\(")
+_STRING = re.compile(r"\"[^\"]*\"|'[^']*'")
 #: What a `font` shorthand says before its typefaces: the size last, perhaps with the height of lines.
 _UP_TO_SIZE = re.compile(r".*?[0-9.]+(?:px|pt|pc|em|rem|ex|%|mm|cm|in|q)(?:\s*/\s*\S+)?\s+", re.IGNORECASE | re.DOTALL)
 
@@ -56,7 +59,7 @@ def engine_edits(
     inline = dict(_resolved_variables(source, cascade, recoloring))
     for element, colors in implied.items():
         inline.setdefault(element.index, {}).update({name: color.hex for name, color in colors.items()})
-    nested = list(_nested(source))
+    nested = sorted(_nested(source))
     yield from (Edit(start, end, b"unset") for start, end in nested)
     for element in source.elements:
         if element.index in inline:
@@ -67,7 +70,8 @@ def engine_edits(
     yield from pictures
     yield from _unfolded(source, part)
     for place in places:
-        if any(start <= place.start < end for start, end in nested):
+        before = bisect_right(nested, place.start, key=itemgetter(0)) - 1
+        if before >= 0 and place.start < nested[before][1]:
             # What it comes to stands behind the style of each element.
             continue
         target = place_color(place, recoloring)
@@ -145,17 +149,19 @@ def _nested(source: XmlSource) -> Iterator[tuple[int, int]]:
         else:
             continue
         for declared in read_declarations(text.text) if _NESTED.search(text.text) else ():
-            if _NESTED.search(_without_colors(text.text[declared.start : declared.end])):
+            if _is_nested(text.text[declared.start : declared.end]):
                 yield text.bytes_of(declared.start, declared.end)
 
 
-def _without_colors(value: str) -> str:
-    """A value without the colors in it, which become codes."""
+def _is_nested(value: str) -> bool:
+    """Whether functions stand in others beside colors, which become codes, and strings."""
+    if not _NESTED.search(value):
+        return False
     at, kept = 0, []
-    for literal in read_value(value).literals if _NESTED.search(value) else ():
+    for literal in read_value(value).literals:
         kept.append(value[at : literal.start])
         at = literal.end
-    return "".join((*kept, value[at:]))
+    return bool(_NESTED.search(_STRING.sub("", "".join((*kept, value[at:])))))
 
 
 def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
@@ -177,7 +183,7 @@ def _lettered(source: XmlSource, element: Element) -> Iterator[Edit]:
             families = families[before.end() :]
         elif d.name != "font-family":
             continue
-        if families and not _NESTED.search(families):
+        if families and not _is_nested(text.text[d.start : d.end]):
             yield _fallback(text.bytes_of(d.start, d.end)[1], families, quote)
 
 
