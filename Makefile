@@ -42,7 +42,7 @@ types-of-views: $(NODE_MODULES) frontend/src/api/schema.d.ts
 # the report says so, and it is looked into.
 unit: build $(STAMPS)/system
 	.venv/bin/pytest tests/api tests/render tests/formats tests/core -n 2 --dist loadfile
-	.venv/bin/pytest tests/browser --durations=10 --reruns 1 -r R
+	.venv/bin/pytest tests/browser -n 2 --dist loadfile --durations=10 --reruns 1 -r R
 
 search: build $(STAMPS)/system ## look for counterexamples: property tests with ten times the examples, new ones each time
 	.venv/bin/pytest tests/core tests/formats --hypothesis-profile=search
