@@ -82,9 +82,9 @@ def begin(session: Session, row: SetRow, expected: int) -> DropRow:
     return made
 
 
-def get(session: Session, drop_id: uuid.UUID) -> DropRow:
-    """One drop. Raises NotFoundError."""
-    row = session.get(DropRow, drop_id)
+def get(session: Session, drop_id: uuid.UUID, *, hold: bool = False) -> DropRow:
+    """One drop, on request held until the transaction ends. Raises NotFoundError."""
+    row = session.get(DropRow, drop_id, with_for_update=hold or None)
     if row is None:
         raise NotFoundError("This drop does not exist.")
     return row

@@ -113,7 +113,7 @@ def cancel_drop(drop_id: uuid.UUID, db: Db) -> DropView:
 def bring_left(drop_id: uuid.UUID, db: Db) -> list[BroughtSet]:
     """Begins a set for each channel whose files came with a drop into a set that does not take them, and brings them
     there; they are read as if they had just been dropped."""
-    row = drops.get(db, drop_id)
+    row = drops.get(db, drop_id, hold=True)
     left = drops.left(db, row)
     if not left:
         raise StoreError("These files are no longer at hand; drop them again.")

@@ -144,7 +144,7 @@ def _nested(source: XmlSource) -> Iterator[tuple[int, int]]:
     for element in source.elements:
         if element.name == "style":
             text = source.content_text(element)
-        elif "(" in element.attributes.get("style", ""):
+        elif _NESTED.search(element.attributes.get("style", "")):
             text = source.attribute_text(element, "style")
         else:
             continue
