@@ -140,11 +140,7 @@ def test_what_color_mix_gives() -> None:
         assert max(abs(a - b) for a, b in zip(made.rgb, expected.rgb, strict=True)) <= 1, text
         assert made.alpha == expected.alpha
     # What is clear has no say in the color.
-    assert color_mix((red, None), (blue._replace(alpha=0.0), None), method_of("color-mix(in srgb, x")) == (
-        255,
-        0,
-        0,
-        0.5,
-    )
+    bare = blue._replace(alpha=0.0)
+    assert color_mix((red, None), (bare, None), method_of("color-mix(in srgb, x")) == (255, 0, 0, 0.5)
     assert color_mix((red, None), (blue, None), method_of("color-mix(in some-space, red, blue)")) is None
     assert color_mix((red, 0.0), (blue, 0.0)) is None

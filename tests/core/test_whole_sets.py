@@ -402,8 +402,7 @@ def test_a_kit_with_one_pale_yellow_makes_no_yellow_brown_and_nothing_lighter_th
 
 
 def test_what_is_kept_apart_in_one_file_does_not_become_blue_or_grey_for_that() -> None:
-    shades = [hls_to_rgb(0.08 + 0.08 * (at * 7 % 24) / 24, 0.55 + 0.4 * at / 23, 0.9) for at in range(24)]
-    codes = [Rgb(*(round(one * 255) for one in shade)).hex for shade in shades]
+    codes = [_vivid(0.55 + 0.4 * at / 23, 360 * (0.08 + 0.08 * (at * 7 % 24) / 24)).hex for at in range(24)]
     plan = assign(found(file(*codes), file(codes[0], "#000000")), KIT, STRICT)
     for code in codes:
         before, after = oklch_of([parse_color(code).rgb, became(plan, "0.svg", code)])

@@ -13,11 +13,8 @@ from html import escape
 from math import ceil, sqrt
 from operator import itemgetter
 
-import numpy as np
-
 from pavese.core.color.mix import color_mix, method_of
-from pavese.core.color.oklab import decode
-from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.color.srgb import LINEAR, Rgb, Rgba
 from pavese.core.css import Value, read_declarations, read_value
 from pavese.core.formats.edits import Edit
 from pavese.core.formats.svg.cascade import Cascade
@@ -88,7 +85,7 @@ def engine_edits(
 def _as_light(color: Rgb) -> Rgb:
     """The color of a `drop-shadow()` as the engine has to be told it: it takes channels for linear light there, where
     they are those of sRGB (Filter Effects 1, section 9.1: the functions have sRGB as their color space)."""
-    return Rgb(*(round(float(light) * 255) for light in decode(np.array(color) / 255)))
+    return Rgb(*(round(LINEAR[channel] * 255) for channel in color))
 
 
 def _resolved_variables(
