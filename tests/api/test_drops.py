@@ -434,6 +434,14 @@ def test_what_sets_of_other_channels_take_is_brought_to_such(client: TestClient,
         came = ended(client, drop)
         assert (came["taken"], came["refusals"], came["read"], came["left"]) == (len(files), 0, len(files), {})
         assert sorted(names(client, one["set_id"])) == files
+    # What was refused is told until one puts it away; there is nothing to put away of a drop that is still read.
+    again = client.get(f"/api/sets/{first}/drops/latest").json()
+    assert (again["mine"], [one["name"] for one in again["refused"]]) == (True, ["a.bin", "notes.bin"])
+    assert (
+        client.delete(f"/api/drops/{begin(client, brought.json()[0]['set_id'], 1)['id']}/refusals").status_code == 409
+    )
+    assert client.delete(f"/api/drops/{now['id']}/refusals").status_code == 204
+    assert client.get(f"/api/sets/{first}/drops/latest").json()["refused"] == []
     # Once is enough, and there is nothing to bring of a drop of which nothing belongs elsewhere.
     for drop in (now, whole(first, ("other.svg", sign), ("notes.bin", b"?"))):
         assert client.get(f"/api/drops/{drop['id']}").json()["left"] == {}

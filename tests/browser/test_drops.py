@@ -33,6 +33,8 @@ def test_a_drop_outlives_the_page_and_goes_on_where_it_was(page: Page, tmp_path:
     expect(page.locator(".paints")).not_to_contain_text("planned once")
     # What is of another channel goes to a set of that one, in one press.
     page.get_by_test_id("files").set_input_files(write(tmp_path, {"noon.html": b"<!doctype html><p>At noon</p>"}))
+    expect(note).to_contain_text("0 taken, 1 refused")
+    page.reload()
     page.get_by_role("button", name="Bring 1 to a new set of email").click()
     expect(page.get_by_role("heading", name="Set 1, email")).to_be_visible()
     expect(page.get_by_role("button", name="look closer")).to_have_count(1)

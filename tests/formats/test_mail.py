@@ -18,6 +18,7 @@ from pavese.core.formats.inside import UNKNOWN
 from pavese.core.formats.mail.code import MARKS, codes_in
 from pavese.core.formats.mail.document import BARE, DESKTOP, OPENED, Mail, read_mail
 from pavese.core.formats.mail.places import INK, LINK
+from pavese.core.formats.mail.tree import CANVAS
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import OUTER, Kind
 from pavese.demo.mail import LOGO, mail_files
@@ -117,7 +118,6 @@ def test_what_nothing_names_is_said_once_where_inheritance_begins() -> None:
     assert mail("<span>x</span>").write(to) == f'<body style="{said}"><span>x</span>'.encode()
     # Words beside it would not take over what it says.
     assert mail("<div>x</div> {{ name }}").write(to) == f'<body style="{said}"><div>x</div> {{{{ name }}}}'.encode()
-    assert mail("<div>x</div> {% x %}").write(to) == f'<div style="{said}">x</div> {{% x %}}'.encode()
     assert mail("<body style='margin:0'>x").write(to) == f"<body style='margin:0;{said}'>x".encode()
     assert mail("<html><body style=>x").write(to) == f'<html><body style="{said}" style=>x'.encode()
 
@@ -150,6 +150,25 @@ def test_every_kind_of_code_is_cut_out(mark: object, inside: str) -> None:
     document = mail(text)
     assert document.write(dict.fromkeys(document.inventory().paints, BLUE)).count(code.encode()) == 2
     assert code.encode() not in document.preview({}).content
+
+
+@pytest.mark.parametrize(
+    ("name", "written"),
+    [
+        ("reset.html", '{% extends "base" %}{% block text %}<p>x <a href=u>y</a></p><hr>{% endblock %}'),
+        ("row.html", "<tr><td>x</td></tr>"),
+        ("row.html", "<%- include('head') %><div>x</div>"),
+        ("button.hbs", "<p><a href=u>y</a></p>"),
+    ],
+)
+def test_what_a_part_does_not_name_that_says_which_it_is_put_into(name: str, written: str) -> None:
+    part = read_mail(name, written.encode())
+    assert not part.inventory().paints
+    whole = read_mail(name, f"<body>{written}</body>".encode())
+    assert CANVAS in whole.inventory().paints
+    # What it does name is its own.
+    colored = read_mail(name, f"{written}<p style='color:#aa1122'>z</p>".encode())
+    assert colored.write({Rgba(0xAA, 0x11, 0x22): BLUE}).endswith(b"<p style='color:#102030'>z</p>")
 
 
 def test_colors_in_code_are_told_and_stay() -> None:

@@ -23,6 +23,9 @@ export const cancelDrop = (id: string) => taken(client.POST('/api/drops/{drop_id
 /** Begins sets of other channels with the files of a drop that those take; gives them. */
 export const bringLeft = (id: string) => taken(client.POST('/api/drops/{drop_id}/left', at(id)))
 
+/** Puts away what a drop was refused. */
+export const forgetRefusals = (id: string) => taken(client.DELETE('/api/drops/{drop_id}/refusals', at(id)))
+
 export const sendFiles = (id: string, body: FormData, signal: AbortSignal) =>
   taken(client.POST('/api/drops/{drop_id}/files', { ...at(id), ...form(body), signal }))
 

@@ -272,7 +272,7 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
           Seen in {{ tried.kit }}<template v-if="trial.edition">, edition {{ trial.edition }}</template>: {{ tried.figures.kit }} % of the kit,
           contrast {{ tried.figures.contrast }}, still distinct {{ tried.figures.distinct }}. Nothing is kept until you add it as a variant.
         </p>
-        <DropNote v-if="drop" :drop="drop" @close="drop = undefined" />
+        <DropNote v-if="drop" :drop="drop" @close="arriving.close()" />
         <p v-if="!set.files && drop?.running" class="coming muted">The first files are seen here in a moment.</p>
         <EmptyState v-else-if="!set.files" title="This set is empty">
           Drop {{ formats?.words }}, folders or a zip anywhere on this screen.

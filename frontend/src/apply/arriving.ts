@@ -7,6 +7,7 @@ import {
   bringLeft,
   cancelDrop,
   closeDrop,
+  forgetRefusals,
   getDrop,
   latestDrop,
   PIECE,
@@ -38,14 +39,17 @@ function bringing(left: [string, number][]): string {
 }
 
 /**
- * Files on their way into a set: sent, followed while they are read, and found again after a reload. What has arrived is
- * the server's, so a lost connection or a closed page loses nothing of it.
+ * Files on their way into a set: sent, followed while they are read, and found again after a reload, as is what was
+ * refused until one closes the note. What has arrived is the server's, so a lost connection or a closed page loses
+ * nothing of it.
  */
 export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) {
   const drop = ref<Drop>()
   /** The set that files have just come to, once all of them are there and it has been asked for anew. */
   const arrived = ref<string>()
   let current: string | undefined
+  /** The drop whose note is shown once it has ended. */
+  let ended: string | undefined
   let abort = new AbortController()
   const router = useRouter()
 
@@ -58,6 +62,7 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
     seen.refused = view.refused
     seen.refusals = view.refusals
     seen.running = !view.ended
+    ended = view.ended ? view.id : undefined
     if (view.ended) seen.words = seen.finish = undefined
     const left = Object.entries(view.left)
     seen.elsewhere = left.length ? { words: bringing(left), bring: () => bring(view.id) } : undefined
@@ -171,11 +176,13 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
     await followed
   }
 
-  /** A drop that is under way when one comes to a set: whoever began it may have gone. */
+  /** A drop that is under way when one comes to a set, whoever began it may have gone; one's own, while it has a note. */
   async function find(set: string): Promise<void> {
     const view = await latestDrop(set)
-    if (!view || view.ended || current === view.id || setId.value !== set) return
+    if (!view || current === view.id || setId.value !== set) return
+    if (view.ended && !(view.mine && view.refusals)) return
     const seen = shown(set, view)
+    if (view.ended) return
     if (view.receiving) {
       seen.words = `${view.arrived} of ${view.expected} files have arrived. Drop the files again to send the rest.`
       seen.finish = () => void closeDrop(view.id).catch(complain)
@@ -183,15 +190,22 @@ export function useArriving(kitId: Ref<string>, setId: Ref<string | undefined>) 
     await follow(set, view.id)
   }
 
+  /** Closes the note on what was refused, for good. */
+  function close(): void {
+    drop.value = undefined
+    if (ended) forgetRefusals(ended).catch(complain)
+    ended = undefined
+  }
+
   watch(
     setId,
     (set) => {
-      drop.value = current = undefined
+      drop.value = current = ended = undefined
       if (set) find(set).catch(complain)
     },
     { immediate: true },
   )
   onScopeDispose(() => (current = undefined))
 
-  return { arrived, drop, send }
+  return { arrived, close, drop, send }
 }

@@ -177,7 +177,7 @@ def _order_lost(made: sessionmaker[Session]) -> None:
 def _tidy(made: sessionmaker[Session]) -> None:
     """Throws away what nothing points to, and the pictures beyond their bound."""
     with made.begin() as session:
-        drops.forget_left(session)
+        drops.forget_refusals(session)
         swept, pruned = contents.sweep(session), pictures.prune(session)
     log.info("tidied", contents=swept, pictures=pruned)
 

@@ -25,7 +25,7 @@ from pavese.store.models import Arrival, ContentRow, DropRow, RefusedRow, SetRow
 TASK = "take_drop"
 #: After this long without anything new, a drop whose sender went away is ended with what has come.
 LEFT_AFTER = timedelta(minutes=10)
-#: So long the files that sets of other channels would take can be brought to one.
+#: So long it is told what was refused, and the files that sets of other channels would take can be brought to one.
 _KEPT_FOR = timedelta(days=1)
 #: Refusals that are listed, of more only the number is told; and how much of a name is.
 _LISTED, _LONGEST = 500, 400
@@ -320,14 +320,23 @@ def bring(session: Session, row: DropRow, channel: str, to: SetRow) -> DropRow:
         session.add(Arrival(drop_id=made.id, **copy, only=only, members=0, done=False))
     session.flush()
     close(session, made)
+    session.execute(delete(RefusedRow).where(RefusedRow.drop_id == row.id, RefusedRow.channel == channel))
     return made
 
 
-def forget_left(session: Session, row: DropRow | None = None) -> None:
-    """What was left of a drop is not asked for any more; without one, of those that ended long ago."""
-    ended = select(DropRow.id).where(DropRow.ended_at < now(session) - _KEPT_FOR)
-    of = Arrival.drop_id.in_(ended) if row is None else Arrival.drop_id == row.id
-    session.execute(delete(Arrival).where(of))
+def forget_refusals(session: Session, row: DropRow | None = None) -> None:
+    """What was refused of a drop is not told any more, and what other sets would take not kept; without one, of those
+    that ended long ago. Raises StoreError for a drop that is still read."""
+    if row is not None and row.state in OPEN:
+        raise StoreError("These files are still being read.")
+    old = select(DropRow.id).where(DropRow.ended_at < now(session) - _KEPT_FOR)
+    for table in (Arrival, RefusedRow):
+        session.execute(delete(table).where(table.drop_id.in_(old if row is None else [row.id])))
+
+
+def forget_left(session: Session, row: DropRow) -> None:
+    """What was left of a drop for sets of other channels is not kept any more."""
+    session.execute(delete(Arrival).where(Arrival.drop_id == row.id))
 
 
 def close_left(session: Session) -> None:

@@ -127,7 +127,7 @@ async def get_formats() -> FormatsView:
         words=words(),
         accepts={
             Intake.SET: [
-                *(ending for one in FORMATS for ending in one.endings),
+                *(ending for one in FORMATS for ending in one.all_endings),
                 *(one.media_type for one in FORMATS),
                 *_ARCHIVES,
             ],

@@ -19,7 +19,7 @@ from pavese.api.sets.schemas import BroughtSet, DropResult, DropView, NewDrop
 from pavese.api.sets.views import open_set, set_view
 from pavese.core import limits
 from pavese.render import rendering
-from pavese.store import contents, drops, sets
+from pavese.store import contents, drops, records, sets
 from pavese.store.drops import DropState
 from pavese.store.errors import StoreError
 from pavese.store.models import DropRow
@@ -127,6 +127,12 @@ def bring_left(drop_id: uuid.UUID, db: Db) -> list[BroughtSet]:
     return made
 
 
+@router.delete("/drops/{drop_id}/refusals", status_code=204)
+def forget_refusals(drop_id: uuid.UUID, db: Db) -> None:
+    """Puts away what a drop that has ended was refused: it is read, and not told again."""
+    drops.forget_refusals(db, drops.get(db, drop_id, hold=True))
+
+
 @router.post("/sets/{set_id}/files")
 def drop_files(
     set_id: uuid.UUID,
@@ -185,6 +191,7 @@ def drop_view(db: Session, row: DropRow) -> DropView:
         refusals=count,
         refused=[Refusal(name=one.name, reason=one.reason) for one in listed],
         left=drops.left(db, row),
+        mine=row.who == records.author(db).name,
         receiving=row.state == DropState.RECEIVING,
         ended=row.ended_at is not None,
     )

@@ -360,7 +360,7 @@ class DropView(BaseModel):
     """How far a drop is: files that are `expected`, have `arrived`, were `read` (with those inside of archives) and
     `taken`; of `refusals` the first are listed. `receiving` ones wait for more, `ended` ones are planned: so many
     paints were new and `planned`, so many had a target before and `stood`. So many of the refused are `left` for sets
-    of other channels, by channel, and can be brought to such at once."""
+    of other channels, by channel, and can be brought to such at once. One is `mine` that who asks began."""
 
     id: uuid.UUID
     expected: int
@@ -372,6 +372,7 @@ class DropView(BaseModel):
     refusals: int
     refused: list[Refusal]
     left: dict[str, int]
+    mine: bool
     receiving: bool
     ended: bool
 

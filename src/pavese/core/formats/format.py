@@ -65,10 +65,17 @@ class Format:
     acts: tuple[str, ...] = ()
     #: The channel whose sets alone take its files; "" where all do. Packages of drawings often hold a page about them.
     channel: str = ""
+    #: Endings of the languages in which templates of its files are written; taken and kept, but not listed.
+    templates: tuple[str, ...] = ()
     #: How long reading, measuring or drawing one of its files may take, in seconds, where that is longer than usual.
     seconds: float = 0.0
     #: The most bytes that one of its files may have.
     largest: int = limits.LARGEST_FILE
+
+    @property
+    def all_endings(self) -> tuple[str, ...]:
+        """All endings by which its files are told."""
+        return self.endings + self.templates
 
     @property
     def moves(self) -> bool:

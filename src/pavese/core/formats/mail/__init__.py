@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pavese.core.formats.format import Can, Format
+from pavese.core.formats.mail.code import TEMPLATES
 from pavese.core.formats.mail.document import read_mail
 from pavese.core.formats.mail.sent import read_sent
 from pavese.core.formats.told import is_html, is_sent
@@ -25,6 +26,7 @@ MAIL = Format(
     can=_CAN,
     acts=(DarkScheme.key, PictureGrounds.key, Samples.key),
     channel="email",
+    templates=TEMPLATES,
     seconds=_SECONDS,
 )
 SENT_MAIL = Format(

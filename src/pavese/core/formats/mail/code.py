@@ -41,6 +41,11 @@ MARKS: tuple[Mark, ...] = (
     Mark("%%", "%%", inside=r"[\w .:\-()=@]"),
     Mark("@@", "@@", inside=r"[\w .:\-]"),
 )
+#: The endings of files in languages of templates.
+TEMPLATES = (
+    *(".hbs", ".handlebars", ".mustache", ".liquid", ".njk", ".twig", ".jinja", ".jinja2", ".j2"),
+    *(".ejs", ".eta", ".erb", ".tpl", ".tmpl", ".gohtml", ".ftl", ".ftlh", ".vm"),
+)
 #: What generators of pages and mails read before the text, between lines of three hyphens.
 _FRONT = re.compile(r"\A\ufeff?---[ \t]*\r?\n(?:.*\r?\n){0,200}?---[ \t]*(?:\r?\n|\Z)")
 _OPENS = re.compile("|".join(re.escape(one.opens) for one in MARKS))
@@ -48,6 +53,8 @@ _BY_OPENING = {one.opens: one for one in MARKS}
 #: Code that puts nothing: conditions, repetitions, and what they end with.
 _SILENT = re.compile(r"\{\{[{~]?\s*(?:[#/^!>]|else\b|end\b|if\b|range\b|with\b)")
 _WORDS = re.compile(r"[\w.\- ]*\w")
+#: Code that puts other texts in its place, as languages name it.
+_PUTS_OTHERS = re.compile(r"\W*(?:include|partial|render|yield|template|block|component|slot)\b")
 
 
 class Code(NamedTuple):
@@ -77,6 +84,11 @@ def codes_in(text: str) -> Sequence[Code]:
         said = "" if silent else (words[0].strip()[:24] if words else "…")
         found.append(Code(opened.start(), at, said))
     return found
+
+
+def is_part(text: str, codes: Sequence[Code]) -> bool:
+    """Whether a text is a program's rather than a mail into which values are put: such are made of several."""
+    return any(not one.words or _PUTS_OTHERS.match(text, one.start + 1, one.end) for one in codes)
 
 
 def without(text: str, codes: Sequence[Code]) -> str:

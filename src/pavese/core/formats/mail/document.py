@@ -33,7 +33,7 @@ from pavese.core.formats.document import (
     is_elsewhere,
 )
 from pavese.core.formats.edits import Edit, splice
-from pavese.core.formats.mail.code import Code, codes_in, without
+from pavese.core.formats.mail.code import TEMPLATES, Code, codes_in, is_part, without
 from pavese.core.formats.mail.conditions import Case, cases_in, conditions_of, not_shown
 from pavese.core.formats.mail.linked import Sheets, references, with_sheets
 from pavese.core.formats.mail.pictures import MailPictures
@@ -117,7 +117,8 @@ def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | Non
     if sum((one.content or one.end) - one.end for one in sheets) > limits.STYLE_BYTES:
         raise RefusedFileError(name, f"its style is longer than {limits.STYLE_BYTES / limits.MEGABYTE:g} MB.")
     try:
-        return Mail(text, codes, plain, pieces, whole, beside)
+        part = name.lower().endswith(TEMPLATES) or is_part(text.text, codes)
+        return Mail(text, codes, plain, pieces, whole, beside, part=part)
     except UnreadableCssError as error:
         raise RefusedFileError(name, str(error)) from error
 
@@ -133,11 +134,14 @@ class Mail:
         pieces: Sequence[Piece],
         sheets: Sheets,
         beside: Beside,
+        *,
+        part: bool,
     ) -> None:
-        """`sheets` is the same text and tags with what is linked behind them. Raises UnreadableCssError."""
+        """`sheets` is the same text and tags with what is linked behind them; `part` says that it may be put into
+        another mail. Raises UnreadableCssError."""
         self._sheets = sheets
         self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
-        self._written = written_colors(sheets.text, sheets.pieces, codes)
+        self._written = written_colors(sheets.text, sheets.pieces, codes, part=part)
         self._pictures = MailPictures(sheets, self._meaning, self._written.within, beside)
         pages = (Page(one.title, PageKind.SECTION, one.selector) for one in self._written.sections)
         self.pages: tuple[Page, ...] = tuple(pages) or (WHOLE,)

@@ -105,6 +105,8 @@ _PRESSED_INPUTS = frozenset(("submit", "button", "reset"))
 INK, LINK = Rgba(0, 0, 0), Rgba(0, 0, 238)
 #: What fills its width, so that a ground of it lies behind all that is in it.
 _BOXES = frozenset(("table", "div", "center", "section", "main", "article", "p", "blockquote"))
+#: What stands within others alone.
+_WITHIN = frozenset(("tr", "td", "th", "tbody", "thead", "tfoot", "caption", "li", "dt", "dd", "option"))
 #: Elements that hold no text that is seen, or are no part of what is.
 _HEAD = frozenset(("html", "head", "title", "meta", "link", "style", "script", "base", "xml", "o:p"))
 
@@ -200,10 +202,14 @@ class _Said(NamedTuple):
 class Reader:
     """The places of a mail, whose text has blanks where code stood. Raises UnreadableCssError."""
 
-    def __init__(self, text: str, tree: Tree) -> None:
+    def __init__(self, text: str, tree: Tree, *, part: bool = False) -> None:
+        """`part` says that it is put into another mail, unless it has the outermost elements of one."""
         self.unread: list[str] = []
         self.elements = elements = tree.elements
         self._loose = tree.loose
+        self._part = not any(one.name in WHOLE for one in elements) and (
+            part or any(one.parent is None and one.name in _WITHIN for one in elements)
+        )
         #: What rules say with one color that always hold, or go before all else under conditions; known once the
         #: places are.
         self.rules: list[Rule] = []
@@ -231,10 +237,11 @@ class Reader:
         find_buttons(elements)
 
     def places(self) -> Iterator[MailPlace]:
-        """All of them, those that nothing names last."""
+        """All of them, those that nothing names last. What a part does not name, that says which it is put into."""
         for one in self._said:
             yield from self._in(one)
-        yield from self._implied()
+        if not self._part:
+            yield from self._implied()
 
     def _in(self, said: _Said) -> Iterator[MailPlace]:
         written = self._text[said.start : said.end]

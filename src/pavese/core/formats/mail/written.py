@@ -62,9 +62,10 @@ class Written:
         return selectors if element is not None and at < element.tag.end else ()
 
 
-def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = ()) -> Written:
-    """All places of a mail, whose text has blanks where this code stood. Raises UnreadableCssError."""
-    reader = Reader(text, build(text, pieces, codes))
+def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = (), *, part: bool = False) -> Written:
+    """All places of a mail, or of a part that is put into one, whose text has blanks where this code stood. Raises
+    UnreadableCssError."""
+    reader = Reader(text, build(text, pieces, codes), part=part)
     places = list(reader.places())
     sections = sections_of(Contents(text, reader.elements, pieces, codes))
     inside = _within(reader.elements, sections)
