@@ -52,9 +52,21 @@ def _clear(picture: Image.Image) -> Image.Image:
     return made
 
 
+def _clear_palette(picture: Image.Image) -> Image.Image:
+    """One with a palette in which most of each color is not seen, as in sheets of icons: two entries have each code."""
+    made = palette(picture)
+    codes = made.getpalette() or []
+    numbers = np.asarray(made).copy()
+    numbers[:, np.arange(made.width) % FIELD >= FIELD // 4] += len(codes) // 3
+    clear = Image.fromarray(numbers)
+    clear.putpalette(codes * 2)
+    clear.info["transparency"] = b"\xff" * (len(codes) // 3) + bytes(len(codes) // 3)
+    return clear
+
+
 def pngs() -> st.SearchStrategy[bytes]:
     """In full color, with alpha, and with a palette."""
-    ways = st.sampled_from((lambda one: one, _clear, palette))
+    ways = st.sampled_from((lambda one: one, _clear, palette, _clear_palette))
     return st.tuples(_FIELDS, ways).map(lambda both: saved(both[1](fields(both[0])), "PNG"))
 
 

@@ -200,10 +200,15 @@ def with_alpha(colors: Levels, alpha: Levels | None) -> Levels:
     return colors if alpha is None else np.dstack([colors, alpha])
 
 
-def exchanged_codes(before: Levels, after: Levels, codes: Levels) -> Levels:
-    """What colors, shape (n, 3), become that were exchanged in a picture: of each what most of its pixels became, shape
-    (rows, columns, 3) before and after. One that is not seen in it goes along with the one nearest to it."""
-    old, new, wanted = (codes_of(each.reshape(-1, 3)) for each in (before, after, codes))
+def exchanged_codes(pixels: Levels, colors: Levels, codes: Levels) -> Levels:
+    """What colors, shape (n, 3), become that were exchanged in a picture: of each what most became of its `pixels` that
+    are seen, shape (rows, columns, 3 or 4), whose `colors` are others now, shape (rows, columns, 3). One that is not
+    seen in it goes along with the one nearest to it."""
+    alpha = alpha_of(pixels)
+    shown = np.ones(colors.shape[:2], dtype=bool) if alpha is None else alpha > 0
+    if not shown.any():
+        return codes
+    old, new, wanted = (codes_of(each) for each in (pixels[shown][:, :3], colors[shown], codes))
     both, counts = np.unique(old.astype(np.int64) << 24 | new, return_counts=True)
     most = np.lexsort((both, -counts))
     seen, first = np.unique(both[most] >> 24, return_index=True)

@@ -81,12 +81,10 @@ class GifPicture:
         self.remarks: tuple[str, ...] = (MOVES,) if count > 1 else ()
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
-        seen = self.pixels[..., 3] > 0
-        before, after = self.pixels[seen][None, :, :3], colors[seen][None]
         edits = []
         for start, end in self._tables:
             entries = np.frombuffer(self._data[start:end], dtype=np.uint8).reshape(-1, 3)
-            edits.append(Edit(start, end, exchanged_codes(before, after, entries).tobytes()))
+            edits.append(Edit(start, end, exchanged_codes(self.pixels, colors, entries).tobytes()))
         return splice(self._data, edits)
 
     def bare(self, data: bytes) -> bytes:

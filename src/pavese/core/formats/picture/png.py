@@ -134,7 +134,7 @@ class PngPicture:
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         if self._type == _PALETTE and alpha is None and not by_place:
-            return _file(_with_entries(self._chunks, self.pixels[..., :3], colors))
+            return _file(_with_entries(self._chunks, self.pixels, colors))
         whole = with_alpha(colors, alpha_of(self.pixels) if alpha is None else alpha)
         return _file(self._around(_coded(whole, grey=self._grey and bool((colors == colors[..., :1]).all()))))
 
@@ -177,8 +177,7 @@ class MovingPngPicture(MovingPicture):
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         """See `container.Container`; no more than colors is changed in one that moves."""
         if self._type == _PALETTE:
-            seen = self.pixels[..., 3] > 0
-            return _file(_with_entries(self._chunks, self.pixels[seen][None, :, :3], colors[seen][None]))
+            return _file(_with_entries(self._chunks, self.pixels, colors))
         made = self.changed(self._pieces, colors)
         grey = self._type in _GREYS and all((one[..., :3] == one[..., :1]).all() for one in made)
         clear = any((one[..., 3] < 255).any() for one in made)
@@ -273,12 +272,12 @@ def _bare(data: bytes, turn: int) -> bytes:
     return _file([said[0], *([Chunk(b"eXIf", exif)] if exif else []), *said[1:]])
 
 
-def _with_entries(all_: Iterable[Chunk], before: Levels, after: Levels) -> Iterator[Chunk]:
+def _with_entries(all_: Iterable[Chunk], pixels: Levels, colors: Levels) -> Iterator[Chunk]:
     """Chunks with the palette in the colors that its entries have become, by the pixels of the picture."""
     for one in all_:
         if one.kind == b"PLTE":
             entries = np.frombuffer(one.data, dtype=np.uint8).reshape(-1, 3)
-            yield Chunk(one.kind, exchanged_codes(before, after, entries).tobytes())
+            yield Chunk(one.kind, exchanged_codes(pixels, colors, entries).tobytes())
         else:
             yield one
 
