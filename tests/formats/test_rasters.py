@@ -10,6 +10,7 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
+from hypothesis import given
 from PIL import Image, ImageDraw, ImageSequence
 
 from pavese.core.color.contrast import FAINT, LARGE, contrast_ratio
@@ -30,7 +31,7 @@ from pavese.demo.banners import banner_files
 from pavese.demo.load import demo_kit
 from pavese.render.draw import draw, load_fonts, pixels_of
 from pavese.settings import settings
-from tests.formats.rasters import fields, palette, saved, wide_profile
+from tests.formats.rasters import fields, palette, pngs, saved, wide_profile
 
 SEA, BUOY, WHITE, INK = Rgb(47, 62, 158), Rgb(229, 57, 53), Rgb(255, 255, 255), Rgb(27, 31, 58)
 NEW = {SEA: Rgb(11, 94, 107), BUOY: Rgb(239, 178, 58), WHITE: Rgb(238, 240, 236), INK: Rgb(22, 37, 43)}
@@ -78,6 +79,11 @@ def test_edges_come_out_as_if_drawn_in_the_new_colors(side: int) -> None:
     assert apart.max() <= 60
     for color in NEW.values():
         assert (made == color).all(axis=2).any()
+
+
+@given(pngs())
+def test_areas_are_parts_of_what_is_seen(data: bytes) -> None:
+    assert 0 < sum(read("a.png", data).measured().areas.values()) <= 1.0005
 
 
 def test_letters_are_told_by_what_is_thin_and_stands_out() -> None:

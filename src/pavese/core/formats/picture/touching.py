@@ -33,6 +33,7 @@ def measured_of(mixture: Mixture, paints: Sequence[Rgba], alpha: npt.NDArray[np.
     No letters are recognized: what touches and stands out is to go on doing so, and what is thin counts as small text.
     """
     labels = _labels(mixture)
+    seen = max(labels.size if alpha is None else np.count_nonzero(alpha), 1)
     if alpha is not None:
         labels[alpha < 128] = _CLEAR
     number = {paint: at for at, paint in enumerate(dict.fromkeys(paints))}
@@ -40,7 +41,6 @@ def measured_of(mixture: Mixture, paints: Sequence[Rgba], alpha: npt.NDArray[np.
     labels = told[labels]
     names = list(number)
     shares = np.zeros(len(names)) + np.bincount(told[: len(paints)], mixture.shares(), len(names))
-    seen = max(float((labels != _CLEAR).sum()), 1.0)
     lengths, thin = _borders(labels, len(names))
     whole = max(lengths.sum(), 1.0)
     outline = lengths[:-2, -1]
