@@ -207,6 +207,16 @@ def test_of_a_palette_only_the_entries_move() -> None:
     assert {tuple(one) for one in levels(made).reshape(-1, 3).tolist()} >= {tuple(one) for one in NEW.values()}
 
 
+@pytest.mark.parametrize("kind", ["PNG", "GIF"])
+def test_what_is_shown_of_a_palette_is_what_the_file_holds(kind: str) -> None:
+    few = drawn({}, side=120).quantize(24, dither=Image.Dither.NONE)
+    document = read(f"sign.{kind.lower()}", saved(few, kind))
+    wanted = dict(zip(document.inventory().paints, [Rgb(200, 30, 90), Rgb(20, 90, 60), *NEW.values()], strict=False))
+    shown = document.preview(wanted).content
+    assert isinstance(shown, bytes)
+    assert levels(shown).tolist() == levels(document.write(wanted)).tolist()
+
+
 def test_of_a_gif_that_moves_only_the_tables_move() -> None:
     data = banner_files()["boarding-now.gif"]
     document = read("x.gif", data)

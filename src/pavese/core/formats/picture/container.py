@@ -226,5 +226,12 @@ def exchanged_codes(pixels: Levels, colors: Levels, codes: Levels) -> Levels:
     return made
 
 
+def by_entries(pixels: Levels, colors: Levels) -> Levels:
+    """Colors, shape (rows, columns, 3), as a palette holds them: equal `pixels`, shape (rows, columns, 3 or 4), stay
+    equal, whatever each would become by itself."""
+    entries, at = np.unique(codes_of(pixels[..., :3].reshape(-1, 3)), return_inverse=True)
+    return exchanged_codes(pixels, colors, colors_of(entries))[at].reshape(colors.shape)
+
+
 #: How far a color that is not seen may be from the one it goes along with, in levels.
 _NEAR = 12
