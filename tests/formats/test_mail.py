@@ -19,6 +19,8 @@ from pavese.core.formats.mail.code import MARKS, codes_in
 from pavese.core.formats.mail.document import BARE, DESKTOP, OPENED, Mail, read_mail
 from pavese.core.formats.mail.places import INK, LINK
 from pavese.core.formats.mail.tree import CANVAS
+from pavese.core.recolor.changes import Changes
+from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import OUTER, Kind
 from pavese.demo.mail import LOGO, mail_files
@@ -169,6 +171,15 @@ def test_what_a_part_does_not_name_that_says_which_it_is_put_into(name: str, wri
     # What it does name is its own.
     colored = read_mail(name, f"{written}<p style='color:#aa1122'>z</p>".encode())
     assert colored.write({Rgba(0xAA, 0x11, 0x22): BLUE}).endswith(b"<p style='color:#102030'>z</p>")
+
+
+def test_a_part_is_told_what_is_pressed_in_the_dark_and_its_mail_how_that_looks() -> None:
+    written = "{% block x %}<table bgcolor='#222222'><tr><td><a href=u style='color:#ffffff'>y</a></td></tr></table>"
+    dark = DarkScheme(**dict.fromkeys(DarkScheme.model_fields, "sea.base"))
+    changes = Changes(acts=(dark,), resolved={"sea.base": BLUE})
+    part, whole = (read_mail("m.html", text.encode()).write(changes) for text in (written, f"<body>{written}"))
+    assert part.decode() == written.replace("<table ", "<table data-pressed ")
+    assert b"<style" in whole
 
 
 def test_colors_in_code_are_told_and_stay() -> None:

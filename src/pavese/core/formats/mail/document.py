@@ -340,10 +340,11 @@ class Mail:
         )
 
     def _darkened(self, colors: Mapping[str, Rgb]) -> Iterator[_Edit]:
-        """A dark scheme, and a sign on what is pressed, which looks otherwise in it."""
-        said = any(one.name == "meta" and _named(one) == "color-scheme" for one in self._tags)
-        block = _SCHEME.format(**{name: color.hex for name, color in colors.items()})
-        yield self._sheets_end, self._sheets_end, block if said else _SCHEMES + block
+        """A dark scheme, but in a part, and a sign on what is pressed, which looks otherwise in it."""
+        if not self._written.part:
+            said = any(one.name == "meta" and _named(one) == "color-scheme" for one in self._tags)
+            block = _SCHEME.format(**{name: color.hex for name, color in colors.items()})
+            yield self._sheets_end, self._sheets_end, block if said else _SCHEMES + block
         for element in self._written.pressed:
             yield element.tag.insert, element.tag.insert, f" {_PRESSED}"
 

@@ -207,7 +207,8 @@ class Reader:
         self.unread: list[str] = []
         self.elements = elements = tree.elements
         self._loose = tree.loose
-        self._part = not any(one.name in WHOLE for one in elements) and (
+        #: Whether it is one.
+        self.part = not any(one.name in WHOLE for one in elements) and (
             part or any(one.parent is None and one.name in _WITHIN for one in elements)
         )
         #: What rules say with one color that always hold, or go before all else under conditions; known once the
@@ -240,7 +241,7 @@ class Reader:
         """All of them, those that nothing names last. What a part does not name, that says which it is put into."""
         for one in self._said:
             yield from self._in(one)
-        if not self._part:
+        if not self.part:
             yield from self._implied()
 
     def _in(self, said: _Said) -> Iterator[MailPlace]:

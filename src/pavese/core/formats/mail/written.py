@@ -49,6 +49,8 @@ class Written:
     pressed: tuple[Element, ...]
     #: All elements in their order, each with the selectors of the sections that it stands in.
     inside: tuple[tuple[Element, tuple[str, ...]], ...]
+    #: Whether it is put into another mail, which says what it does not.
+    part: bool
 
     @cached_property
     def marked(self) -> tuple[MailPlace, ...]:
@@ -77,7 +79,9 @@ def written_colors(text: str, pieces: Sequence[Piece], codes: Sequence[Code] = (
     own = {place.of.index for place in places if place.of is not None and place.implied and place.kind is Kind.ACTION}
     pressed = (one for one in reader.elements if (one.pressed or one.index in own) and one.tag.condition is None)
     within = tuple(zip(reader.elements, inside, strict=True))
-    return Written(tuple(ordered), tuple(reader.unread), tuple(sections), taken_over, tuple(pressed), within)
+    return Written(
+        tuple(ordered), tuple(reader.unread), tuple(sections), taken_over, tuple(pressed), within, reader.part
+    )
 
 
 def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tuple[str, ...]]:
