@@ -120,6 +120,7 @@ def test_what_nothing_names_is_said_once_where_inheritance_begins() -> None:
     assert mail("<span>x</span>").write(to) == f'<body style="{said}"><span>x</span>'.encode()
     # Words beside it would not take over what it says.
     assert mail("<div>x</div> {{ name }}").write(to) == f'<body style="{said}"><div>x</div> {{{{ name }}}}'.encode()
+    assert mail("<div>x</div> {% x %}").write(to) == f'<div style="{said}">x</div> {{% x %}}'.encode()
     assert mail("<body style='margin:0'>x").write(to) == f"<body style='margin:0;{said}'>x".encode()
     assert mail("<html><body style=>x").write(to) == f'<html><body style="{said}" style=>x'.encode()
 

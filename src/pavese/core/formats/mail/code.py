@@ -53,8 +53,11 @@ _BY_OPENING = {one.opens: one for one in MARKS}
 #: Code that puts nothing: conditions, repetitions, and what they end with.
 _SILENT = re.compile(r"\{\{[{~]?\s*(?:[#/^!>]|else\b|end\b|if\b|range\b|with\b)")
 _WORDS = re.compile(r"[\w.\- ]*\w")
-#: Code that puts other texts in its place, as languages name it.
-_PUTS_OTHERS = re.compile(r"\W*(?:include|partial|render|yield|template|block|component|slot)\b")
+#: Code by which a text is put into another, or others into it, as languages name it.
+_FRAMES = re.compile(
+    r"\{\{\s*[#!]?\s*[<>]|\W*(?:extends?|layout|block|define|content_for|contentFor|include|partial|template|render|yield|"
+    r"load|import|macro|embed|component|slot)\b"
+)
 
 
 class Code(NamedTuple):
@@ -87,8 +90,8 @@ def codes_in(text: str) -> Sequence[Code]:
 
 
 def is_part(text: str, codes: Sequence[Code]) -> bool:
-    """Whether a text is a program's rather than a mail into which values are put: such are made of several."""
-    return any(not one.words or _PUTS_OTHERS.match(text, one.start + 1, one.end) for one in codes)
+    """Whether the code of a text says that it is put together with others; what it puts in or asks says nothing."""
+    return any(_FRAMES.match(text, one.start, one.end) for one in codes)
 
 
 def without(text: str, codes: Sequence[Code]) -> str:
