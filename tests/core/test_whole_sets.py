@@ -269,6 +269,9 @@ def test_skin_is_told_by_its_drawing() -> None:
     # A thing that is shaded in a dozen tones of skin is a thing; a peach that runs into a violet is a sky.
     tones = [f"#{200 + at:02x}{150 + at:02x}{120 + at:02x}" for at in range(0, 40, 4)]
     assert natural_tones(found(file(*tones)).files[0]) == {}
+    # Told from pixels, a skin is many shades of a tone.
+    pixels = found(file(*tones)).files[0]._replace(on_pixels=True)
+    assert natural_tones(pixels).keys() == {Rgb(200 + at, 150 + at, 120 + at) for at in range(0, 40, 4)}
     sky = file("#f2b6a0", "#5c6bc0", "#1b1f3a", blends=(("#f2b6a0", "#5c6bc0"),))
     assert natural_tones(found(sky).files[0]) == {}
     # Someone far away is someone.

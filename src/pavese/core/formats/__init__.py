@@ -43,7 +43,7 @@ def words() -> str:
 def format_of(name: str) -> Format:
     """The format of a file by its ending. Raises RefusedFileError when there is none for it."""
     for known in FORMATS:
-        if name.lower().endswith(known.all_endings):
+        if known.ends(name):
             return known
     way_out = next((words for ending, words in _WAYS_OUT.items() if name.lower().endswith(ending)), None)
     if way_out is not None:
@@ -59,7 +59,7 @@ def made_of_pixels(names: Iterable[str]) -> frozenset[str]:
 
 def told(name: str, data: bytes) -> Format:
     """The format of a file by how it begins, and by its name where that tells nothing. Raises RefusedFileError."""
-    by_name = next((known for known in FORMATS if name.lower().endswith(known.all_endings)), None)
+    by_name = next((known for known in FORMATS if known.ends(name)), None)
     begins = [known for known in FORMATS if known.matches(data)]
     if by_name is not None and (by_name in begins or not begins):
         return by_name
@@ -69,7 +69,7 @@ def told(name: str, data: bytes) -> Format:
 def fitting_name(name: str, data: bytes) -> str:
     """The name of a file with the ending that fits what it is; its own where that does."""
     known = told(name, data)
-    if name.lower().endswith(known.all_endings):
+    if known.ends(name):
         return name
     wrong = next((ending for one in FORMATS for ending in one.all_endings if name.lower().endswith(ending)), "")
     return name[: len(name) - len(wrong)] + known.endings[0]
@@ -77,12 +77,12 @@ def fitting_name(name: str, data: bytes) -> str:
 
 def is_taken(name: str) -> bool:
     """Whether there is a format for a file of this name."""
-    return any(name.lower().endswith(known.all_endings) for known in FORMATS)
+    return any(known.ends(name) for known in FORMATS)
 
 
 def largest_of(name: str) -> int:
     """The most bytes that a file of this name may have."""
-    return next((known.largest for known in FORMATS if name.lower().endswith(known.all_endings)), limits.LARGEST_FILE)
+    return next((known.largest for known in FORMATS if known.ends(name)), limits.LARGEST_FILE)
 
 
 def read(name: str, data: bytes, beside: Beside = ALONE) -> Document:

@@ -77,6 +77,10 @@ class Format:
         """All endings by which its files are told."""
         return self.endings + self.templates
 
+    def ends(self, name: str) -> bool:
+        """Whether a name has one of its endings, in whatever case."""
+        return name.lower().endswith(self.all_endings)
+
     @property
     def moves(self) -> bool:
         """Whether its files are animations."""

@@ -11,7 +11,7 @@ import numpy.typing as npt
 from scipy import ndimage
 
 from pavese.core.pictures.masks import grown, shrunk
-from pavese.core.pictures.mixture import Levels, Places
+from pavese.core.pictures.mixture import Levels, Places, codes_of
 
 _Mask = npt.NDArray[np.bool_]
 _Floats = npt.NDArray[np.float64]
@@ -91,19 +91,42 @@ class Regions:
     def parted(self, colors: Levels, numbers: Sequence[int], quiet: int) -> Regions:
         """The same, with some of them taken apart where neighbors differ by more than so many levels. Those have no
         pixels then; what they fall into has numbers of its own."""
+        inside = self._inside(numbers)
+        return self._with(inside, numbers, quiet_regions(colors, inside, quiet))
+
+    def cored(self, colors: Levels, numbers: Sequence[int], least: float) -> Regions:
+        """The same, with some of them taken apart into the one code that at least such a part of one has, and the rest.
+        Those have no pixels then, as in `parted`."""
+        codes = codes_of(colors.reshape(-1, 3))
+        core, taken = np.zeros(self.of.size, dtype=np.bool_), []
+        for number in numbers:
+            places = self.places(number)
+            found, counts = np.unique(codes[places], return_counts=True)
+            if counts.max() >= least * len(places):
+                core[places[codes[places] == found[counts.argmax()]]] = True
+                taken.append(number)
+        inside = self._inside(taken)
+        main = core.reshape(self.of.shape)
+        whole = self._with(inside, taken, _labelled(colors, main))
+        return whole._with(inside & ~main, taken, _labelled(colors, inside & ~main))
+
+    def _inside(self, numbers: Sequence[int]) -> _Mask:
         # The last entry is for pixels of no region, whose number is -1.
-        apart = np.zeros(len(self.areas) + 1, dtype=np.bool_)
-        apart[numbers] = True
-        inside = apart[self.of]
-        finer = quiet_regions(colors, inside, quiet)
-        areas = np.where(apart[:-1], 0, self.areas)
+        some = np.zeros(len(self.areas) + 1, dtype=np.bool_)
+        some[list(numbers)] = True
+        return np.asarray(some[self.of])
+
+    def _with(self, inside: _Mask, numbers: Sequence[int], others: Regions) -> Regions:
+        """These and others, which have the pixels `inside` of some of these instead."""
+        areas = self.areas.copy()
+        areas[list(numbers)] = 0
         of = np.where(inside, -1, self.of)
-        of[finer.of >= 0] = finer.of[finer.of >= 0] + len(areas)
+        of[others.of >= 0] = others.of[others.of >= 0] + len(areas)
         return Regions(
             of,
-            np.concatenate([areas, finer.areas]),
-            np.concatenate([self.means, finer.means]),
-            np.concatenate([self.deviation, finer.deviation]),
+            np.concatenate([areas, others.areas]),
+            np.concatenate([self.means, others.means]),
+            np.concatenate([self.deviation, others.deviation]),
         )
 
     def places(self, number: int) -> Places:
@@ -119,7 +142,12 @@ def quiet_regions(colors: Levels, seen: _Mask, quiet: int) -> Regions:
     calm = spread(colors) <= quiet
     if not seen.all():
         calm &= shrunk(seen, 1)
-    labels, count = ndimage.label(calm)
+    return _labelled(colors, calm)
+
+
+def _labelled(colors: Levels, inside: _Mask) -> Regions:
+    """What hangs together of the pixels inside of a mask."""
+    labels, count = ndimage.label(inside)
     areas = np.zeros(count + 1, dtype=np.int64)
     sums, squares = np.zeros((count + 1, 3)), np.zeros((count + 1, 3))
     for top in range(0, len(labels), _STRIP):

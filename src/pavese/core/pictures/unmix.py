@@ -7,21 +7,18 @@ lies among such. All else are edges: each pixel is a mix of two, else three, of 
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
-from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 from scipy import ndimage
 
 from pavese.core.pictures.fitting import (
-    RINGS,
     Fitted,
     best_mixes,
     between,
-    beyond,
     blend_of,
     explained,
     is_smooth,
@@ -45,6 +42,7 @@ from pavese.core.pictures.regions import (
     panels,
     quiet_regions,
 )
+from pavese.core.pictures.rings import rings
 from pavese.core.pictures.stripes import in_paints, in_plain, words_in_stripes
 
 _Mask = npt.NDArray[np.bool_]
@@ -60,6 +58,8 @@ _LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOSTGRADIENTS, _LOOKED_AT 
 _SAME, _SAME_KNOT = 9.0, 6.0
 #: Codes up to which a quiet region is no gradient, but several paints that hardly differ.
 _FEW_CODES = 4
+#: Codes of a picture, at most, in which nothing is quiet and that is no photograph.
+_PATTERN = 32
 #: Thin paints that are looked for, colors that are tried for each, by so many pixels, and how many it has to explain.
 _THIN, _TRIED, _TRIED_ON, _LEAST_THIN = 24, 16, 20_000, 6
 #: The same where values are coarse: so many, and which part of the picture.
@@ -83,24 +83,22 @@ _ONE_BUT_FOR_NOISE = (3.5, 5.0)
 _AGAIN = 8
 #: Paints that are tried for pixels near which nothing explains them.
 _FAR = 12
-#: How wide a paint is somewhere, in pixels, that is no ring of another; how far from that it is at most, in levels, and
-#: what is tried as its ground. What differs by no more levels than these is one, however wide.
-_RING_WIDE, _RING_FAR, _RING_GROUNDS, _SAME_CODE = 5, 28, 3, 2
 #: How often known areas of a lossy picture grow.
 _GROWS = 2
 #: Pixels by which photographs are told.
 _TOLD_BY = 60_000
 #: What a thin paint is of a lossy picture: pixels within so many levels of it.
 _THIN_SAME = 16.0
-#: The part of a picture that has to be even, or run evenly, for it to be none; of tiny ones that is not asked.
-_LEAST_KNOWN, _TINY = 0.3, 64 * 64
+#: The part of a picture that has to be even, or run evenly, for it to be none; of tiny ones that is not asked, and of
+#: small ones, which are edges mostly, only where so much of them is explained by nothing that is near.
+_LEAST_KNOWN, _TINY, _SMALL, _LEAST_UNKNOWN = 0.3, 64 * 64, 160 * 160, 0.15
 #: Paints of the panels on a photograph, with which all on them is lettering.
 _ON_PANELS = 8
 #: Regions that cover such a part of a picture and deviate by more levels may be several that hang together by soft
 #: edges; how much less neighbors may differ where they are looked at more closely.
 _CHAINED, _RUNS, _CLOSER = 0.02, 12, (5, 3)
-#: How much of them has to be flat then.
-_FALLS_APART = 0.4
+#: From which deviation on where values are exact; how much of them has to be flat then.
+_RUNS_EXACT, _FALLS_APART = 3, 0.4
 #: The part of a picture from which on it is a photograph, where no more than that is flat.
 _PHOTOGRAPH, _LITTLE_FLAT = 0.45, 0.3
 
@@ -116,17 +114,6 @@ def unmixed(pixels: Levels, how: Fineness, frames: int = 1) -> Mixture:
     plain[..., :3] = in_plain(pixels[..., :3], words)
     found = _Unmixing(plain, how, again).found()
     return replace(found, striped=in_paints(words, found.paints))
-
-
-class _Ring(NamedTuple):
-    """A paint that is a little more of another (`of`), by such a part of the way away from its ground; of nothing where
-    that is None."""
-
-    paint: int
-    places: Places
-    of: int
-    ground: int | None
-    beyond: float
 
 
 class _Unmixing:
@@ -161,11 +148,16 @@ class _Unmixing:
         self._take_gradients(regions, self._take_flat(regions))
         if not self.how.exact:
             self._grow()
+        elif not len(self.paints):
+            self._take_pattern(len(regions.areas))
         seen = int(self.seen.sum())
-        if seen > _TINY and (self.area >= 0).sum() < _LEAST_KNOWN * seen:
+        little = seen > _TINY and (self.area >= 0).sum() < _LEAST_KNOWN * seen
+        if little and (seen > _SMALL or dense_is_lettering):
             # Greys are mixes of other greys: what is around them explains those of a photograph as well.
             return self._of_panels(regions)
         photo = np.zeros(self.area.shape, np.bool_) if dense_is_lettering else self._photograph(regions)
+        if little and photo.sum() > _LEAST_UNKNOWN * seen:
+            return self._of_panels(regions)
         flat = regions.areas[regions.flat(self.how.flat)].sum()
         if photo.mean() > _PHOTOGRAPH and flat < _LITTLE_FLAT * photo.size:
             return self._of_panels(regions)
@@ -193,10 +185,11 @@ class _Unmixing:
         """Its quiet regions. Where edges are soft, as in what was made larger, all that they part hangs together: a
         region that is neither one color nor a few nor a gradient is looked at more closely."""
         regions = quiet_regions(self.colors, self.seen, self.how.quiet)
-        for quiet in () if self.how.exact else _CLOSER:
-            runs = regions.deviation.max(axis=1, initial=0) > _RUNS
-            large = np.flatnonzero(runs & (regions.areas >= _CHAINED * self.size))
-            chained = [int(one) for one in large if self._is_chained(regions.places(int(one)))]
+        if self.how.exact:
+            # A disc and the shaded ring around it differ by few levels where the ring begins.
+            return regions.cored(self.colors, self._chained(regions, _RUNS_EXACT), _FALLS_APART)
+        for quiet in _CLOSER:
+            chained = self._chained(regions, _RUNS)
             if not chained:
                 break
             parted = regions.parted(self.colors, chained, quiet)
@@ -207,9 +200,15 @@ class _Unmixing:
             regions = parted
         return regions
 
+    def _chained(self, regions: Regions, runs: float) -> list[int]:
+        """Large regions that deviate by more levels and are neither a few colors nor a gradient."""
+        large = (regions.deviation.max(axis=1, initial=0) > runs) & (regions.areas >= _CHAINED * self.size)
+        return [int(one) for one in np.flatnonzero(large) if self._is_chained(regions.places(int(one)))]
+
     def _is_chained(self, places: Places) -> bool:
         every = max(len(places) // _LOOKED_AT, 1)
-        return modes(self.flat[places[::every]]) is None and self._knots(places, every) is None
+        few = not self.how.exact and modes(self.flat[places[::every]]) is not None
+        return not few and self._knots(places, every) is None
 
     def _knots(self, places: Places, every: int) -> Levels | None:
         """The colors between which those of some pixels lie, where these are a gradient."""
@@ -281,6 +280,18 @@ class _Unmixing:
             named = self._know(knots, _SAME_KNOT)
             self._take_blend(region, blend_of(self.flat[places], self.paints, named, places))
             self.soft[region] = list(pairwise(named))
+
+    def _take_pattern(self, key: int) -> None:
+        """Takes a picture in which nothing is quiet, such as a pattern of dots or of fine stripes, whose few codes lie
+        between two to four colors."""
+        places = self._open()
+        codes = np.unique(codes_of(self.flat[places]))
+        if len(codes) > _PATTERN or not len(codes):
+            return
+        knots = knots_of(colors_of(codes), 1, self.how)
+        if knots is not None:
+            named = self._know(knots, 0.0)
+            self._take_blend(key, blend_of(self.flat[places], self.paints, named, places))
 
     def _paint_but_for_noise(self, colors: Levels, among: _Mask) -> int | None:
         """The paint, among some, that most of these colors are but for noise."""
@@ -416,8 +427,10 @@ class _Unmixing:
                 area[places] = NONE
                 lost[places] = True
         open_ = np.flatnonzero(lost).astype(np.int32)
-        rings = self._rings(much, knots) if self.how.exact else []
-        for ring in rings:
+        found = (
+            rings(self.area, self.paints, much[: len(self.paints)] + self._of_blends(), knots) if self.how.exact else []
+        )
+        for ring in found:
             much[ring.paint] = 0
             area[ring.places] = NONE
             lost[ring.places] = True
@@ -425,8 +438,8 @@ class _Unmixing:
         if lost.any():
             touched = np.asarray((lost[fitted.of] & (fitted.parts != 0)).any(axis=1))
             fitted = fitted.chosen(~touched).with_(self._fit(np.concatenate([open_, fitted.places[touched]])))
-            for ring in rings:
-                fitted = fitted.with_(self._as_mix(ring))
+            for ring in found:
+                fitted = fitted.with_(ring.as_mix(self.area))
         kept = [
             paint
             for paint in np.argsort(-much[: len(self.paints)], kind="stable")[:_FAR].tolist()
@@ -437,30 +450,6 @@ class _Unmixing:
         left = fitted.chosen(~fitted.fits)
         anew = with_far(self.flat, left, self.area, self.paints[kept], spots, limit, self.how, self.alpha)
         return fitted.chosen(fitted.fits).with_(anew)
-
-    def _rings(self, much: npt.NDArray[np.float64], knots: Collection[int]) -> list[_Ring]:
-        """Paints that are what filters leave beside the edges of others where a picture is made smaller or sharper:
-        nowhere wide, and a little more of a paint than there is, away from what it stands on."""
-        deep = ndimage.maximum_filter(self.area, _RING_WIDE) == ndimage.minimum_filter(self.area, _RING_WIDE)
-        wide = {*np.unique(self.area[deep]).tolist(), *knots}
-        found: list[_Ring] = []
-        kept: list[int] = []
-        whole = much[: len(self.paints)] + self._of_blends()
-        for paint in np.argsort(-whole, kind="stable").tolist():
-            places = np.flatnonzero(self.area.ravel() == paint).astype(np.int32)
-            if not len(places):
-                continue
-            far = _SAME_CODE if paint in wide else _RING_FAR
-            ring = self._ring(paint, places, [one for one in kept if self._apart(paint, one) <= far])
-            if ring is None:
-                kept.append(paint)
-            else:
-                found.append(ring)
-        # What a ring stands on may be one itself.
-        of = {ring.paint: ring.of for ring in found}
-        return [
-            ring._replace(ground=None if ring.ground is None else of.get(ring.ground, ring.ground)) for ring in found
-        ]
 
     def _of_blends(self) -> npt.NDArray[np.float64]:
         """How many pixels each paint is in gradients."""
@@ -473,47 +462,6 @@ class _Unmixing:
         for key, pairs in self.soft.items():
             renamed = ((as_ if one == paint else one, as_ if other == paint else other) for one, other in pairs)
             self.soft[key] = [pair for pair in renamed if pair[0] != pair[1]]
-
-    def _apart(self, one: int, other: int) -> int:
-        """By how many levels two paints differ."""
-        return int(np.abs(self.paints[one].astype(np.int16) - self.paints[other]).max())
-
-    def _ring(self, paint: int, places: Places, near: Sequence[int]) -> _Ring | None:
-        """A paint as a little more of one of those `near` it."""
-        if not near:
-            return None
-        same = min(near, key=lambda one: (self._apart(paint, one), one))
-        if self._apart(paint, same) <= _SAME_CODE:
-            return _Ring(paint, places, same, None, 0.0)
-        names, _ = near_places(self.area, places[:: max(len(places) // _LOOKED_AT, 1)], 3)
-        around, counts = np.unique(names[(names >= 0) & (names < GRADIENTS) & (names != paint)], return_counts=True)
-        most = around[np.argsort(-counts, kind="stable")][:_RING_GROUNDS].tolist()
-        # Nothing is what was clear, also where that was laid on a ground later.
-        grounds: list[int | None] = [*most, None]
-        own = self.paints[paint].astype(np.float32)[None]
-        best, nearest = None, np.inf
-        for of in near:
-            base = self.paints[of].astype(np.float32)[None]
-            for ground in grounds:
-                if ground != of:
-                    other = None if ground is None else self.paints[ground].astype(np.float32)[None]
-                    part, off = beyond(own, base, other)
-                    if off[0] <= RINGS and part[0] + off[0] / _RING_FAR < nearest:
-                        best, nearest = _Ring(paint, places, of, ground, float(part[0])), part[0] + off[0] / _RING_FAR
-        return best
-
-    def _as_mix(self, ring: _Ring) -> Fitted:
-        """A ring as a mix of what it lies beside."""
-        count = len(ring.places)
-        spots = [int(np.argmax(self.area.ravel() == one)) if one is not None else 0 for one in (ring.of, ring.ground)]
-        parts = [1 + ring.beyond, 0.0 if ring.ground is None else -ring.beyond, 0.0]
-        return Fitted(
-            ring.places,
-            np.tile(np.array([*spots, 0], dtype=np.int32), (count, 1)),
-            np.tile(np.array(parts, dtype=np.float32), (count, 1)),
-            np.ones(count, dtype=np.bool_),
-            np.zeros(count, dtype=np.bool_),
-        )
 
     def _join(self) -> None:
         """Makes one of what coding made several paints, in small places: the one of which there is most."""

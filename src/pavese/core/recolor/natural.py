@@ -13,7 +13,8 @@ from collections.abc import Collection, Iterable, Iterator, Mapping
 from functools import lru_cache
 from typing import TYPE_CHECKING, NamedTuple
 
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.difference import ciede2000, cielab
+from pavese.core.color.oklab import Array, oklch_of
 from pavese.core.color.srgb import Rgb
 
 if TYPE_CHECKING:
@@ -49,8 +50,9 @@ _PINKISH = _Range(SKIN, (0.70, 0.90), (0.04, 0.115), (15, 28))
 _DARK, _DARK_AREA = 0.42, 0.005
 #: What touches skin and is as it in hue (degrees), no more vivid than this, and as light within this, is its shadow.
 _SHADOW_TURN, _SHADOW_CHROMA, _SHADOW_LIGHTNESS = 14.0, 0.145, 0.25
-#: A skin has few tones; the shading of a thing has many.
-_MOST_TONES = 7
+#: A skin has few tones; the shading of a thing has many. Of pixels, what differs less (CIEDE2000) is one, and what
+#: covers less of the picture is none.
+_MOST_TONES, _ONE_TONE, _LEAST_TONE = 7, 4.0, 0.004
 #: What a file counts in its set where a color of it covers nothing that is seen.
 _UNSEEN = 0.002
 #: A pink that covers more than this of a drawing is no skin.
@@ -81,9 +83,20 @@ def natural_tones(file: FilePaints) -> dict[Rgb, str]:
             found.pop(one.rgb, None)
             found.pop(other.rgb, None)
     skin = [color for color, tone in found.items() if tone == SKIN]
-    if not 0 < len(skin) <= _MOST_TONES:
+    if not skin or (_tones_seen(skin, areas) if file.on_pixels else len(skin)) > _MOST_TONES:
         return {}
     return found | dict.fromkeys(_shadows(file, set(skin), areas), "shadow of skin")
+
+
+def _tones_seen(colors: Iterable[Rgb], areas: Mapping[Rgb, float]) -> int:
+    """How many tones colors are that are told from pixels, which are many shades of each, and edges of it."""
+    told: list[Array] = []
+    seen = (one for one in colors if areas.get(one, 0.0) >= _LEAST_TONE)
+    for color in sorted(seen, key=lambda one: (-areas.get(one, 0.0), one)):
+        lab = cielab([color])[0]
+        if all(float(ciede2000(lab, one)) > _ONE_TONE for one in told):
+            told.append(lab)
+    return len(told)
 
 
 def natural_in_set(files: Iterable[FilePaints]) -> dict[Rgb, str]:

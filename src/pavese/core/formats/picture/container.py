@@ -18,7 +18,7 @@ from pavese.core.pictures.decode import plainly
 from pavese.core.pictures.large import smaller
 from pavese.core.pictures.mixture import Deep, Levels, codes_of, colors_of
 from pavese.core.pictures.profile import Profile
-from pavese.core.pictures.regions import LOSSLESS, LOSSY, Fineness
+from pavese.core.pictures.regions import LOSSLESS, LOSSY, PALETTE, Fineness
 from pavese.core.pictures.ringing import was_coded
 from pavese.core.recolor.pixels import TELLS
 
@@ -198,6 +198,12 @@ def alpha_of(pixels: Levels) -> Levels | None:
 def with_alpha(colors: Levels, alpha: Levels | None) -> Levels:
     """Colors (rows, columns, 3) with an alpha, if there is one."""
     return colors if alpha is None else np.dstack([colors, alpha])
+
+
+def keeps_palette(fineness: Fineness, alpha: Levels | None, by_place: bool) -> bool:
+    """Whether a picture of such values that gets an `alpha`, or colors that go `by_place`, is written with the palette
+    that it came with, one color an entry."""
+    return fineness is PALETTE and alpha is None and not by_place
 
 
 def exchanged_codes(pixels: Levels, colors: Levels, codes: Levels) -> Levels:

@@ -20,6 +20,7 @@ from pavese.core.formats.picture.container import (
     alpha_of,
     by_entries,
     fineness_of,
+    keeps_palette,
     turned,
     unturned,
     with_alpha,
@@ -214,10 +215,9 @@ class PictureDocument:
             colors = self._in_plain(colors, lambda seen: self._with_room(seen, headline, changes.resolved)[0])
         if isinstance(parts, PictureParts) and parts.with_logo and changes.logo is not None:
             colors, alpha, _ = self._with_logos(colors, alpha, parts, changes.logo)
-        if self._container.fineness is PALETTE and colors is not self._colors:
-            # So the file can hold them, unless it gets to be one without a palette.
-            if alpha is None and not any(act.by_place for act in acts.values()):
-                colors = by_entries(self._container.pixels, colors)
+        by_place = any(act.by_place for act in acts.values())
+        if colors is not self._colors and keeps_palette(self._container.fineness, alpha, by_place):
+            colors = by_entries(self._container.pixels, colors)
         return colors, alpha
 
     def _with_logos(

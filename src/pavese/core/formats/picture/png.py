@@ -20,6 +20,7 @@ from pavese.core.formats.picture.container import (
     Container,
     alpha_of,
     exchanged_codes,
+    keeps_palette,
     only_turned,
     opened,
     pixels_of,
@@ -133,7 +134,7 @@ class PngPicture:
         return _file(self._around(made))
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
-        if self._type == _PALETTE and alpha is None and not by_place:
+        if keeps_palette(self.fineness, alpha, by_place):
             return _file(_with_entries(self._chunks, self.pixels, colors))
         whole = with_alpha(colors, alpha_of(self.pixels) if alpha is None else alpha)
         return _file(self._around(_coded(whole, grey=self._grey and bool((colors == colors[..., :1]).all()))))
@@ -176,7 +177,7 @@ class MovingPngPicture(MovingPicture):
 
     def written(self, colors: Levels, alpha: Levels | None = None, by_place: bool = False) -> bytes:
         """See `container.Container`; no more than colors is changed in one that moves."""
-        if self._type == _PALETTE:
+        if self.fineness is PALETTE:
             return _file(_with_entries(self._chunks, self.pixels, colors))
         made = self.changed(self._pieces, colors)
         grey = self._type in _GREYS and all((one[..., :3] == one[..., :1]).all() for one in made)

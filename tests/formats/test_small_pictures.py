@@ -1,0 +1,104 @@
+"""Small pictures, which are edges mostly: what is drawn is told from what a lens saw, and recolored."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+import numpy.typing as npt
+import pytest
+from PIL import Image, ImageDraw
+from scipy import ndimage
+
+from pavese.core.color.srgb import Rgb, Rgba
+from pavese.core.formats import read
+from pavese.core.pictures.mixture import Levels
+from tests.formats.rasters import saved
+
+_TALL, _WIDE, _FINE = 128, 96, 6
+_HAIR, _SKIN, _SHIRT, _BAND = Rgb(191, 121, 88), Rgb(255, 215, 177), Rgb(60, 188, 121), Rgb(90, 94, 190)
+_WHITE, _INK = Rgb(255, 255, 255), Rgb(56, 56, 56)
+
+
+def _figure() -> Image.Image:
+    """A figure of narrow parts, each shaded towards its lower end, as small as it comes with a page."""
+    whole = np.zeros((_TALL * _FINE, _WIDE * _FINE, 4), dtype=np.float64)
+    down = np.linspace(0, 1, _TALL * _FINE)[:, None, None]
+    for number in range(20):
+        part = Image.new("L", (_WIDE * _FINE, _TALL * _FINE))
+        left, top = 8 + number % 5 * 17, 6 + number // 5 * 30
+        ImageDraw.Draw(part).ellipse(
+            [side * _FINE for side in (left, top, left + 8 + number % 3 * 6, top + 28)], fill=255
+        )
+        inside = np.asarray(part) > 0
+        color = np.array((_HAIR, _SKIN, _SHIRT, _BAND)[number % 4])
+        shade = color * (1 - 0.8 * np.clip(down * 4.27 - number // 5 - 0.5, 0, 0.5))
+        whole[inside] = np.dstack([np.broadcast_to(shade, (*inside.shape, 3)), np.full(inside.shape, 255)])[inside]
+    return Image.fromarray(np.rint(whole).astype(np.uint8)).resize((_WIDE, _TALL), Image.Resampling.BOX)
+
+
+def _scene(side: int, grey: bool) -> Image.Image:
+    """What a lens may see: things of all sizes, in soft light, nothing of it even."""
+    dice = np.random.default_rng(side)
+    seen: npt.NDArray[np.float64] = np.zeros((side, side, 3))
+    for size in (1, 2, 4, 8):
+        part = ndimage.gaussian_filter(dice.normal(0, 1, (side, side, 3)), (size, size, 0))
+        seen += part / part.std() * 24
+    made = Image.fromarray(np.clip(seen + 128, 0, 255).astype(np.uint8))
+    return made.convert("L") if grey else made
+
+
+@pytest.mark.parametrize("kind", ["its own", "palette"])
+def test_a_small_figure_of_many_parts_is_a_drawing(kind: str) -> None:
+    picture = _figure() if kind == "its own" else _figure().quantize(256)
+    found = read("figure.png", saved(picture, "PNG")).inventory()
+    paints = np.array([paint.rgb for paint in found.paints])
+    for color in (_HAIR, _SKIN, _SHIRT, _BAND):
+        assert np.abs(paints - np.array(color)).max(axis=1).min() <= 8, color
+    assert not any("photograph" in one.lower() for one in found.remarks)
+
+
+@pytest.mark.parametrize("grey", [False, True])
+@pytest.mark.parametrize("side", [72, 96, 128])
+def test_a_small_photograph_is_one(side: int, grey: bool) -> None:
+    found = read("scene.png", saved(_scene(side, grey), "PNG")).inventory()
+    assert found.paints == ()
+
+
+def _button() -> Image.Image:
+    """A white disc in a ring that gets darker downwards and begins as white as the disc, but for a few levels."""
+    down, across = (np.mgrid[:80, :80] - 39.5).astype(np.float64)
+    away = np.hypot(down, across)
+    made = np.full((80, 80, 4), 255, dtype=np.uint8)
+    ring = (away > 33) & (away < 39)
+    made[ring, :3] = np.rint(252 - 25 * (down[ring] + 39) / 78)[:, None]
+    made[(np.abs(down) < 5) & (np.abs(across) < 18), :3] = _INK
+    made[away >= 39] = 0
+    return Image.fromarray(made)
+
+
+def _with(picture: Image.Image, colors: dict[Rgb, Rgb]) -> Levels:
+    document = read("x.png", saved(picture, "PNG"))
+    held = {paint: colors[paint.rgb] for paint in document.inventory().paints if paint.rgb in colors}
+    assert held.keys() == {Rgba(*color) for color in colors}
+    return np.asarray(Image.open(io.BytesIO(document.write(held))).convert("RGB"))
+
+
+def test_a_disc_is_a_paint_beside_the_ring_that_runs_away_from_it() -> None:
+    document = read("button.png", saved(_button(), "PNG"))
+    assert document.inventory().blends
+    assert document.inventory().remarks == ()
+    made = _with(_button(), {_WHITE: Rgb(10, 90, 200), _INK: Rgb(255, 240, 200)})
+    assert tuple(made[52, 40]) == (10, 90, 200)
+    assert tuple(made[40, 40]) == (255, 240, 200)
+    assert int(made[76, 40].min()) > 200, "the ring is of other paints"
+
+
+@pytest.mark.parametrize("every", [2, 3, 4])
+def test_a_pattern_in_which_nothing_is_even_has_the_paints_that_it_is_made_of(every: int) -> None:
+    down, across = np.mgrid[:40, :40]
+    striped = np.where(((down + across) % every == 0)[..., None], np.array(_SHIRT), np.array(_INK)).astype(np.uint8)
+    made = _with(Image.fromarray(striped), {_SHIRT: Rgb(200, 30, 40), _INK: Rgb(240, 240, 230)})
+    first = (down + across) % every == 0
+    assert (made[first] == (200, 30, 40)).all()
+    assert (made[~first] == (240, 240, 230)).all()
