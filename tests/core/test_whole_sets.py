@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from colorsys import hls_to_rgb
 from itertools import combinations, pairwise
+from random import Random
 
 import pytest
 from hypothesis import given, settings
@@ -227,6 +228,18 @@ def test_white_goes_to_the_background_and_the_commonest_black_to_the_dark_text_i
     large = assign(found(*many, file("#fdfdfd", "#0a0a0a", "#ffffff")), KIT, STRICT)
     for plan in (small, large):
         assert (plan.choices["#ffffff"].target, plan.choices["#000000"].target) == ("fog.base", "hull.base")
+
+
+@settings(max_examples=25)
+@given(st.randoms(use_true_random=False))
+def test_white_goes_to_the_background_with_the_near_white_that_it_follows(dice: Random) -> None:
+    greys = [f"#{level:02x}{level:02x}{level:02x}" for level in (dice.randint(225, 252) for _ in range(4))]
+    pool = ["#fcfcfc", "#fdfdfd", *greys, *(f"#{dice.randrange(1 << 24):06x}" for _ in range(6))]
+    files = []
+    for _ in range(4):
+        areas = {**{color: dice.random() for color in dice.sample(sorted(set(pool)), 4)}, "#ffffff": 0.01}
+        files.append(file(*areas, areas=areas, touching=dict.fromkeys(combinations(sorted(areas), 2), 0.1)))
+    assert assign(found(*files), KIT, STRICT).choices["#ffffff"].target == "fog.base"
 
 
 def test_a_kit_whose_background_is_dark_does_not_turn_drawings_round() -> None:

@@ -186,7 +186,7 @@ class _Planner:
             if ends and color.base in self._at_step:
                 colors, weights = self._sought.colors, self._sought.weights
                 commonest = max(ends, key=lambda at: (files.get(colors[at], 0), weights[at], colors[at]))
-                cost[commonest, self._at_step[color.base]] -= _ANCHORED
+                cost[[commonest, self._leads[commonest]], self._at_step[color.base]] -= _ANCHORED
 
     def _against_ground(self, row: Mapping[Rgb, int], files: Sequence[FilePaints]) -> Array:
         """What each step costs each color, by its number, for its contrast to what drawings are shown on, and of an ink
