@@ -32,6 +32,7 @@ from pavese.core.pictures.fitting import (
 from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, Places, codes_of, colors_of
 from pavese.core.pictures.regions import (
     LOSSLESS,
+    PALETTE,
     Fineness,
     Regions,
     among_unknown,
@@ -58,6 +59,8 @@ _LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOSTGRADIENTS, _LOOKED_AT 
 _SAME, _SAME_KNOT = 9.0, 6.0
 #: Codes up to which a quiet region is no gradient, but several paints that hardly differ.
 _FEW_CODES = 4
+#: Paints of a picture with a palette, from which on it is a photograph where so many of them are a smaller part of it.
+_ENTRIES, _FEW_ENTRIES, _OF_ENTRIES = 40, 16, 0.25
 #: Codes of a picture, at most, in which nothing is quiet and that is no photograph.
 _PATTERN = 32
 #: Thin paints that are looked for, colors that are tried for each, by so many pixels, and how many it has to explain.
@@ -66,6 +69,11 @@ _THIN, _TRIED, _TRIED_ON, _LEAST_THIN = 24, 16, 20_000, 6
 _LEAST_THIN_LOSSY, _LEAST_THIN_PART = 60, 0.0008
 #: How many of the paints are tried where an area has none of its own, and the part of it that they have to explain.
 _MAIN, _MOSTLY = 14, 0.75
+#: The part of it that so many pairs of them have to explain: among many pairs there is one for any color of a thing.
+_USUAL, _FEW_PAIRS = 0.6, 4
+#: What is a region of its own beside a photograph, as a part of the picture, where it is even and where it is shaded;
+#: how much of what hangs together is a photograph, in pixels and as a part of it, that is one as a whole.
+_OF_ITS_OWN, _OF_ITS_OWN_SHADED, _LEAST_PHOTOGRAPH, _MUCH = 0.004, 0.04, 1600, 0.4
 #: Of what there is less than so many pixels, and less than this part of the picture, is no paint.
 _LEAST_PAINT, _LEAST_PAINT_PART = 5, 0.0001
 #: A shaded region of a lossy picture is noise of a paint that is more, where so much of it, in percent, is near it.
@@ -116,6 +124,13 @@ def unmixed(pixels: Levels, how: Fineness, frames: int = 1) -> Mixture:
     return replace(found, striped=in_paints(words, found.paints))
 
 
+def _usual(of: npt.NDArray[np.int32]) -> int:
+    """How many of some mixes, by their paints, shape (n, 2 or more), are of the few usual pairs."""
+    pairs = np.sort(of[:, :2].astype(np.int64), axis=1)
+    counts = np.unique(pairs[:, 0] << 32 | pairs[:, 1], return_counts=True)[1]
+    return int(np.sort(counts)[-_FEW_PAIRS:].sum())
+
+
 class _Unmixing:
     """One picture. `area` is what each pixel belongs to: a paint by its number, a gradient, or nothing that is known
     (yet)."""
@@ -145,7 +160,10 @@ class _Unmixing:
 
     def found(self, *, dense_is_lettering: bool = False) -> Mixture:
         regions = self._quiet_regions()
-        self._take_gradients(regions, self._take_flat(regions))
+        shaded = self._take_flat(regions)
+        if self.within is None and self._is_of_entries():
+            return self._of_panels(regions)
+        self._take_gradients(regions, shaded)
         if not self.how.exact:
             self._grow()
         elif not len(self.paints):
@@ -161,7 +179,9 @@ class _Unmixing:
         flat = regions.areas[regions.flat(self.how.flat)].sum()
         if photo.mean() > _PHOTOGRAPH and flat < _LITTLE_FLAT * photo.size:
             return self._of_panels(regions)
-        photo &= ~self._take_mixed(photo | (self.area < 0) & (regions.of >= 0))
+        photo &= ~self._take_mixed(photo | (self.area < 0) & (regions.of >= 0), regions)
+        if photo.any():
+            photo |= self._take_back(photo, regions)
         places = self._open()
         places = places[~photo.ravel()[places]]
         fitted = self._fit_but_chance(places) if self.how.exact else self._fit(places)
@@ -281,6 +301,12 @@ class _Unmixing:
             self._take_blend(region, blend_of(self.flat[places], self.paints, named, places))
             self.soft[region] = list(pairwise(named))
 
+    def _is_of_entries(self) -> bool:
+        """Whether it is a photograph that has all entries of a palette: of many flat regions none is much of it."""
+        areas = np.sort(np.bincount(self.area[self.area >= 0], minlength=1))
+        many = self.how is PALETTE and len(self.paints) >= _ENTRIES
+        return bool(many and areas[-_FEW_ENTRIES:].sum() < _OF_ENTRIES * self.size)
+
     def _take_pattern(self, key: int) -> None:
         """Takes a picture in which nothing is quiet, such as a pattern of dots or of fine stripes, whose few codes lie
         between two to four colors."""
@@ -361,7 +387,22 @@ class _Unmixing:
         self.blends = {region: blend for region, blend in self.blends.items() if not taken[region]}
         return np.asarray((photo | lost) & (self.area < 0))
 
-    def _take_mixed(self, open_: _Mask) -> _Mask:
+    def _take_back(self, photo: _Mask, regions: Regions) -> _Mask:
+        """Takes what hangs together and is a photograph in much of it for one, as glare and smooth things in it are by
+        themselves paints and gradients; large regions part it from what else there is. Gives which pixels these are."""
+        own = np.where(regions.flat(self.how.flat), _OF_ITS_OWN, _OF_ITS_OWN_SHADED) * self.size
+        parts = np.append(regions.areas >= own, False)[regions.of]
+        labels, count = ndimage.label(self.seen & ~parts)
+        sizes = np.bincount(labels.ravel(), minlength=count + 1)
+        unknown = np.bincount(labels[photo], minlength=count + 1)
+        much = (unknown >= _MUCH * sizes) & (sizes >= _LEAST_PHOTOGRAPH)
+        much[0] = False
+        lost = much[labels]
+        self.area[lost] = NONE
+        self.blends = {key: one for key, one in self.blends.items() if not lost.ravel()[one.places].any()}
+        return np.asarray(lost)
+
+    def _take_mixed(self, open_: _Mask, regions: Regions) -> _Mask:
         """Takes areas that are no regions, but whose colors lie between paints of the picture, as those of fine lines
         and of shading do; gives which pixels these are."""
         taken = np.zeros(self.area.shape, dtype=np.bool_)
@@ -375,8 +416,12 @@ class _Unmixing:
                 continue
             rows, columns = inside[0] + box[0].start, inside[1] + box[1].start
             places = (rows * self.area.shape[1] + columns).astype(np.int32)
-            _, off = between(self.flat[places[:: max(len(places) // _LOOKED_AT, 1)]], self.paints, main, places[:0])
-            if (off <= self.how.loose).mean() < _MOSTLY:
+            some, off = between(self.flat[places[:: max(len(places) // _LOOKED_AT, 1)]], self.paints, main, places[:0])
+            near = off <= self.how.loose
+            if near.mean() < _MOSTLY:
+                continue
+            quiet = (regions.of.ravel()[places] >= 0).mean() >= _MOSTLY
+            if not quiet and _usual(some.of[near]) < _USUAL * len(off):
                 continue
             blend, _ = between(self.flat[places], self.paints, main, places)
             self._take_blend(-number, blend)

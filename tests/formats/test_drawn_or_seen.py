@@ -1,4 +1,5 @@
-"""Small pictures, which are edges mostly: what is drawn is told from what a lens saw, and recolored."""
+"""What is drawn is told from what a lens saw: in small pictures, which are edges mostly, and where either is like the
+other."""
 
 from __future__ import annotations
 
@@ -102,3 +103,34 @@ def test_a_pattern_in_which_nothing_is_even_has_the_paints_that_it_is_made_of(ev
     first = (down + across) % every == 0
     assert (made[first] == (200, 30, 40)).all()
     assert (made[~first] == (240, 240, 230)).all()
+
+
+@pytest.mark.parametrize("kind", ["PNG", "GIF"])
+def test_a_photograph_with_a_palette_is_one(kind: str) -> None:
+    soft = np.asarray(_scene(480, grey=False).resize((640, 640), Image.Resampling.BICUBIC))
+    light = np.linspace(0.3, 1.1, 640)[:, None, None]
+    photograph = Image.fromarray(np.clip(ndimage.gaussian_filter(soft, (2, 2, 0)) * light, 0, 255).astype(np.uint8))
+    found = read(f"scene.{kind.lower()}", saved(photograph.quantize(256), kind)).inventory()
+    assert found.paints == ()
+
+
+def _glow(grain: float, soft: float) -> Image.Image:
+    """A light in the dark, as a lens sees it: from black by red and orange to yellow, unevenly."""
+    down, across = np.mgrid[:400, :400] / 400 - 0.5
+    uneven = ndimage.gaussian_filter(np.asarray(_scene(400, grey=False))[..., 0] / 128 - 1, soft)
+    lit = np.clip(0.75 - 1.9 * np.hypot(down, across) + grain * uneven, 0, 1)
+    knots = ((0, 110, 235, 255), (0, 10, 110, 240), (0, 5, 20, 150))
+    return Image.fromarray(np.rint(np.stack([np.interp(lit, (0, 0.3, 0.6, 1), one) for one in knots], -1)).astype("u1"))
+
+
+@pytest.mark.parametrize(("kind", "grain", "soft"), [("JPEG", 0.25, 3), ("JPEG", 0.2, 2), ("PNG", 0.25, 3)])
+def test_what_is_smooth_in_a_photograph_is_a_piece_of_it(kind: str, grain: float, soft: float) -> None:
+    """Glare, and what is out of focus, are no gradients of a drawing; the black around a thing is a paint still."""
+    data = saved(_glow(grain, soft), kind, quality=88)
+    document = read(f"glow.{'jpg' if kind == 'JPEG' else 'png'}", data)
+    assert any("photograph" in one for one in document.inventory().remarks)
+    assert {paint.rgb for paint in document.inventory().paints} == {Rgb(0, 0, 0)}
+    made = document.write({paint: Rgb(10, 120, 140) for paint in document.inventory().paints})
+    was, now = (np.asarray(Image.open(io.BytesIO(one)).convert("RGB")).astype(int) for one in (data, made))
+    lit = was[..., 0] > 150
+    assert np.percentile(np.abs(was - now)[lit].max(axis=1), 99) <= (0 if kind == "PNG" else 12)
