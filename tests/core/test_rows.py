@@ -9,7 +9,7 @@ from pavese.core.color.difference import difference
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
-from pavese.core.recolor.near import rows
+from pavese.core.recolor.near import leaders, rows
 from pavese.core.recolor.plan import Choice
 from pavese.core.recolor.site import Kind, Site
 from pavese.demo.load import demo_kit
@@ -81,3 +81,14 @@ def test_a_drawing_leads_and_stays_by_itself() -> None:
         {nudged(GREEN, (2, 2, 2)): near},
     )
     assert set_of([GREEN], [near], drawings=2).rows == {}
+
+
+@given(st.lists(st.tuples(*[st.integers(200, 210)] * 3), min_size=2, max_size=30, unique=True), st.data())
+def test_who_leads_follows_nobody(levels: list[tuple[int, int, int]], data: st.DataObject) -> None:
+    near = [Rgb(*one) for one in levels]
+    order = data.draw(st.permutations(range(len(near))))
+    in_rows = data.draw(st.dictionaries(st.sampled_from(near), st.sampled_from(near)))
+    found = leaders(near, order, in_rows=in_rows)
+    assert all(found[one] == one for one in found)
+    last = list(in_rows)[-1:]
+    assert all(found[near.index(color)] == found[near.index(in_rows[color])] for color in last)

@@ -104,11 +104,15 @@ def leaders(
         if len(near):
             for one in near[ciede2000(lab[near], lab[at]) <= _REACH].tolist():
                 found[one] = at
+
+    def first(at: int) -> int:
+        """Who leads, through all that follow another themselves by now."""
+        while found[at] != at:
+            at = found[at]
+        return at
+
     place = {color: at for at, color in enumerate(colors)}
     for color, lead in in_rows.items():
         if color in place and lead in place and color not in alone:
-            found[place[color]] = found[place[lead]]
-    # Who followed one that follows another now.
-    for at, leader in enumerate(found):
-        found[at] = found[leader]
-    return found
+            found[place[color]] = first(place[lead])
+    return [first(at) for at in range(len(found))]
