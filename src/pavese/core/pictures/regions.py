@@ -33,6 +33,10 @@ _PANEL, _ONE_COLOR, _NEARLY = 0.004, 0.75, 0.85
 #: From which level on, down and up, a lens saw nothing more; what of its box a rectangle fills; how large, beside it, a
 #: panel letters on it are at most, each.
 _CLIPPED, _RECTANGLE, _HOLE = (4, 251), 0.9, 0.8
+#: How much of what hangs together is a photograph, in pixels and as a part of it, that is one as a whole.
+_LEAST_PHOTOGRAPH, _MUCH = 1600, 0.4
+#: How much of what is around the dark of a photograph is that, and not lighter than this, in levels.
+_NIGHT, _FADING = 0.8, 64
 #: How far beyond its fields a photograph may go, both ways, in pixels.
 _BESIDE = 13
 #: Colors that a quiet region of a lossy picture may have, how far noise takes them and most of it, in levels; which
@@ -286,6 +290,30 @@ def panels(regions: Regions, colors: Levels) -> _Mask:
         if (one and not clipped) or inside.mean() >= _RECTANGLE:
             found[box] |= inside
     return grown(found, 1)
+
+
+def mostly(photo: _Mask, inside: _Mask) -> _Mask:
+    """What hangs together inside of a mask and is a photograph in much of it."""
+    labels, count = ndimage.label(inside)
+    sizes = np.bincount(labels.ravel(), minlength=count + 1)
+    much = (np.bincount(labels[photo], minlength=count + 1) >= _MUCH * sizes) & (sizes >= _LEAST_PHOTOGRAPH)
+    much[0] = False
+    return np.asarray(much[labels])
+
+
+def night(regions: Regions, colors: Levels, photo: _Mask) -> _Mask:
+    """Where beside a photograph, shape (rows, columns), a lens saw nothing: the darkest that there is, which the
+    photograph fades into all around it; a black panel ends at once."""
+    found = np.zeros(photo.shape, dtype=np.bool_)
+    dark = (regions.areas >= _PANEL * photo.size) & (regions.means.max(axis=1, initial=0) <= _CLIPPED[0])
+    for number in np.flatnonzero(dark).tolist():
+        box = tuple(slice(max(one.start - _BEYOND, 0), one.stop + _BEYOND) for one in regions.box(number))
+        inside = regions.of[box] == number
+        around = grown(inside, _BEYOND) & ~inside
+        fades = photo[box] & around & (colors[box].max(axis=2) <= _FADING)
+        if fades.sum() >= _NIGHT * around.sum():
+            found[box] |= inside
+    return found
 
 
 def _without_small_holes(inside: _Mask, box: tuple[slice, slice], shape: tuple[int, ...]) -> _Mask:

@@ -40,6 +40,8 @@ from pavese.core.pictures.regions import (
     dense,
     gathered,
     modes,
+    mostly,
+    night,
     panels,
     quiet_regions,
 )
@@ -71,9 +73,8 @@ _LEAST_THIN_LOSSY, _LEAST_THIN_PART = 60, 0.0008
 _MAIN, _MOSTLY = 14, 0.75
 #: The part of it that so many pairs of them have to explain: among many pairs there is one for any color of a thing.
 _USUAL, _FEW_PAIRS = 0.6, 4
-#: What is a region of its own beside a photograph, as a part of the picture, where it is even and where it is shaded;
-#: how much of what hangs together is a photograph, in pixels and as a part of it, that is one as a whole.
-_OF_ITS_OWN, _OF_ITS_OWN_SHADED, _LEAST_PHOTOGRAPH, _MUCH = 0.004, 0.04, 1600, 0.4
+#: What is a region of its own beside a photograph, as a part of the picture, where it is even and where it is shaded.
+_OF_ITS_OWN, _OF_ITS_OWN_SHADED = 0.004, 0.04
 #: Of what there is less than so many pixels, and less than this part of the picture, is no paint.
 _LEAST_PAINT, _LEAST_PAINT_PART = 5, 0.0001
 #: A shaded region of a lossy picture is noise of a paint that is more, where so much of it, in percent, is near it.
@@ -392,12 +393,9 @@ class _Unmixing:
         themselves paints and gradients; large regions part it from what else there is. Gives which pixels these are."""
         own = np.where(regions.flat(self.how.flat), _OF_ITS_OWN, _OF_ITS_OWN_SHADED) * self.size
         parts = np.append(regions.areas >= own, False)[regions.of]
-        labels, count = ndimage.label(self.seen & ~parts)
-        sizes = np.bincount(labels.ravel(), minlength=count + 1)
-        unknown = np.bincount(labels[photo], minlength=count + 1)
-        much = (unknown >= _MUCH * sizes) & (sizes >= _LEAST_PHOTOGRAPH)
-        much[0] = False
-        lost = much[labels]
+        lost = mostly(photo, self.seen & ~parts)
+        if lost.any() and (dark := night(regions, self.colors, lost)).any():
+            lost = mostly(photo | dark, self.seen & (~parts | dark))
         self.area[lost] = NONE
         self.blends = {key: one for key, one in self.blends.items() if not lost.ravel()[one.places].any()}
         return np.asarray(lost)
