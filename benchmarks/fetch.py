@@ -10,6 +10,7 @@ import json
 import subprocess
 import sys
 import tarfile
+import zipfile
 from pathlib import Path
 
 from pavese.settings import settings
@@ -40,6 +41,8 @@ DECKS = (
     "filetype@1.2.0",
     "odfpy@1.4.1",
 )
+#: Packages with pictures, from the same registry: photographs that a library is tried on, and sprites of games.
+PICTURES = ("scikit-image@0.26.0", "arcade@3.3.3")
 #: Package and what it brings: flat sets of many colors, single-color sets, gradients and filters, animations.
 DRAWINGS = (
     "@twemoji/svg@15.0.0",
@@ -95,12 +98,11 @@ def fetch() -> int:
             missing += 1
             continue
         archive = corpus_dir() / done.stdout.strip().splitlines()[-1]
-        with tarfile.open(archive) as packed:
-            packed.extractall(target, filter="data")
-        archive.unlink()
+        _unpack(archive, target)
         _written_out(target)
         print(package)
-    return missing + (not _mails_made()) + sum(not _decks_fetched(package) for package in DECKS)
+    of_python = [(package, "--no-binary") for package in DECKS] + [(package, "--only-binary") for package in PICTURES]
+    return missing + (not _mails_made()) + sum(not _brought(*one) for one in of_python)
 
 
 def made_mails() -> Path:
@@ -125,24 +127,34 @@ def _mails_made() -> bool:
     return True
 
 
-def _decks_fetched(package: str) -> bool:
-    """Brings the source of a package of Python's registry, unless it is there."""
+def _brought(package: str, form: str) -> bool:
+    """Brings a package of Python's registry, unless it is there: its source (`--no-binary`), or as it is installed
+    (`--only-binary`)."""
     target = folder_of(package)
     if target.exists():
         return True
     corpus_dir().mkdir(parents=True, exist_ok=True)
-    wanted = ["--no-deps", "--no-binary", ":all:", "--dest", str(corpus_dir()), package.replace("@", "==")]
+    wanted = ["--no-deps", form, ":all:", "--dest", str(corpus_dir()), package.replace("@", "==")]
     done = subprocess.run([sys.executable, "-m", "pip", "download", "--quiet", *wanted], capture_output=True, text=True)
-    archives = list(corpus_dir().glob(f"{package.partition('@')[0].replace('-', '_')}*.tar.gz"))
+    begins = package.partition("@")[0].replace("-", "_")
+    archives = [one for one in corpus_dir().glob(f"{begins}*") if one.suffix in (".gz", ".whl")]
     if done.returncode or not archives:
         print(f"{package}: cannot be had: {done.stderr.strip()[-200:]}", file=sys.stderr)
         return False
     for archive in archives:
-        with tarfile.open(archive) as packed:
-            packed.extractall(target, filter="data")
-        archive.unlink()
+        _unpack(archive, target)
     print(package)
     return True
+
+
+def _unpack(archive: Path, target: Path) -> None:
+    if archive.suffix == ".whl":
+        with zipfile.ZipFile(archive) as wheel:
+            wheel.extractall(target)
+    else:
+        with tarfile.open(archive) as packed:
+            packed.extractall(target, filter="data")
+    archive.unlink()
 
 
 def _written_out(folder: Path) -> None:

@@ -48,6 +48,7 @@ from pavese.demo.animations import animation_files
 from pavese.demo.load import demo_kit
 from pavese.demo.people import COORDINATOR
 from pavese.demo.served import served
+from photographs import photographs
 from pictures import handed_on, pictures, smaller, speed
 from proving import proving
 from quality import quality
@@ -252,5 +253,6 @@ if __name__ == "__main__":
     pictures()
     smaller()
     handed_on()
+    photographs()
     objects()
     objects_speed()

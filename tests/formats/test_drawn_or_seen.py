@@ -138,3 +138,23 @@ def test_black_that_ends_at_once_is_a_panel_beside_a_photograph() -> None:
     made = _with(picture, {Rgb(0, 0, 0): Rgb(20, 30, 60)})
     assert (made[:95] == (20, 30, 60)).all()
     assert (made[104:396, 154:496] == canvas[104:396, 154:496]).all()
+
+
+def _noisy(picture: Image.Image) -> Image.Image:
+    """What a scanner, or a program that dithers, adds."""
+    levels = np.asarray(picture).astype(np.int16)
+    return Image.fromarray(
+        np.clip(levels + np.random.default_rng(5).integers(-2, 3, levels.shape), 0, 255).astype("u1")
+    )
+
+
+def test_noise_makes_no_photograph_of_a_drawing_and_no_drawing_of_a_photograph() -> None:
+    across = np.linspace(0, 1, 300)[None, :, None]
+    sky = (np.array(_SHIRT) * (1 - across) + np.array(_BAND) * across).repeat(200, axis=0)
+    sky[60:140, 60:200] = _WHITE
+    drawn = read("sky.png", saved(_noisy(Image.fromarray(np.rint(sky).astype(np.uint8))), "PNG"))
+    assert drawn.inventory().paints
+    assert drawn.inventory().remarks == ()
+    light = ndimage.gaussian_filter(np.asarray(_scene(480, grey=False)).astype(np.float64), (9, 9, 0))
+    soft = Image.fromarray(np.clip((light - 128) * 3 + 128, 0, 255).astype(np.uint8))
+    assert read("soft.png", saved(_noisy(soft), "PNG")).inventory().paints == ()

@@ -34,7 +34,7 @@ from pavese.core.pictures.box import box_of, freed
 from pavese.core.pictures.in_place import around
 from pavese.core.pictures.large import LargeMixture, made_larger_by, smaller
 from pavese.core.pictures.mend import is_drawn
-from pavese.core.pictures.mixture import Levels, Mixture
+from pavese.core.pictures.mixture import OTHER, Levels, Mixture
 from pavese.core.pictures.regions import LOSSLESS, LOSSY, PALETTE, Fineness
 from pavese.core.pictures.rims import with_rims
 from pavese.core.pictures.tones import between, toned, tones, with_skin
@@ -55,6 +55,8 @@ _A_MIX = 29
 _ROWS = 256
 #: The part of a picture from which on a photograph in it is told.
 _SOME = 0.03
+#: How much of a drawing with noise is even, or how much of it paints tell.
+_FLAT, _NEARLY_ALL = 0.2, 0.9
 
 
 class PictureDocument:
@@ -96,7 +98,8 @@ class PictureDocument:
         if how is LOSSLESS and not len(mixture.paints):
             # Noise that left no trace makes a photograph of a drawing, if every value is taken for exact.
             coarse = self._unmixed(LOSSY)
-            if len(coarse.paints):
+            known, even = (part[self._seen].sum() for part in (coarse.known, coarse.at != OTHER))
+            if len(coarse.paints) and (even >= _FLAT * self._seen.sum() or known >= _NEARLY_ALL * self._seen.sum()):
                 return coarse, LOSSY
         return mixture, how
 
@@ -138,23 +141,24 @@ class PictureDocument:
     @property
     def is_photograph(self) -> bool:
         """Whether nothing in it is flat, nor a panel that lies on it."""
-        return not len(self._mixture.paints) and self._known_part == 0
+        return not len(self._mixture.paints) and self.known_part == 0
 
     @property
     def has_photograph(self) -> bool:
         """Whether a part of it that counts is a photograph."""
-        return 1 - self._known_part >= _SOME
+        return 1 - self.known_part >= _SOME
 
     def _kept(self) -> Iterator[str]:
         """What is said of what no paint is."""
-        photograph = 1 - self._known_part
+        photograph = 1 - self.known_part
         if self.is_photograph:
             yield "It is a photograph: nothing in it is flat."
         elif self.has_photograph:
             yield f"A photograph fills {photograph:.0%} of it and stays as it is."
 
     @cached_property
-    def _known_part(self) -> float:
+    def known_part(self) -> float:
+        """What part of it that is seen paints tell."""
         known = self._mixture.known[self._seen]
         return float(known.mean()) if known.size else 1.0
 
