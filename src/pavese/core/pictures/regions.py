@@ -101,6 +101,8 @@ class Regions:
     def cored(self, colors: Levels, numbers: Sequence[int], least: float) -> Regions:
         """The same, with some of them taken apart into the one code that at least such a part of one has, and the rest.
         Those have no pixels then, as in `parted`."""
+        if not numbers:
+            return self
         codes = codes_of(colors.reshape(-1, 3))
         core, taken = np.zeros(self.of.size, dtype=np.bool_), []
         for number in numbers:

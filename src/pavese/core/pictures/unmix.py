@@ -304,9 +304,10 @@ class _Unmixing:
 
     def _is_of_entries(self) -> bool:
         """Whether it is a photograph that has all entries of a palette: of many flat regions none is much of it."""
-        areas = np.sort(np.bincount(self.area[self.area >= 0], minlength=1))
-        many = self.how is PALETTE and len(self.paints) >= _ENTRIES
-        return bool(many and areas[-_FEW_ENTRIES:].sum() < _OF_ENTRIES * self.size)
+        if self.how is not PALETTE or len(self.paints) < _ENTRIES:
+            return False
+        areas = np.sort(np.bincount(self.area[self.area >= 0]))
+        return bool(areas[-_FEW_ENTRIES:].sum() < _OF_ENTRIES * self.size)
 
     def _take_pattern(self, key: int) -> None:
         """Takes a picture in which nothing is quiet, such as a pattern of dots or of fine stripes, whose few codes lie
