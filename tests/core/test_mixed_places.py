@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio
+from pavese.core.color.contrast import LARGE, TEXT, contrast_ratio, luminance
 from pavese.core.color.derived import Transform, derived
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba
@@ -70,9 +70,9 @@ def test_of_one_mixture_its_ends_count_where_they_are_read_worst() -> None:
     worse = [seen(part(FILL, share, DARKER, "accent1"), part(FILL, 1 - share, DEEP, "accent1")) for share in (0.8, 0.1)]
     found = list(mixed_reading(paints_of(words(PAPER, *ends), words(PAPER, *worse)), {}))
     assert [mixed.of[0][1] for _, mixed, _ in found] == [0.8, 0.1]
-    # What is hardly there to be read needs nothing, and what is not followed neither.
+    # What is hardly there to be read needs nothing.
     faint = Seen(Rgb(250, 250, 250), (part(PAPER, 0.98, (), "lt1"),))
-    assert not list(mixed_reading(paints_of(words(PAPER, faint), words(PAPER, Seen(FILL.rgb, None))), {}))
+    assert not list(mixed_reading(paints_of(words(PAPER, faint)), {}))
 
 
 def test_what_was_typed_in_beside_a_place_needs_what_it_goes_along_with() -> None:
@@ -106,3 +106,30 @@ def test_a_theme_is_proposed_on_which_texts_on_its_gradients_read(
     below = dark.becomes(to)
     assert below is not None
     assert contrast_ratio(to.get(PAPER) or PAPER.rgb, below) >= TEXT
+
+
+@pytest.mark.parametrize("kit", [demo_kit(), PALE], ids=["demo", "pale"])
+@pytest.mark.parametrize("parts", [(), None], ids=["photograph", "not followed"])
+@pytest.mark.parametrize("ground", ["#22252a", "#0b3d91", "#f2efe6", "#ffd9a0"])
+def test_a_theme_is_proposed_whose_accents_read_on_what_stays_below_them(
+    kit: Kit, parts: tuple[Part, ...] | None, ground: str
+) -> None:
+    below = parse_color(ground).rgb
+    accent = Rgba(*parse_color("#5ad0b8" if contrast_ratio(below, PAPER.rgb) > TEXT else "#1f5f52").rgb)
+    assert contrast_ratio(accent.rgb, below) >= TEXT
+    sites = [Site(paint, Kind.THEME, (place_selector(slot),)) for paint, slot in ((PAPER, "lt1"), (accent, "accent1"))]
+    run = TextRun(Text("x", accent, 1.0, 16, False), None, seen=(Seen(below, parts),))
+    theme = theme_for(summarize([Inventory.count(sites)], [Measured(texts=(run,))], ["a.pptx"]), kit)
+    assert contrast_ratio(kit.resolve(theme["accent1"]), below) >= TEXT
+
+
+@pytest.mark.parametrize(
+    "kit", [demo_kit(), PALE, kit_of(("Tar", Role.PRIMARY, "#16324f"))], ids=["demo", "pale", "one"]
+)
+@given(below=colors)
+@settings(max_examples=15, deadline=None)
+def test_light_places_stay_light_whatever_stays_below_their_texts(kit: Kit, below: Rgb) -> None:
+    light = words(PAPER, Seen(below, None)), words(PAPER, Seen(below), size=40)
+    dark = words(INK, Seen(below, None)), words(INK, Seen(below), size=40)
+    theme = theme_for(paints_of(*light, *dark), kit)
+    assert luminance(kit.resolve(theme["lt1"])) > 0.5 > luminance(kit.resolve(theme["dk1"]))

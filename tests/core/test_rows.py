@@ -9,9 +9,11 @@ from pavese.core.color.difference import difference
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
+from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.near import leaders, rows
 from pavese.core.recolor.plan import Choice
 from pavese.core.recolor.site import Kind, Site
+from pavese.core.recolor.target import KEEP
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors
 
@@ -92,3 +94,49 @@ def test_who_leads_follows_nobody(levels: list[tuple[int, int, int]], data: st.D
     assert all(found[one] == one for one in found)
     last = list(in_rows)[-1:]
     assert all(found[near.index(color)] == found[near.index(in_rows[color])] for color in last)
+
+
+FACE, WALL, HAIR, COAT = Rgb(236, 208, 168), Rgb(235, 206, 161), Rgb(71, 48, 26), Rgb(90, 107, 185)
+
+
+def _pictures(*files: tuple[list[Rgb], dict[Rgb, float], list[tuple[Rgb, Rgb]]]) -> SetPaints:
+    names = [f"{at}.png" for at in range(len(files))]
+    counted = [Inventory.count([Site(Rgba(*color), Kind.FILL) for color in file]) for file, _, _ in files]
+    measured = [
+        Measured(
+            {Rgba(*color): area for color, area in areas.items()},
+            {tuple(sorted((Rgba(*one), Rgba(*other)))): 0.2 for one, other in touching},
+        )
+        for _, areas, touching in files
+    ]
+    return summarize(counted, measured, names, names)
+
+
+def _portrait(face: Rgb) -> tuple[list[Rgb], dict[Rgb, float], list[tuple[Rgb, Rgb]]]:
+    return [face, HAIR, COAT], {face: 0.1, HAIR: 0.2, COAT: 0.6}, [(face, HAIR), (face, COAT), (HAIR, COAT)]
+
+
+def _room(wall: Rgb) -> tuple[list[Rgb], dict[Rgb, float], list[tuple[Rgb, Rgb]]]:
+    return [wall, COAT, SEA], {wall: 0.7, COAT: 0.2, SEA: 0.1}, [(wall, COAT), (wall, SEA)]
+
+
+def test_a_face_does_not_go_with_a_wall() -> None:
+    kit = demo_kit()
+    alone = assign(_pictures(_portrait(FACE)), kit).choices[Rgba(*FACE).key]
+    assert alone.target == KEEP
+    for files in ([_portrait(FACE), _room(WALL)], [_portrait(FACE), _room(WALL), _room(nudged(WALL, (-1, 0, -1)))]):
+        paints = _pictures(*files)
+        plan = assign(paints, kit)
+        assert paints.rows.get(FACE, FACE) != paints.rows.get(WALL, WALL)
+        assert plan.choices[Rgba(*FACE).key].target == KEEP
+        assert plan.choices[Rgba(*WALL).key].target != KEEP
+
+
+def test_one_face_in_several_pictures_is_kept_in_all_where_it_is_told_in_most() -> None:
+    nudges_of = [(0, 0, 0), (1, 0, 0), (0, 1, 1)]
+    faces = [nudged(FACE, by) for by in nudges_of]
+    # So small that nothing else of the portrait is left.
+    small = nudged(FACE, (1, 1, 0))
+    paints = _pictures(*map(_portrait, faces), ([small, COAT], {small: 0.5, COAT: 0.5}, [(small, COAT)]))
+    plan = assign(paints, demo_kit())
+    assert {plan.choices[Rgba(*face).key].target for face in (*faces, small)} == {KEEP}

@@ -158,3 +158,31 @@ def test_noise_makes_no_photograph_of_a_drawing_and_no_drawing_of_a_photograph()
     light = ndimage.gaussian_filter(np.asarray(_scene(480, grey=False)).astype(np.float64), (9, 9, 0))
     soft = Image.fromarray(np.clip((light - 128) * 3 + 128, 0, 255).astype(np.uint8))
     assert read("soft.png", saved(_noisy(soft), "PNG")).inventory().paints == ()
+
+
+def _lit_tiles(side: int, tile: int, groove: int) -> Image.Image:
+    """Tiles in soft light: each is even, and hardly any is as light as the next."""
+    down, along = np.mgrid[0:side, 0:side]
+    light = 40 + 180 * np.exp(-(((along - side / 2) / side) ** 2) * 8 - ((down - side * 0.3) / side) ** 2 * 12)
+    even = (down % tile >= groove) & (along % tile >= groove)
+    return Image.fromarray(np.rint(light * np.where(even, 1, 0.45)).astype(np.uint8)).convert("RGB")
+
+
+@pytest.mark.parametrize("quality", [75, 92])
+@pytest.mark.parametrize(("side", "tile", "groove"), [(480, 12, 3), (480, 16, 4), (960, 20, 4), (960, 30, 6)])
+def test_tiles_in_soft_light_are_not_as_many_paints_as_they_have_shades(
+    side: int, tile: int, groove: int, quality: int
+) -> None:
+    data = saved(_lit_tiles(side, tile, groove), "JPEG", quality=quality)
+    found = read("tiles.jpg", data).inventory()
+    assert not found.paints
+    assert any("photograph" in one.lower() for one in found.remarks)
+
+
+def test_tiles_of_a_few_shades_are_so_many_paints() -> None:
+    shades = np.random.default_rng(5).choice([60, 110, 160, 210], (30, 30)).repeat(16, axis=0).repeat(16, axis=1)
+    even = np.add.outer(np.arange(480) % 16 < 4, np.arange(480) % 16 < 4)
+    tiles = np.where(even, 20, shades).astype(np.uint8)
+    found = read("tiles.jpg", saved(Image.fromarray(tiles).convert("RGB"), "JPEG", quality=80)).inventory()
+    for shade in (20, 60, 110, 160, 210):
+        assert min(abs(paint.r - shade) for paint in found.paints) <= 4

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import io
 import zipfile
+from copy import deepcopy
 from pathlib import Path
-from typing import cast
+from typing import Any, cast
 
 import pytest
+from lxml import etree
 from PIL import Image
 from pptx import Presentation
 from pptx.dml.color import RGBColor
+from pptx.opc.constants import RELATIONSHIP_TYPE
+from pptx.oxml import parse_xml
+from pptx.oxml.ns import nsdecls, qn
 
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba
@@ -34,11 +39,14 @@ from pavese.render.slides import seen_at, slides_framed
 from tests.formats.decks import TURNED_MAP, deck, pointing, said, shape, solid, text, theme_of
 from tests.formats.open_decks import graphic, open_deck, page_style, style, words
 from tests.formats.open_decks import shape as open_shape
+from tests.formats.rasters import saved
 
 INK, PAPER, BRICK = (parse_color(one).rgb for one in ("#101820", "#fdfcf8", "#a33b20"))
 THEME = theme_of(INK, PAPER, INK, PAPER, BRICK)
 WHITE = Rgb(255, 255, 255)
 SEA = Rgb(11, 94, 107)
+#: The second accent of the theme that a new deck has.
+ACCENT_2 = Rgb(192, 80, 77)
 
 
 def opened(data: bytes) -> Document:
@@ -137,6 +145,51 @@ def test_a_turned_map_is_followed_and_what_lies_under_a_veil_is_not_guessed() ->
     found = looked_at(opened(deck(THEME, [("", words)], names=TURNED_MAP)))
     told = {run.text.text: run.ground and run.ground.rgb for run in found.texts}
     assert told == {"Night": INK, "Veiled": None}
+
+
+@pytest.mark.parametrize("how", ["on the picture", "by the style of the ground"])
+def test_a_picture_in_two_tones_of_the_theme_is_followed(how: str) -> None:
+    scene = Image.effect_noise((160, 90), 70).resize((960, 540), Image.Resampling.BICUBIC).convert("RGB")
+    made = Presentation()
+    slide = made.slides.add_slide(made.slide_layouts[6])
+    picture = slide.shapes.add_picture(io.BytesIO(saved(scene, "PNG")), 0, 0, made.slide_width, made.slide_height)
+    box = slide.shapes.add_textbox(0, 0, made.slide_width, made.slide_height // 2)
+    box.text_frame.text = "Two tones"
+    box.text_frame.paragraphs[0].runs[0].font.color.rgb = RGBColor(255, 255, 255)
+    blip = picture._element.find(f".//{qn('a:blip')}")
+    said = '<a:shade val="30000"/>', '<a:tint val="80000"/><a:shade val="60000"/>'
+    name = "accent2" if how == "on the picture" else "phClr"
+    both = "".join(f'<a:schemeClr val="{name}">{transforms}</a:schemeClr>' for transforms in said)
+    blip.append(parse_xml(f"<a:duotone {nsdecls('a')}>{both}</a:duotone>"))
+    if how != "on the picture":
+        _put_into_the_style_of_the_ground(made, slide, picture)
+    target = io.BytesIO()
+    made.save(target)
+    document = opened(target.getvalue())
+    tones = [site.paint for site in document.sites() if site.kind is Kind.STOP] if how == "on the picture" else []
+    changes = Changes(Recoloring({Rgba(*ACCENT_2): SEA, **dict(zip(tones, (Rgb(4, 40, 46), SEA), strict=False))}))
+    (foretold,) = readings(looked_at(document).texts, changes, WHITE)
+    assert foretold.run.ground is None
+    assert foretold.after != pytest.approx(foretold.before, abs=0.3)
+    (measured_anew,) = readings(looked_at(opened(document.write(changes))).texts, Changes(), WHITE)
+    assert foretold.after == pytest.approx(measured_anew.after, abs=0.3)
+
+
+def _put_into_the_style_of_the_ground(made: Any, slide: Any, picture: Any) -> None:
+    """Makes of the picture on a slide the third ground of its theme, on which the slide stands in its second accent."""
+    master = made.slide_masters[0].part
+    theme = next(one.target_part for one in master.rels.values() if one.reltype.endswith("/theme"))
+    root = parse_xml(theme.blob)
+    blip = deepcopy(picture._element.find(f".//{qn('a:blip')}"))
+    blip.set(qn("r:embed"), theme.relate_to(slide.part.related_part(blip.get(qn("r:embed"))), RELATIONSHIP_TYPE.IMAGE))
+    fill = parse_xml(f"<a:blipFill {nsdecls('a', 'r')}><a:stretch/></a:blipFill>")
+    fill.insert(0, blip)
+    grounds = root.find(f".//{qn('a:bgFillStyleLst')}")
+    grounds.replace(grounds[2], fill)
+    theme._blob = etree.tostring(root)
+    ground = f'<p:bg {nsdecls("p", "a")}><p:bgRef idx="1003"><a:schemeClr val="accent2"/></p:bgRef></p:bg>'
+    slide._element.cSld.insert(0, parse_xml(ground))
+    picture._element.getparent().remove(picture._element)
 
 
 def test_hidden_slides_are_seen_and_a_changed_place_is_seen_on_all_that_points_there() -> None:

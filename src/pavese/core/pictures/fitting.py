@@ -167,6 +167,13 @@ def mixed_by_chance(flat: Levels, area: _Areas, how: Fineness, alpha: npt.NDArra
     return fitted.chosen(mixed)
 
 
+def of_usual_pairs(of: npt.NDArray[np.int32], few: int) -> int:
+    """How many of some mixes, by their paints, shape (n, 2 or more), are of the so many usual pairs."""
+    pairs = np.sort(of[:, :2].astype(np.int64), axis=1)
+    counts = np.unique(pairs[:, 0] << 32 | pairs[:, 1], return_counts=True)[1]
+    return int(np.sort(counts)[-few:].sum())
+
+
 def _alone(area: _Areas) -> Places:
     """The pixels that belong to a paint, and none around them does (flat positions)."""
     padded = np.pad(area, 1, constant_values=NONE)

@@ -17,7 +17,7 @@ from PIL import Image
 
 from pavese.core.pictures.fitting import best_mixes, mixed_by_chance
 from pavese.core.pictures.masks import grown, shrunk
-from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, codes_of
+from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, codes_of, levels_apart
 from pavese.core.pictures.regions import Fineness, beside_photograph, spread
 
 _Mask = npt.NDArray[np.bool_]
@@ -75,7 +75,7 @@ def is_made_larger(pixels: Levels, *, again: bool = False) -> bool:
     for top in range(0, rows, each := max(_AT_ONCE // columns // 2 * 2, 4 * _BEYOND)):
         some = Image.fromarray(np.ascontiguousarray(pixels[top : min(top + each, rows), :columns, :3]))
         blurred = np.asarray(some.reduce(2).resize(some.size, Image.Resampling.BICUBIC))
-        off = np.abs(blurred.astype(np.int16) - np.asarray(some)).max(axis=2)
+        off = levels_apart(blurred, np.asarray(some))
         # Where rows were cut, there is nothing beyond to go by.
         own = np.s_[_BEYOND:-_BEYOND]
         edge = spread(np.asarray(some))[own] > _EDGE
@@ -201,7 +201,7 @@ class LargeMixture:
         """What is told of pixels of the small picture, of those of some rows of the large one."""
         down = np.minimum((top + np.arange(shape[0])) // self._by, small.shape[0] - 1)
         across = np.minimum(np.arange(shape[1]) // self._by, small.shape[1] - 1)
-        return np.asarray(small[down[:, None], across[None]])
+        return np.asarray(small.take(down, axis=0).take(across, axis=1))
 
     def _mixture(self, pixels: Levels, top: int) -> Mixture:
         """The mixture that some rows of it are, with those beyond them."""
@@ -239,12 +239,10 @@ class LargeMixture:
 
     def _near(self, flat: Levels, name: Levels) -> npt.NDArray[np.int16]:
         """The paint that pixels are but for noise, which the small picture has there."""
-        found = name.astype(np.int16)
-        paint = np.flatnonzero(name != OTHER)
-        off = np.abs(flat[paint].astype(np.int16) - self._told.paints[name[paint]]).max(axis=1)
-        found[name == OTHER] = NONE
-        found[paint[off > self._how.noise]] = NONE
-        return found
+        known = np.zeros((OTHER + 1, 3), dtype=np.uint8)
+        known[: len(self._told.paints)] = self._told.paints
+        near = (name != OTHER) & (levels_apart(flat, np.take(known, name, axis=0)) <= self._how.noise)
+        return np.where(near, name.astype(np.int16), np.int16(NONE))
 
 
 def _along(

@@ -42,6 +42,12 @@ def codes_of(colors: Levels) -> npt.NDArray[np.int32]:
     return codes
 
 
+def levels_apart(colors: Levels, others: Levels) -> Levels:
+    """By how many levels the channel differs most that differs most, of colors that go together, shape (..., 3)."""
+    apart = np.maximum(colors, others) - np.minimum(colors, others)
+    return np.asarray(np.maximum(np.maximum(apart[..., 0], apart[..., 1]), apart[..., 2]))
+
+
 def colors_of(codes: npt.NDArray[np.integer[Any]]) -> Levels:
     """The colors of such numbers, shape (n, 3)."""
     return np.stack([codes >> 16, codes >> 8 & 255, codes & 255], axis=-1).astype(np.uint8)
@@ -147,9 +153,8 @@ class Mixture:
         # The last entry is never used, but has to be there for OTHER.
         table = np.zeros((OTHER + 1, 3), dtype=np.uint8)
         table[: len(targets)] = targets
-        made = table[self.at]
-        other = self.at == OTHER
-        made[other] = pixels[other]
+        made = np.take(table, self.at, axis=0)
+        np.copyto(made, pixels, where=(self.at == OTHER)[..., None])
         flat, own = made.reshape(-1, 3), pixels.reshape(-1, 3)
         if len(self.shades.places):
             flat[self.shades.places] = self.shades.mixed(self.paints, targets, own[self.shades.places])

@@ -11,7 +11,7 @@ import numpy.typing as npt
 from scipy import ndimage
 
 from pavese.core.pictures.masks import grown, shrunk
-from pavese.core.pictures.mixture import Levels, Places, codes_of
+from pavese.core.pictures.mixture import Levels, Places, codes_of, levels_apart
 
 _Mask = npt.NDArray[np.bool_]
 _Floats = npt.NDArray[np.float64]
@@ -24,12 +24,15 @@ _STRIP = 256
 _FIELD, _LEAST_FIELDS, _UNKNOWN_FIELD, _UNKNOWN_BORDER = 8, 5, 0.6, 0.3
 #: How far outside of a region what it borders on is looked at: its edge is between.
 _BEYOND = 4
-#: A flat region of a larger part of the picture is no piece of a photograph.
-_OF_ITS_OWN = 0.004
+#: A flat region of so much of the picture is no piece of a photograph.
+_LARGE_EVEN = 0.004
 _ROUNDS = 6
 #: What of a picture a panel on a photograph fills at least, what of it is within a level of its color, and of a
 #: rectangle within three.
 _PANEL, _ONE_COLOR, _NEARLY = 0.004, 0.75, 0.85
+#: A paint of a lossy picture is none where it has so many regions, the largest of which is no more than such a part of
+#: them, and such a part of which is farther from it, in levels: coding takes no paint so far from itself.
+_MANY_REGIONS, _LARGEST, _RUNNING, _OFF = 8, 0.25, 0.1, 4.5
 #: From which level on, down and up, a lens saw nothing more; what of its box a rectangle fills; how large, beside it, a
 #: panel letters on it are at most, each.
 _CLIPPED, _RECTANGLE, _HOLE = (4, 251), 0.9, 0.8
@@ -83,6 +86,11 @@ class Regions:
     def flat(self, most: float) -> _Mask:
         """Which of them have one color."""
         return np.asarray(self.deviation.max(axis=1) <= most)
+
+    def large_and_even(self, most: float, size: int) -> _Mask:
+        """Which of them have one color and cover so much of a picture of `size` pixels that they stand by themselves,
+        beside a photograph as well."""
+        return self.flat(most) & (self.areas >= _LARGE_EVEN * size)
 
     def box(self, number: int) -> tuple[slice, slice]:
         """The rows and columns in which one lies."""
@@ -180,13 +188,14 @@ def spread(colors: Levels) -> Levels:
     )
     low = np.minimum(np.minimum(low[:, :-2], low[:, 1:-1]), low[:, 2:])
     high = np.maximum(np.maximum(high[:, :-2], high[:, 1:-1]), high[:, 2:])
-    apart = high - low
-    return np.asarray(np.maximum(np.maximum(apart[..., 0], apart[..., 1]), apart[..., 2]))
+    return levels_apart(high, low)
 
 
-def gathered(colors: Levels, areas: _Ints, near: float, most: int) -> tuple[Levels, _Ints]:
-    """Colors, shape (n, 3), the largest first, as few: one that is within so many levels of one before it is that one.
-    At most so many; with the number of each among them, -1 for one that is left out."""
+def gathered(means: _Floats, areas: _Ints, near: float, most: int) -> tuple[Levels, _Ints]:
+    """The colors of regions, shape (n, 3), the largest first, as few: one that is within so many levels of one before
+    it is that one. At most so many; with the number of each among them, -1 for one that is left out, as those are whose
+    colors run on."""
+    colors = np.rint(means).astype(np.uint8)
     if near == 0:
         found, at = np.unique(colors.reshape(-1, 3), axis=0, return_inverse=True)
         order = np.argsort(-np.bincount(at.ravel(), areas, len(found)), kind="stable")[:most]
@@ -202,7 +211,23 @@ def gathered(colors: Levels, areas: _Ints, near: float, most: int) -> tuple[Leve
         elif len(kept) < most:
             number[here] = len(kept)
             kept.append(color)
-    return np.array(kept, dtype=np.uint8).reshape(-1, 3), number
+    paints = np.array(kept, dtype=np.uint8).reshape(-1, 3)
+    runs = _running(means, areas, paints, number)
+    return paints[~runs], np.append(np.where(runs, -1, np.cumsum(~runs) - 1), -1)[number]
+
+
+def _running(means: _Floats, areas: _Ints, paints: Levels, number: _Ints) -> _Mask:
+    """Which paints are none, by the regions that were gathered to each, with their means, shape (n, 3), and areas:
+    many small ones whose colors run on, as those of a texture and of walls in soft light do."""
+    count = len(paints)
+    known = number >= 0
+    own, sizes = number[known], areas[known]
+    off = np.linalg.norm(means[known] - paints[own], axis=1) > _OFF
+    whole, far = np.bincount(own, sizes, count), np.bincount(own, sizes * off, count)
+    largest = np.zeros(count)
+    np.maximum.at(largest, own, sizes)
+    many = np.bincount(own, minlength=count) >= _MANY_REGIONS
+    return np.asarray(many & (largest <= _LARGEST * whole) & (far >= _RUNNING * whole))
 
 
 def modes(colors: Levels) -> Levels | None:
@@ -257,7 +282,7 @@ def among_unknown(regions: Regions, photo: _Mask, flat: float) -> _Mask:
     Large ones of one color are panels beside it."""
     count = len(regions.areas)
     taken = np.zeros(count + 1, dtype=np.bool_)
-    panels = regions.flat(flat) & (regions.areas > _OF_ITS_OWN * photo.size)
+    panels = regions.large_and_even(flat, photo.size)
     inside = np.bincount(regions.of[photo] + 1, minlength=count + 1)[1:]
     taken[:count] = (inside > regions.areas / 2) & ~panels
     if not count:

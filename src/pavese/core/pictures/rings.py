@@ -10,7 +10,7 @@ import numpy.typing as npt
 from scipy import ndimage
 
 from pavese.core.pictures.fitting import RINGS, Fitted, beyond, near_places
-from pavese.core.pictures.mixture import GRADIENTS, Levels, Places
+from pavese.core.pictures.mixture import GRADIENTS, Levels, Places, levels_apart
 
 _Areas = npt.NDArray[np.int16]
 
@@ -69,7 +69,7 @@ def rings(area: _Areas, paints: Levels, whole: npt.NDArray[np.float64], knots: C
 
 def _apart(paints: Levels, one: int, other: int) -> int:
     """By how many levels two paints differ."""
-    return int(np.abs(paints[one].astype(np.int16) - paints[other]).max())
+    return int(levels_apart(paints[one], paints[other]))
 
 
 def _ring(area: _Areas, paints: Levels, paint: int, places: Places, near: Sequence[int]) -> Ring | None:

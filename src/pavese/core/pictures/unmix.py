@@ -25,11 +25,23 @@ from pavese.core.pictures.fitting import (
     knots_of,
     mixed_by_chance,
     near_places,
+    of_usual_pairs,
     seen_as,
     with_far,
     within_reach,
 )
-from pavese.core.pictures.mixture import GRADIENTS, NONE, OTHER, Blended, Levels, Mixture, Places, codes_of, colors_of
+from pavese.core.pictures.mixture import (
+    GRADIENTS,
+    NONE,
+    OTHER,
+    Blended,
+    Levels,
+    Mixture,
+    Places,
+    codes_of,
+    colors_of,
+    levels_apart,
+)
 from pavese.core.pictures.regions import (
     LOSSLESS,
     PALETTE,
@@ -56,7 +68,7 @@ _MOST_FLAT, _MOST_PAINTS = 120, 200
 #: More see-through than this, a pixel has no color.
 _SEEN = 8
 #: A region of fewer pixels is none; a gradient of fewer is no gradient, so many are looked at, by so many pixels.
-_LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOSTGRADIENTS, _LOOKED_AT = 9, 30, 40, 400, 3000
+_LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOST_GRADIENTS, _LOOKED_AT = 9, 30, 40, 400, 3000
 #: Paints of a lossy picture nearer than this, in levels, are one; and knots of gradients that are so near to a paint.
 _SAME, _SAME_KNOT = 9.0, 6.0
 #: Codes up to which a quiet region is no gradient, but several paints that hardly differ.
@@ -73,8 +85,8 @@ _LEAST_THIN_LOSSY, _LEAST_THIN_PART = 60, 0.0008
 _MAIN, _MOSTLY = 14, 0.75
 #: The part of it that so many pairs of them have to explain: among many pairs there is one for any color of a thing.
 _USUAL, _FEW_PAIRS = 0.6, 4
-#: What is a region of its own beside a photograph, as a part of the picture, where it is even and where it is shaded.
-_OF_ITS_OWN, _OF_ITS_OWN_SHADED = 0.004, 0.04
+#: A shaded region of so much of the picture is one of its own beside a photograph.
+_LARGE_SHADED = 0.04
 #: Of what there is less than so many pixels, and less than this part of the picture, is no paint.
 _LEAST_PAINT, _LEAST_PAINT_PART = 5, 0.0001
 #: A shaded region of a lossy picture is noise of a paint that is more, where so much of it, in percent, is near it.
@@ -123,13 +135,6 @@ def unmixed(pixels: Levels, how: Fineness, frames: int = 1) -> Mixture:
     plain[..., :3] = in_plain(pixels[..., :3], words)
     found = _Unmixing(plain, how, again).found()
     return replace(found, striped=in_paints(words, found.paints))
-
-
-def _usual(of: npt.NDArray[np.int32]) -> int:
-    """How many of some mixes, by their paints, shape (n, 2 or more), are of the few usual pairs."""
-    pairs = np.sort(of[:, :2].astype(np.int64), axis=1)
-    counts = np.unique(pairs[:, 0] << 32 | pairs[:, 1], return_counts=True)[1]
-    return int(np.sort(counts)[-_FEW_PAIRS:].sum())
 
 
 class _Unmixing:
@@ -245,8 +250,8 @@ class _Unmixing:
         flat = regions.flat(self.how.flat) & large
         order = np.argsort(-regions.areas, kind="stable")
         chosen = order[flat[order]]
-        colors = np.rint(regions.means[chosen]).astype(np.uint8)
-        self.paints, number = gathered(colors, regions.areas[chosen], 0.0 if self.how.exact else _SAME, _MOST_FLAT)
+        near = 0.0 if self.how.exact else _SAME
+        self.paints, number = gathered(regions.means[chosen], regions.areas[chosen], near, _MOST_FLAT)
         if self.how.exact:
             self._take_codes(np.flatnonzero(self.seen.ravel()).astype(np.int32))
         elif len(chosen):
@@ -274,7 +279,7 @@ class _Unmixing:
         """Takes the gradients among regions that are not flat, and several paints that hardly differ."""
         flat = self.area[self.area >= 0]
         much = np.bincount(flat, minlength=len(self.paints))[: len(self.paints)]
-        for region in shaded[:_MOSTGRADIENTS]:
+        for region in shaded[:_MOST_GRADIENTS]:
             places = regions.places(region)
             every = max(len(places) // _LOOKED_AT, 1)
             some = self.flat[places[::every]]
@@ -291,7 +296,7 @@ class _Unmixing:
                     continue
             if not self.how.exact and (found := modes(some)) is not None:
                 numbers = np.array(self._know(found, _SAME))
-                apart = np.abs(self.flat[places][:, None].astype(np.int16) - self.paints[numbers]).max(axis=2)
+                apart = levels_apart(self.flat[places][:, None], self.paints[numbers])
                 near = apart.min(axis=1) <= _SAME
                 self.area.ravel()[places[near]] = numbers[apart[near].argmin(axis=1)]
                 continue
@@ -346,7 +351,7 @@ class _Unmixing:
             names, _ = near_places(self.area, places, 2)
             for name in names:
                 paint = np.flatnonzero((name >= 0) & (name < GRADIENTS))
-                off = np.abs(self.flat[places[paint]].astype(np.int16) - self.paints[name[paint]]).max(axis=1)
+                off = levels_apart(self.flat[places[paint]], self.paints[name[paint]])
                 near = paint[off <= self.how.noise]
                 near = near[self.area.ravel()[places[near]] < 0]
                 self.area.ravel()[places[near]] = name[near]
@@ -392,8 +397,8 @@ class _Unmixing:
     def _take_back(self, photo: _Mask, regions: Regions) -> _Mask:
         """Takes what hangs together and is a photograph in much of it for one, as glare and smooth things in it are by
         themselves paints and gradients; large regions part it from what else there is. Gives which pixels these are."""
-        own = np.where(regions.flat(self.how.flat), _OF_ITS_OWN, _OF_ITS_OWN_SHADED) * self.size
-        parts = np.append(regions.areas >= own, False)[regions.of]
+        own = regions.large_and_even(self.how.flat, self.size) | (regions.areas >= _LARGE_SHADED * self.size)
+        parts = np.append(own, False)[regions.of]
         lost = mostly(photo, self.seen & ~parts)
         if lost.any() and (dark := night(regions, self.colors, lost)).any():
             lost = mostly(photo | dark, self.seen & (~parts | dark))
@@ -420,7 +425,7 @@ class _Unmixing:
             if near.mean() < _MOSTLY:
                 continue
             quiet = (regions.of.ravel()[places] >= 0).mean() >= _MOSTLY
-            if not quiet and _usual(some.of[near]) < _USUAL * len(off):
+            if not quiet and of_usual_pairs(some.of[near], _FEW_PAIRS) < _USUAL * len(off):
                 continue
             blend, _ = between(self.flat[places], self.paints, main, places)
             self._take_blend(-number, blend)

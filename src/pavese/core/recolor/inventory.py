@@ -170,8 +170,17 @@ class SetPaints:
     @cached_property
     def rows(self) -> Mapping[Rgb, Rgb]:
         """The colors of pictures that go with another, and with which (`near.rows`)."""
+        mixed = any((color in self.natural) != (lead in self.natural) for color, lead in self._near.items())
+        return self._rows(self.natural) if mixed else self._near
+
+    @cached_property
+    def _near(self) -> Mapping[Rgb, Rgb]:
+        """Its rows where nothing is natural."""
+        return self._rows(())
+
+    def _rows(self, natural: Collection[Rgb]) -> Mapping[Rgb, Rgb]:
         files = [({paint.rgb for paint in file.paints}, file.on_pixels) for file in self.files]
-        return rows(files, (use.paint.rgb for use in self.uses))
+        return rows(files, (use.paint.rgb for use in self.uses), natural)
 
     @cached_property
     def files_of_rows(self) -> Mapping[Rgb, int]:
@@ -192,8 +201,17 @@ class SetPaints:
 
     @cached_property
     def natural(self) -> dict[Rgb, str]:
-        """The colors that are natural tones in more of the set than they are something else in."""
-        return natural_in_set(self.by_file)
+        """The colors that are natural tones in more of the set than they are something else in, and what is in a row
+        most pictures of which have such: one face in eight sizes."""
+        found = natural_in_set(self.by_file)
+        in_rows: dict[Rgb, list[Rgb]] = {}
+        for color, lead in self._near.items():
+            in_rows.setdefault(lead, [lead]).append(color)
+        for row in in_rows.values():
+            name = next((found[color] for color in row if color in found), None)
+            if name is not None and sum(1 if color in found else -1 for color in row) > 0:
+                found |= dict.fromkeys(row, name)
+        return found
 
     @cached_property
     def drawings(self) -> tuple[Drawing, ...]:

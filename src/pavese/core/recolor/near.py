@@ -44,11 +44,14 @@ def _apart(one: Rgb, other: Rgb) -> float:
     return difference(one, other)
 
 
-def rows(files: Sequence[tuple[Collection[Rgb], bool]], order: Iterable[Rgb]) -> dict[Rgb, Rgb]:
+def rows(
+    files: Sequence[tuple[Collection[Rgb], bool]], order: Iterable[Rgb], natural: Collection[Rgb] = ()
+) -> dict[Rgb, Rgb]:
     """The colors that go with another, and with which: near-equals of different pictures, which were one color before
     they were coded. Of each file its colors are given, and whether they were measured on its pixels; colors that stand
     in other files lead at most. `order` tells who leads first; two colors of one file are in one row only where they go
-    one way anyway, as those do that a filter made of one."""
+    one way anyway, as those do that a filter made of one; and what is `natural` only with its like: a face does not go
+    with a wall."""
     listed = list(dict.fromkeys(order))
     measured, written = set[Rgb](), set[Rgb]()
     held: dict[Rgb, set[int]] = {}
@@ -72,6 +75,8 @@ def rows(files: Sequence[tuple[Collection[Rgb], bool]], order: Iterable[Rgb]) ->
         apart = ciede2000(lab[near], lab[at])
         for at_near in np.argsort(apart, kind="stable")[: int((apart < _ROW).sum())].tolist():
             one = listed[near[at_near]]
+            if (one in natural) != (lead in natural):
+                continue
             if apart[at_near] <= _REACH or taken.isdisjoint(held[one]):
                 found[one] = lead
                 taken |= held[one]

@@ -105,7 +105,10 @@ def needs_of(paints: SetPaints) -> Needs:
             elif places[one].slot != places[other].slot:
                 found.append((places[one], places[other], needed))
     for ink, mixture, needed in mixed_reading(paints, places):
-        found.append((mixture, places.get(ink, ink.rgb), needed))
+        # On what stays, text places stay light or dark; an accent may become either.
+        by_accent = ink in places and places[ink].slot in ACCENTS and needed >= LARGE
+        if mixture.of or by_accent:
+            found.append((mixture, places.get(ink, ink.rgb), needed))
     return found
 
 

@@ -200,7 +200,7 @@ class _Planner:
         for run in (run for file in files for run in file.measured.texts):
             at = row.get(run.text.ink.rgb)
             level = LARGE if run.text.large else TEXT
-            stays = [one.color for one in run.followed if one.parts == ()]
+            stays = [one.color for one in run.planned_on if one.parts == ()]
             if at is not None and run.ground == BARE and contrast_ratio(run.text.ink.rgb, WHITE) >= level:
                 cost[at] = np.maximum(cost[at], _OFF_BACKING * (ratios < level))
             if at is not None and stays and min(contrast_ratio(run.text.ink.rgb, one) for one in stays) >= level:

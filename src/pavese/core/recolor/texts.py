@@ -115,6 +115,12 @@ class TextRun:
         """Whether it is known what its ground is, and becomes."""
         return self.ground is not None or bool(self.followed)
 
+    @property
+    def planned_on(self) -> tuple[Seen, ...]:
+        """What it has to be read on where a plan is made: where it is not known what becomes of that, as it is now,
+        since what is dark stays so."""
+        return self.followed or self.settled().seen
+
     def settled(self) -> TextRun:
         """The same on what is seen below it now, whatever says that."""
         return replace(self, seen=tuple(one._replace(parts=()) for one in self.seen))

@@ -185,15 +185,16 @@ class MixedPlaces(NamedTuple):
 
 
 def mixed_reading(paints: SetPaints, places: Mapping[Rgba, Pointing]) -> Iterator[tuple[Rgba, MixedPlaces, float]]:
-    """What must be read on what places (by their paints) are mixed to: the ink, the darkest and the lightest of what is
-    seen below it, and the ratio that it takes there; of the same places once, where it is read worst."""
+    """What must be read on what places (by their paints) are mixed to, or on what stays: the ink, the darkest and the
+    lightest of what is seen below it, and the ratio that it takes there; of the same places once, where it is read
+    worst."""
     found: dict[tuple[Rgba, int, tuple[Pointing, ...]], tuple[float, MixedPlaces, float]] = {}
     for run in _texts(paints):
-        for end in (0, -1) if run.followed else ():
-            seen = run.followed[end]
+        for end in (0, -1) if run.planned_on else ():
+            seen = run.planned_on[end]
             mixed = _mixed_places(seen, places)
             needed = needed_on(run, seen.color)
-            if mixed.of and needed is not None:
+            if needed is not None:
                 key = run.text.ink, end, tuple(place for place, _ in mixed.of)
                 one = contrast_ratio(run.text.ink.rgb, seen.color), mixed, needed
                 found[key] = min(found.get(key, one), one, key=lambda told: told[0])

@@ -23,11 +23,14 @@ _KINDS = {
     **dict.fromkeys(("tcPr", "tcStyle", "tblBg"), Kind.CELL),
     **dict.fromkeys(("outerShdw", "innerShdw", "prstShdw"), Kind.SHADOW),
     **dict.fromkeys(
-        ("effectLst", "effectDag", "effectRef", "glow", "duotone", "sp3d", "scene3d", "animClr", "clrVal"), Kind.EFFECT
+        ("effectLst", "effectDag", "effectRef", "glow", "sp3d", "scene3d", "animClr", "clrVal"), Kind.EFFECT
     ),
     **dict.fromkeys(("ser", "dPt"), Kind.SERIES),
-    "gs": Kind.STOP,
+    # A picture in two tones is a gradient of them, by its lightness.
+    **dict.fromkeys(("gs", "duotone"), Kind.STOP),
 }
+#: What gradients are said in: stops on either side of such a name are of two of them.
+_OF_STOPS = (b"gsLst", b"duotone")
 #: In these a color says nothing of what is seen: which color of a picture is left out, with which pen one draws, which
 #: colors were used last or are offered.
 _UNSEEN = frozenset(("clrChange", "penClr", "clrMru", "custClrLst", "extraClrSchemeLst", "clrScheme"))
@@ -145,7 +148,7 @@ def blends_of(places: list[Place]) -> set[tuple[Rgba, Rgba]]:
     for one, other in pairwise(places):
         if one.part is other.part and one.site.kind is other.site.kind is Kind.STOP:
             between = one.part.source.utf8[one.end : other.start]
-            if b"gsLst" not in between and one.site.paint != other.site.paint:
+            if not any(name in between for name in _OF_STOPS) and one.site.paint != other.site.paint:
                 found.add((one.site.paint, other.site.paint))
     return found
 

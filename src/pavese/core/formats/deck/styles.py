@@ -18,12 +18,13 @@ from pavese.core.kit.deck_theme import ACCENTS
 _REFERENCES = {"fillRef": (("fillStyleLst", 1), ("bgFillStyleLst", 1001)), "bgRef": (("bgFillStyleLst", 1001),)}
 #: The numbers of fills that charts take: moderate and intense (20.1.4.1.14).
 _OF_CHARTS = ("2", "3")
-_FILLS = frozenset(("solidFill", "gradFill"))
+#: Fills that take a color: also pictures in two tones of it.
+_FILLS = frozenset(("solidFill", "gradFill", "blipFill"))
 
 
 def styled(package: Package, places: Sequence[Place]) -> Mapping[int, Sequence[tuple[Transform, ...]]]:
-    """The transforms by which a fill is made of the colors of some places, by their numbers: of one color, or of the
-    stops of a gradient."""
+    """The transforms by which a fill is made of the colors of some places, by their numbers: of one color, of the stops
+    of a gradient, or of the tones of a picture."""
     numbers = {(place.part.path, place.start): number for number, place in enumerate(places)}
     fills = {path: _fills(part) for path, part in package.parts.items() if part.sort.startswith("theme")}
     found: dict[int, Sequence[tuple[Transform, ...]]] = {}
