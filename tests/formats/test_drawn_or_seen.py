@@ -186,3 +186,27 @@ def test_tiles_of_a_few_shades_are_so_many_paints() -> None:
     found = read("tiles.jpg", saved(Image.fromarray(tiles).convert("RGB"), "JPEG", quality=80)).inventory()
     for shade in (20, 60, 110, 160, 210):
         assert min(abs(paint.r - shade) for paint in found.paints) <= 4
+
+
+def _wall(side: int, brick: int, noise: float) -> Image.Image:
+    """Bricks in soft light as a lens sees them: each is hardly of one shade, its joints are soft."""
+    dice = np.random.default_rng(1)
+    down, along = np.mgrid[0:side, 0:side]
+    shades = dice.normal(0, 4, (side // brick + 1, side // brick + 1))[down // brick, along // brick]
+    light = 90 + 30 * along / side
+    brick_here = (down % brick >= 4) & (along % brick >= 4)
+    seen = ndimage.gaussian_filter(np.where(brick_here, light + shades, light * 1.7), 1.2)
+    seen += ndimage.gaussian_filter(dice.normal(0, noise, seen.shape), 1)
+    return Image.fromarray(np.clip(np.rint(seen), 0, 255).astype(np.uint8))
+
+
+@pytest.mark.parametrize(("side", "brick", "noise"), [(160, 24, 4), (160, 24, 6), (200, 24, 2), (200, 32, 4)])
+def test_a_photograph_in_greys_is_one_though_each_grey_is_a_mix_of_others(side: int, brick: int, noise: float) -> None:
+    assert read("wall.png", saved(_wall(side, brick, noise), "PNG")).inventory().paints == ()
+
+
+@pytest.mark.parametrize("kind", ["L", "LA"])
+def test_a_shaded_drawing_in_greys_stays_one(kind: str) -> None:
+    found = read("figure.png", saved(_figure().convert(kind), "PNG")).inventory()
+    assert len(found.paints) >= 4
+    assert not any("photograph" in one.lower() for one in found.remarks)

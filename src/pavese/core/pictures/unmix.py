@@ -30,6 +30,7 @@ from pavese.core.pictures.fitting import (
     with_far,
     within_reach,
 )
+from pavese.core.pictures.lens import is_of_entries, is_of_greys
 from pavese.core.pictures.mixture import (
     GRADIENTS,
     NONE,
@@ -73,8 +74,6 @@ _LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOST_GRADIENTS, _LOOKED_AT
 _SAME, _SAME_KNOT = 9.0, 6.0
 #: Codes up to which a quiet region is no gradient, but several paints that hardly differ.
 _FEW_CODES = 4
-#: Paints of a picture with a palette, from which on it is a photograph where so many of them are a smaller part of it.
-_ENTRIES, _FEW_ENTRIES, _OF_ENTRIES = 40, 16, 0.25
 #: Codes of a picture, at most, in which nothing is quiet and that is no photograph.
 _PATTERN = 32
 #: Thin paints that are looked for, colors that are tried for each, by so many pixels, and how many it has to explain.
@@ -167,7 +166,7 @@ class _Unmixing:
     def found(self, *, dense_is_lettering: bool = False) -> Mixture:
         regions = self._quiet_regions()
         shaded = self._take_flat(regions)
-        if self.within is None and self._is_of_entries():
+        if self.within is None and self.how is PALETTE and is_of_entries(self.area, len(self.paints)):
             return self._of_panels(regions)
         self._take_gradients(regions, shaded)
         if not self.how.exact:
@@ -194,7 +193,9 @@ class _Unmixing:
         if photo.any():
             # Where a photograph begins is told by fields; what is left of it at their edges is its own as well.
             fitted = fitted.chosen(fitted.fits | ~beside_photograph(photo).ravel()[fitted.places])
-        return self._mixture(self._without_small(self._take_thin(fitted)))
+        found = self._mixture(self._without_small(self._take_thin(fitted)))
+        greys = self.within is None and is_of_greys(found, self.colors, self.seen)
+        return Mixture.nothing(self.area.shape) if greys else found
 
     def _of_panels(self, regions: Regions) -> Mixture:
         """The mixture of a photograph: that of the panels on it with all that stands on them, or nothing."""
@@ -306,13 +307,6 @@ class _Unmixing:
             named = self._know(knots, _SAME_KNOT)
             self._take_blend(region, blend_of(self.flat[places], self.paints, named, places))
             self.soft[region] = list(pairwise(named))
-
-    def _is_of_entries(self) -> bool:
-        """Whether it is a photograph that has all entries of a palette: of many flat regions none is much of it."""
-        if self.how is not PALETTE or len(self.paints) < _ENTRIES:
-            return False
-        areas = np.sort(np.bincount(self.area[self.area >= 0]))
-        return bool(areas[-_FEW_ENTRIES:].sum() < _OF_ENTRIES * self.size)
 
     def _take_pattern(self, key: int) -> None:
         """Takes a picture in which nothing is quiet, such as a pattern of dots or of fine stripes, whose few codes lie
