@@ -107,10 +107,10 @@ def near_places(area: _Areas, places: Places, count: int) -> tuple[_Areas, Place
     at = (rows + _REACH) * width + columns + _REACH
     held = np.zeros(len(places), dtype=np.int64)
     for down, right in _AROUND:
-        there = padded[at + (down * width + right)]
+        there = padded.take(at + (down * width + right))
         new = (there >= 0) & (held < count)
         for slot in range(min(count, int(held.max(initial=0)) + 1)):
-            new &= names[slot][open_] != there
+            new &= names[slot].take(open_) != there
         hits = np.flatnonzero(new)
         if not len(hits):
             continue

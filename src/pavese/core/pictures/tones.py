@@ -8,8 +8,9 @@ from pavese.core.color.oklab import Array, decode, encode, linear_to_oklab, okla
 from pavese.core.color.srgb import Rgb
 from pavese.core.pictures.mixture import Levels
 
-#: Weights of red, green and blue in luma (ITU-R BT.709, section 3).
-_LUMA = np.array([0.2126, 0.7152, 0.0722])
+#: Weights of red, green and blue in luma (ITU-R BT.709, section 3), in parts of 2 to the 20th.
+_PART = 20
+_LUMA = np.rint(np.array([0.2126, 0.7152, 0.0722]) * (1 << _PART)).astype(np.uint32)
 #: What skin has in OKLCH, from pale to dark, with shades and lights on it: hue in degrees, chroma, lightness; each from
 #: where it begins, is wholly so, no longer is, and ends. Swatches in the tests hold it.
 _SKIN_HUES = (22.0, 32.0, 72.0, 82.0)
@@ -63,8 +64,7 @@ def _within(values: Array, span: tuple[float, float, float, float]) -> Array:
 def toned(pixels: Levels, table: Levels, strength: float) -> Levels:
     """Pixels in sRGB, shape (n, 3), each as the entry of a table (256, 3) for its luma; with a strength below 1 mixed,
     in OKLab, with what it was."""
-    luma = np.rint(pixels @ _LUMA).astype(np.uint8)
-    made: Levels = table[luma]
+    made = table.take(_luma(pixels), axis=0)
     if strength >= 1:
         return made
     for start in range(0, len(pixels), _AT_ONCE):
@@ -73,6 +73,14 @@ def toned(pixels: Levels, table: Levels, strength: float) -> Levels:
         mixed = encode(oklab_to_linear(before + strength * (after - before)))
         made[part] = np.rint(np.clip(mixed, 0, 1) * 255).astype(np.uint8)
     return made
+
+
+def _luma(pixels: Levels) -> Levels:
+    """The luma of pixels, shape (n, 3), as levels, rounded."""
+    sums = np.full(len(pixels), 1 << (_PART - 1), dtype=np.uint32)
+    for channel, weight in enumerate(_LUMA):
+        sums += pixels[:, channel] * weight
+    return np.asarray(sums >> _PART, dtype=np.uint8)
 
 
 _LINEAR = decode(np.arange(256) / 255)

@@ -358,7 +358,9 @@ class PictureDocument:
         for top in range(0, len(made), _ROWS):
             rows = slice(top, top + _ROWS)
             where = photograph[rows]
-            if where.any():
+            if where.all():
+                made[rows] = tone(colors[rows].reshape(-1, 3)).reshape(made[rows].shape)
+            elif where.any():
                 made[rows][where] = tone(colors[rows][where])
         return made
 
