@@ -31,8 +31,6 @@ _FEW_LEFT = 0.7
 _KNOTS = 4
 #: What a color counts beside another, in the values of which JPEG keeps lightness finer (ITU-T T.871, section 7).
 _TO_YCC = np.array([[0.299, 0.587, 0.114], [-0.1687, -0.3313, 0.5], [0.5, -0.4187, -0.0813]], dtype=np.float32)
-#: By how many levels, and by which part of its range, a gradient may run unevenly.
-_UNEVEN = (2.0, 0.05)
 #: From this opacity down, values of see-through pixels are coarse.
 _FULL = 255
 #: How far beyond a paint, away from the one beside it, pixels go where a picture was made smaller or sharper, as a part
@@ -370,20 +368,6 @@ def between(colors: Levels, paints: Levels, main: npt.NDArray[np.int64], places:
         of[better, :2] = main[one], main[other]
         parts[better, 0], parts[better, 1] = 1 - part[better], part[better]
     return Blended(places, of, parts, np.ones(len(values), dtype=np.bool_)), miss
-
-
-def is_smooth(colors: Levels, rows: Places, columns: Places) -> bool:
-    """Whether colors (n, 3) that stand at rows and columns run as a gradient does that was drawn, and not as light does
-    on things: by a polynomial of the third degree."""
-    values = colors.astype(np.float64)
-    middle = values.mean(axis=0)
-    axis = np.linalg.svd((values - middle).T @ (values - middle))[0][:, 0]
-    along = (values - middle) @ axis
-    y, x = (np.interp(one, (one.min(), max(one.max(), one.min() + 1)), (-1, 1)) for one in (rows, columns))
-    terms = np.column_stack([x**across * y**down for across in range(4) for down in range(4 - across)])
-    answer, *_ = np.linalg.lstsq(terms, along, rcond=None)
-    off = float(np.sqrt(np.mean((along - terms @ answer) ** 2)))
-    return off <= _UNEVEN[0] + _UNEVEN[1] * float(np.ptp(along))
 
 
 def on_knots(values: Floats, knots: Floats) -> tuple[npt.NDArray[np.int64], Floats, Floats]:

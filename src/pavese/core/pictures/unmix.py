@@ -21,7 +21,6 @@ from pavese.core.pictures.fitting import (
     between,
     blend_of,
     explained,
-    is_smooth,
     knots_of,
     mixed_by_chance,
     near_places,
@@ -59,6 +58,7 @@ from pavese.core.pictures.regions import (
     quiet_regions,
 )
 from pavese.core.pictures.rings import rings
+from pavese.core.pictures.slopes import goes_on, is_smooth
 from pavese.core.pictures.stripes import in_paints, in_plain, words_in_stripes
 
 _Mask = npt.NDArray[np.bool_]
@@ -282,6 +282,9 @@ class _Unmixing:
         much = np.bincount(flat, minlength=len(self.paints))[: len(self.paints)]
         for region in shaded[:_MOST_GRADIENTS]:
             places = regions.places(region)
+            places = places[self.area.ravel()[places] < GRADIENTS]
+            if not len(places):
+                continue
             every = max(len(places) // _LOOKED_AT, 1)
             some = self.flat[places[::every]]
             codes, counts = np.unique(codes_of(some), return_counts=True)
@@ -305,6 +308,8 @@ class _Unmixing:
             if knots is None or len(self.paints) + len(knots) > _MOST_PAINTS:
                 continue
             named = self._know(knots, _SAME_KNOT)
+            if len(places) >= _CHAINED * self.size:
+                places = np.concatenate([places, goes_on(self.colors, self.area, self.seen, places, self.how.loose)])
             self._take_blend(region, blend_of(self.flat[places], self.paints, named, places))
             self.soft[region] = list(pairwise(named))
 

@@ -202,7 +202,7 @@ class SetPaints:
     @cached_property
     def natural(self) -> dict[Rgb, str]:
         """The colors that are natural tones in more of the set than they are something else in, and what is in a row
-        most pictures of which have such: one face in eight sizes."""
+        of which most are such: one face in eight sizes."""
         found = natural_in_set(self.by_file)
         in_rows: dict[Rgb, list[Rgb]] = {}
         for color, lead in self._near.items():

@@ -1,0 +1,97 @@
+"""How gradients run over a picture: by a polynomial of the place."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+
+from pavese.core.pictures.mixture import GRADIENTS, Levels, Places, levels_apart
+
+_Floats = npt.NDArray[np.float64]
+_Mask = npt.NDArray[np.bool_]
+_Ints = npt.NDArray[np.signedinteger]
+_Areas = npt.NDArray[np.int16]
+
+#: By how many levels, and by which part of its range, a gradient may run unevenly.
+_UNEVEN = (2.0, 0.05)
+#: The degree that most have, and one that comes near to the tip of a cone; the lower one goes on better where nothing
+#: told it.
+_SIMPLE, _FINE = 3, 6
+#: By how many levels, on an average, what goes on beyond lines may run unevenly.
+_EVEN = 2.0
+#: A paint is a piece of a gradient where so much of it is what that would be there.
+_MOST_OF_IT = 0.8
+#: Pixels by which it is told how one runs, and those that are looked at together.
+_TOLD_BY, _AT_ONCE = 3000, 200_000
+
+
+def is_smooth(colors: Levels, rows: Places, columns: Places) -> bool:
+    """Whether colors (n, 3) that stand at rows and columns run as a gradient does that was drawn, and not as light does
+    on things."""
+    values = colors.astype(np.float64)
+    middle = values.mean(axis=0)
+    axis = np.linalg.svd((values - middle).T @ (values - middle))[0][:, 0]
+    along = (values - middle) @ axis
+    terms = _terms(rows, columns, _box(rows, columns), _SIMPLE)
+    off = float(np.sqrt(np.mean((along - terms @ _answer(terms, along)) ** 2)))
+    return off <= _UNEVEN[0] + _UNEVEN[1] * float(np.ptp(along))
+
+
+def goes_on(colors: Levels, area: _Areas, seen: _Mask, places: Places, near: float) -> Places:
+    """Where else in its box a gradient at some places (flat positions) of a picture, shape (rows, columns, 3), goes on:
+    at pixels that are `seen` and off by so many levels at most from what it would be there. Lines part what lies
+    between them from a ground, and it is still that ground. By its `area` such a pixel belongs to nothing yet, or to a
+    paint that is hardly found where the gradient is not."""
+    rows, columns = np.divmod(places, area.shape[1])
+    (top, bottom), (left, right) = box = _box(rows, columns)
+    some = slice(None, None, max(len(places) // _TOLD_BY, 1))
+    own = colors[rows[some], columns[some]].astype(np.float64)
+    for degree in (_SIMPLE, _FINE):
+        terms = _terms(rows[some], columns[some], box, degree)
+        answer = _answer(terms, own)
+        if np.abs(terms @ answer - own).max(axis=1).mean() <= _EVEN:
+            break
+    else:
+        return places[:0]
+    inside = np.s_[top : bottom + 1, left : right + 1]
+    other = (area[inside] < GRADIENTS) & seen[inside]
+    other[rows - top, columns - left] = False
+    down, across = np.nonzero(other)
+    down, across = down + top, across + left
+    kept = np.zeros(len(down), dtype=np.bool_)
+    for start in range(0, len(down), _AT_ONCE):
+        part = slice(start, start + _AT_ONCE)
+        told = np.clip(np.rint(_terms(down[part], across[part], box, degree) @ answer), 0, 255).astype(np.uint8)
+        kept[part] = levels_apart(colors[down[part], across[part]], told) <= near
+    names = area[down[kept], across[kept]].astype(np.int64)
+    count = int(area[area < GRADIENTS].max(initial=-1)) + 1
+    # Paints are told by their codes so far, also where they are a band of the gradient itself.
+    here = _counted(names, count) + _counted(area[rows, columns], count)
+    pieces = np.append(here >= _MOST_OF_IT * _counted(area, count), True)
+    found = down[kept] * area.shape[1] + across[kept]
+    return np.asarray(found[pieces[names]], dtype=np.int32)
+
+
+def _counted(names: _Ints, count: int) -> _Ints:
+    """How often each of so many paints is among some areas."""
+    return np.bincount(names[(names >= 0) & (names < count)].ravel(), minlength=count)
+
+
+_Span = tuple[int, int]
+
+
+def _box(rows: Places, columns: Places) -> tuple[_Span, _Span]:
+    return (int(rows.min()), int(rows.max())), (int(columns.min()), int(columns.max()))
+
+
+def _terms(rows: _Ints, columns: _Ints, box: tuple[_Span, _Span], degree: int) -> _Floats:
+    """What a polynomial is a sum of at some places in a box, shape (n, terms)."""
+    y, x = (
+        np.interp(one, (low, max(high, low + 1)), (-1, 1))
+        for one, (low, high) in zip((rows, columns), box, strict=True)
+    )
+    return np.column_stack([x**across * y**down for across in range(degree + 1) for down in range(degree + 1 - across)])
+
+
+def _answer(terms: _Floats, values: _Floats) -> _Floats:
+    return np.asarray(np.linalg.lstsq(terms, values, rcond=None)[0])
