@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from pavese.core.pictures.masks import grown
-from pavese.core.pictures.mixture import GRADIENTS, MOST, NONE, Blended, Floats, Levels, Places
+from pavese.core.pictures.mixture import GRADIENTS, MOST, NONE, Blended, Floats, Levels, Places, codes_of, colors_of
 from pavese.core.pictures.regions import Fineness
 
 _Mask = npt.NDArray[np.bool_]
@@ -355,7 +355,9 @@ def _ends(along: Floats) -> tuple[int, int]:
 def between(colors: Levels, paints: Levels, main: npt.NDArray[np.int64], places: Places) -> tuple[Blended, Floats]:
     """Pixels (n, 3) as mixes of two of some paints, by their numbers, wherever these stand; and by how many levels each
     is off."""
-    values, known = colors.astype(np.float32), paints[main].astype(np.float32)
+    # Many pixels have few colors.
+    codes, at = np.unique(codes_of(colors), return_inverse=True)
+    values, known = colors_of(codes).astype(np.float32), paints[main].astype(np.float32)
     of = np.zeros((len(values), MOST), dtype=np.int32)
     parts = np.zeros((len(values), MOST), dtype=np.float32)
     miss = np.full(len(values), np.inf, dtype=np.float32)
@@ -367,7 +369,7 @@ def between(colors: Levels, paints: Levels, main: npt.NDArray[np.int64], places:
         miss = np.where(better, off, miss)
         of[better, :2] = main[one], main[other]
         parts[better, 0], parts[better, 1] = 1 - part[better], part[better]
-    return Blended(places, of, parts, np.ones(len(values), dtype=np.bool_)), miss
+    return Blended(places, of[at], parts[at], np.ones(len(at), dtype=np.bool_)), miss[at]
 
 
 def on_knots(values: Floats, knots: Floats) -> tuple[npt.NDArray[np.int64], Floats, Floats]:

@@ -6,7 +6,7 @@ is mixed in sRGB values, as every common renderer does. The paints are exchanged
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -81,6 +81,12 @@ class Blended:
             np.concatenate([one.parts for one in parts]),
             np.concatenate([one.rest for one in parts]),
         )
+
+    def split(self, sizes: npt.NDArray[np.integer[Any]]) -> Iterator[Blended]:
+        """So many of them each, in their order."""
+        ends = np.cumsum(sizes)
+        for part in (slice(end - size, end) for end, size in zip(ends.tolist(), sizes.tolist(), strict=True)):
+            yield Blended(self.places[part], self.of[part], self.parts[part], self.rest[part])
 
     def shares(self, count: int) -> npt.NDArray[np.float64]:
         """How many pixels each of so many paints is in them, where they are mixes of paints."""

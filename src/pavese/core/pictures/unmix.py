@@ -72,10 +72,9 @@ _SEEN = 8
 _LEAST_REGION, _LEAST_LOSSY_REGION, _LEAST_GRADIENT, _MOST_GRADIENTS, _LOOKED_AT = 9, 30, 40, 400, 3000
 #: Paints of a lossy picture nearer than this, in levels, are one; and knots of gradients that are so near to a paint.
 _SAME, _SAME_KNOT = 9.0, 6.0
-#: Codes up to which a quiet region is no gradient, but several paints that hardly differ.
-_FEW_CODES = 4
-#: Codes of a picture, at most, in which nothing is quiet and that is no photograph.
-_PATTERN = 32
+#: Codes up to which a quiet region is no gradient, but several paints that hardly differ; and those of a picture in
+#: which nothing is quiet and that is no photograph.
+_FEW_CODES, _PATTERN = 4, 32
 #: Thin paints that are looked for, colors that are tried for each, by so many pixels, and how many it has to explain.
 _THIN, _TRIED, _TRIED_ON, _LEAST_THIN = 24, 16, 20_000, 6
 #: The same where values are coarse: so many, and which part of the picture.
@@ -90,10 +89,8 @@ _LARGE_SHADED = 0.04
 _LEAST_PAINT, _LEAST_PAINT_PART = 5, 0.0001
 #: A shaded region of a lossy picture is noise of a paint that is more, where so much of it, in percent, is near it.
 _MOST_OF_IT = 90
-#: From so many pixels on a table of all colors is quicker.
-_MANY = 400_000
-#: At how many pixels a thin paint may be a mix.
-_FEW_PIXELS = 40
+#: From so many pixels on a table of all colors is quicker; at how many a thin paint may be a mix.
+_MANY, _FEW_PIXELS = 400_000, 40
 #: Up to which part of a lossy picture a paint may be noise, beside how many times as much of what it is noise of.
 _NOISE_PART, _NOISE_BESIDE = 0.006, 3
 #: How far such paints are from each other where coding made several of one, as color is seen there; those of which
@@ -101,12 +98,10 @@ _NOISE_PART, _NOISE_BESIDE = 0.006, 3
 _ONE_BUT_FOR_NOISE = (3.5, 5.0)
 #: By chance a mix comes again in every frame; from so many on it is left out of account, for what is in few of them.
 _AGAIN = 8
-#: Paints that are tried for pixels near which nothing explains them.
-_FAR = 12
+#: Paints that are tried for pixels near which nothing explains them; pixels by which photographs are told.
+_FAR, _TOLD_BY = 12, 60_000
 #: How often known areas of a lossy picture grow.
 _GROWS = 2
-#: Pixels by which photographs are told.
-_TOLD_BY = 60_000
 #: What a thin paint is of a lossy picture: pixels within so many levels of it.
 _THIN_SAME = 16.0
 #: The part of a picture that has to be even, or run evenly, for it to be none; of tiny ones that is not asked, and of
@@ -412,23 +407,30 @@ class _Unmixing:
         flat = self.area[(self.area >= 0) & (self.area < GRADIENTS)]
         shares = np.bincount(flat, minlength=len(self.paints)) + self._of_blends()
         main = np.argsort(-shares, kind="stable")[:_MAIN]
-        labels, _ = ndimage.label(open_)
-        for number, box in enumerate(ndimage.find_objects(labels), 1):
-            inside = np.nonzero((labels[box] == number) & (self.area[box] < 0))
-            if len(main) < 2 or len(inside[0]) < _LEAST_GRADIENT:
-                continue
-            rows, columns = inside[0] + box[0].start, inside[1] + box[1].start
-            places = (rows * self.area.shape[1] + columns).astype(np.int32)
-            some, off = between(self.flat[places[:: max(len(places) // _LOOKED_AT, 1)]], self.paints, main, places[:0])
-            near = off <= self.how.loose
-            if near.mean() < _MOSTLY:
-                continue
-            quiet = (regions.of.ravel()[places] >= 0).mean() >= _MOSTLY
-            if not quiet and of_usual_pairs(some.of[near], _FEW_PAIRS) < _USUAL * len(off):
-                continue
-            blend, _ = between(self.flat[places], self.paints, main, places)
-            self._take_blend(-number, blend)
-            taken.ravel()[places] = True
+        labels = ndimage.label(open_)[0].ravel()
+        places = np.flatnonzero((labels > 0) & (self.area.ravel() < 0)).astype(np.int32)
+        places = places[np.argsort(labels[places], kind="stable")]
+        numbers, starts, sizes = np.unique(labels[places], return_index=True, return_counts=True)
+        if len(main) < 2 or not len(numbers):
+            return taken
+        # All of them are asked at once, each by some of its pixels: there may be thousands.
+        every = np.maximum(sizes // _LOOKED_AT, 1)
+        own = np.repeat(np.arange(len(numbers)), sizes)
+        asked = (np.arange(len(places)) - starts[own]) % every[own] == 0
+        asked &= (sizes >= _LEAST_GRADIENT)[own]
+        some, off = between(self.flat[places[asked]], self.paints, main, places[:0])
+        near, of = off <= self.how.loose, own[asked]
+        counts = np.maximum(np.bincount(of, minlength=len(numbers)), 1)
+        mixed = np.bincount(of, near, len(numbers)) >= _MOSTLY * counts
+        quiet = np.bincount(own, regions.of.ravel()[places] >= 0, len(numbers)) >= _MOSTLY * sizes
+        for one in np.flatnonzero(mixed & ~quiet).tolist():
+            among = slice(*np.searchsorted(of, (one, one + 1)).tolist())
+            mixed[one] = of_usual_pairs(some.of[among][near[among]], _FEW_PAIRS) >= _USUAL * counts[one]
+        if mixed.any():
+            blend, _ = between(self.flat[places[mixed[own]]], self.paints, main, places[mixed[own]])
+            for number, part in zip(numbers[mixed].tolist(), blend.split(sizes[mixed]), strict=True):
+                self._take_blend(-number, part)
+            taken.ravel()[blend.places] = True
         return taken
 
     def _take_thin(self, fitted: Fitted) -> Fitted:
