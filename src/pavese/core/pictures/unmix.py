@@ -62,7 +62,6 @@ from pavese.core.pictures.slopes import goes_on, is_smooth
 from pavese.core.pictures.stripes import in_paints, in_plain, words_in_stripes
 
 _Mask = npt.NDArray[np.bool_]
-_Ints = npt.NDArray[np.int64]
 
 #: Most paints of one picture, by their kind; those of the smallest area beyond are mixes of others, or kept.
 _MOST_FLAT, _MOST_PAINTS = 120, 200
@@ -100,10 +99,8 @@ _ONE_BUT_FOR_NOISE = (3.5, 5.0)
 _AGAIN = 8
 #: Paints that are tried for pixels near which nothing explains them; pixels by which photographs are told.
 _FAR, _TOLD_BY = 12, 60_000
-#: How often known areas of a lossy picture grow.
-_GROWS = 2
-#: What a thin paint is of a lossy picture: pixels within so many levels of it.
-_THIN_SAME = 16.0
+#: How often known areas of a lossy picture grow; what a thin paint is of one: pixels within so many levels of it.
+_GROWS, _THIN_SAME = 2, 16.0
 #: The part of a picture that has to be even, or run evenly, for it to be none; of tiny ones that is not asked, and of
 #: small ones, which are edges mostly, only where so much of them is explained by nothing that is near.
 _LEAST_KNOWN, _TINY, _SMALL, _LEAST_UNKNOWN = 0.3, 64 * 64, 160 * 160, 0.15
