@@ -11,6 +11,7 @@ _Floats = npt.NDArray[np.float64]
 _Mask = npt.NDArray[np.bool_]
 _Ints = npt.NDArray[np.signedinteger]
 _Areas = npt.NDArray[np.int16]
+_Span = tuple[int, int]
 
 #: By how many levels, and by which part of its range, a gradient may run unevenly.
 _UNEVEN = (2.0, 0.05)
@@ -77,9 +78,6 @@ def _counted(names: _Ints, count: int) -> _Ints:
     return np.bincount(names[(names >= 0) & (names < count)].ravel(), minlength=count)
 
 
-_Span = tuple[int, int]
-
-
 def _box(rows: Places, columns: Places) -> tuple[_Span, _Span]:
     return (int(rows.min()), int(rows.max())), (int(columns.min()), int(columns.max()))
 
@@ -87,10 +85,12 @@ def _box(rows: Places, columns: Places) -> tuple[_Span, _Span]:
 def _terms(rows: _Ints, columns: _Ints, box: tuple[_Span, _Span], degree: int) -> _Floats:
     """What a polynomial is a sum of at some places in a box, shape (n, terms)."""
     y, x = (
-        np.interp(one, (low, max(high, low + 1)), (-1, 1))
+        np.vander(np.interp(one, (low, max(high, low + 1)), (-1, 1)), degree + 1, increasing=True).T
         for one, (low, high) in zip((rows, columns), box, strict=True)
     )
-    return np.column_stack([x**across * y**down for across in range(degree + 1) for down in range(degree + 1 - across)])
+    return np.stack(
+        [x[across] * y[down] for across in range(degree + 1) for down in range(degree + 1 - across)], axis=1
+    )
 
 
 def _answer(terms: _Floats, values: _Floats) -> _Floats:
