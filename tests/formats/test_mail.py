@@ -549,3 +549,19 @@ def test_rules_and_controls_have_colors_of_the_browser() -> None:
         meant("<body bgcolor=#fff text=#000><hr color=red><hr style='border:1px solid red'><hr style='background:red'>")
         == {}
     )
+
+
+def test_of_several_rules_the_one_that_counts_most_is_taken_over() -> None:
+    css = ".a { color: #c81020 } #b { color: #10c820 } p { color: #1020c8 }"
+    css += "p { background: #eeeeee } .a { background: #dddddd }"
+    text = f"<style>{css}</style><p class='a'>one</p><p id='b'>two</p><p>three</p>"
+    over = {
+        (place.element(()), place.kind): place.paint.key
+        for place in read_mail("m.html", text.encode())._written.taken_over
+    }
+    numbers = sorted({element for element, _ in over})
+    assert [[over[element, kind] for kind in (Kind.TEXT, Kind.GROUND)] for element in numbers] == [
+        ["#c81020", "#dddddd"],
+        ["#10c820", "#eeeeee"],
+        ["#1020c8", "#eeeeee"],
+    ]

@@ -353,6 +353,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             With it came <span class="mono">{{ file.beside.join(', ') }}</span
             >, which {{ file.beside.length === 1 ? 'is' : 'are' }} handed over with it.
           </p>
+          <p v-if="file?.together.length" class="remark">
+            Shown together with <span class="mono">{{ file.together.join(', ') }}</span
+            >, as it is sent. The colors of {{ file.together.length === 1 ? 'that' : 'those' }} are chosen there.
+          </p>
           <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
           <div v-for="act in ofFile(remedies, asset)" :key="act.key" class="remark">
             <ActFields :act="act" :kit="kit" :settings="asset.acts[act.key]" @put="give(act.key, $event)" />

@@ -20,8 +20,8 @@ from pavese.core.formats.intake import digest as digest_of
 from pavese.core.formats.picture import IMAGES
 from pavese.jobs.again import read_once_more
 from pavese.render.pool import DrawingPool
-from pavese.render.reading import FOLLOWED, Read, Refused, begin_reading, members_called, members_in, read_archive
-from pavese.store import contents, drops, sets
+from pavese.render.reading import FOLLOWED, Read, Refused, begin_reading, members_in, members_meant, read_archive
+from pavese.store import belonging, contents, drops, sets
 from pavese.store.drops import DropState, RefusedFile, Waiting
 from pavese.store.models import DropRow, SetRow
 from pavese.store.queue import MOST_TRIES, NoLongerOursError
@@ -115,7 +115,7 @@ class _Reader:
             # What has come to a file, such as a style sheet, may name more.
             for _ in range(FOLLOWED):
                 unpacked = self._unpacked(session, row)
-                read_once_more(session, self._pool, sets.join_beside(session, row, unpacked))
+                read_once_more(session, self._pool, belonging.join(session, row, unpacked))
             if planning:
                 told = sets.plan_arrived(session, sets.get(session, row.set_id))
                 row.planned, row.stood = told.planned, told.stood
@@ -125,8 +125,8 @@ class _Reader:
     def _unpacked(self, session: Session, row: DropRow) -> dict[str, str]:
         """What the archives of the drop hold of that which files of the set refer to, and lack: hashes by path."""
         found: dict[str, str] = {}
-        names = sets.missing_beside(session, row)
-        came = drops.came(session, row) if names else {}
+        named = belonging.missing(session, row)
+        came = drops.came(session, row) if named else {}
         heads = contents.heads(session, came.values(), _HEAD)
         for name, digest in came.items():
             if not holds_files(name, heads.get(digest, b"")):
@@ -134,7 +134,7 @@ class _Reader:
             with tempfile.NamedTemporaryFile(prefix="pavese-") as file:
                 contents.to_file(session, digest, Path(file.name))
                 try:
-                    inside = members_called(self._pool, name, Path(file.name), names)
+                    inside = members_meant(self._pool, name, Path(file.name), named)
                 except RefusedFileError:
                     # That was said when it was opened.
                     continue

@@ -21,7 +21,7 @@ from pavese.core.kit.kit import Kit
 from pavese.core.recolor.plan import Plan
 from pavese.jobs.outputs import MAKERS, OF_SET, Item, Order, item_of
 from pavese.render.pool import DrawingPool
-from pavese.store import contents, exports, sets
+from pavese.store import belonging, contents, exports, sets
 from pavese.store.queue import MOST_TRIES, NoLongerOursError
 
 log = structlog.get_logger()
@@ -75,8 +75,8 @@ def _made(
         each = ((asset, plan.changes(ours, asset.name, asset.paints)) for asset in handed)
         items = [item_of(one, number) for number, one in enumerate(sets.each_becoming(session, each), 1)]
         original = ExportForm.ORIGINAL in wanted.forms
-        came_along = list(sets.neighbors(session, handed)) if original else []
-        paths = {asset.name: sets.paths_beside(asset) for asset in handed}
+        came_along = list(belonging.neighbors(session, handed)) if original else []
+        paths = {asset.name: belonging.paths(asset) for asset in handed}
     beside = Beside()
     for item in items if original else ():
         beside.add(item.name, paths[item.name], item.beside)

@@ -26,9 +26,6 @@ from pavese.core.formats.document import (
     Pictured,
     Pixeled,
     Slided,
-    is_remote,
-    name_beside,
-    path_beside,
     tells_colors,
 )
 from pavese.core.formats.format import Can
@@ -166,11 +163,13 @@ def members_in(pool: DrawingPool, name: str, path: Path) -> tuple[Member, ...]:
     return found
 
 
-def members_called(pool: DrawingPool, name: str, path: Path, names: Collection[str]) -> tuple[tuple[str, bytes], ...]:
-    """The files in an archive with these names, wherever they lie, as far as they are not too large together: path and
-    bytes. Raises RefusedFileError for an archive that cannot be opened."""
+def members_meant(
+    pool: DrawingPool, name: str, path: Path, named: Collection[tuple[str, str]]
+) -> tuple[tuple[str, bytes], ...]:
+    """The files in an archive that others mean, by (name, reference), as far as they are not too large together: path
+    and bytes. Raises RefusedFileError for an archive that cannot be opened."""
     try:
-        return tuple(pool.result(pool.begin(_members_called, name, str(path), frozenset(names), seconds=SECONDS)))
+        return tuple(pool.result(pool.begin(_members_meant, name, str(path), frozenset(named), seconds=SECONDS)))
     except ChildFailedError as error:
         raise RefusedFileError(name, _too_much(error)) from error
 
@@ -305,24 +304,28 @@ def _read_members(name: str, path: str, numbers: Sequence[int], measuring: bool 
     return found
 
 
-def _members_called(name: str, path: str, names: frozenset[str]) -> list[tuple[str, bytes]]:
+def _members_meant(name: str, path: str, named: frozenset[tuple[str, str]]) -> list[tuple[str, bytes]]:
     """Runs in a child."""
     archive = _archive(name, path)
-    return [file for _, file in _beside(archive, "", sorted(names), limits.BESIDE_BYTES)]
+    meant = (archive.lying.meant(by, reference) for by, reference in sorted(named))
+    return list(_contents(archive, filter(None, meant), limits.BESIDE_BYTES))
 
 
 def _beside(archive: Archive, name: str, refers: Sequence[str], room: int) -> _Besides:
-    """The files of an archive that another file in it names, as far as they are not too many or too large; what lies on
-    the web, or not where it is said to, may be there by its name."""
-    for reference in refers:
-        path = None if is_remote(reference) else path_beside(name, reference)
-        if path not in archive.numbers:
-            path = archive.called(name_beside(reference))
-        number = archive.numbers.get(path) if path else None
-        if path and number is not None and archive.sizes[number] <= room:
+    """The files of an archive that another file in it names."""
+    meant = {reference: path for reference in refers if (path := archive.lying.meant(name, reference)) is not None}
+    came = dict(_contents(archive, meant.values(), room))
+    return ((reference, (path, came[path])) for reference, path in meant.items() if path in came)
+
+
+def _contents(archive: Archive, paths: Iterable[str], room: int) -> Iterator[tuple[str, bytes]]:
+    """Files of an archive, each once, as far as they are not too many or too large."""
+    for path in dict.fromkeys(paths):
+        number = archive.numbers[path]
+        if archive.sizes[number] <= room:
             room -= archive.sizes[number]
             with suppress(RefusedFileError):
-                yield reference, (path, archive.member(number)[1])
+                yield path, archive.member(number)[1]
 
 
 @lru_cache(maxsize=1)
@@ -348,7 +351,7 @@ def _read(
             found_beside = beside_of(new, room) if beside_of is not None and new else ()
             came = {reference: one for reference, one in found_beside if reference not in beside}
             beside |= came
-            if not any(tells_colors(path) for path, _ in came.values()):
+            if not any(tells_colors(reference, path) for reference, (path, _) in came.items()):
                 break
             file = read_one(name, data, {reference: content for reference, (_, content) in beside.items()})
         refers, remote = _named(file)

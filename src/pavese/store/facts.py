@@ -104,7 +104,11 @@ def measured_of(row: AssetRow) -> Measured:
 
 def _inventory(row: AssetRow, stored: Mapping[str, Any]) -> Inventory:
     return Inventory(
-        {parse_key(key): {Kind(kind): count for kind, count in counts.items()} for key, counts in row.paints.items()},
+        {
+            parse_key(key): {Kind(kind): count for kind, count in counts.items()}
+            for key, counts in row.paints.items()
+            if counts
+        },
         tuple(row.remarks),
         {parse_key(key): tuple(selectors) for key, selectors in stored.get("marks", {}).items()},
         frozenset((parse_key(one), parse_key(other)) for one, other in stored.get("blends", ())),
@@ -113,6 +117,7 @@ def _inventory(row: AssetRow, stored: Mapping[str, Any]) -> Inventory:
         stored.get("slides", 0),
         tuple(_chart(one) for one in stored.get("charts", ())),
         tuple(tuple(map(parse_key, paints)) for paints in stored.get("pictures", ())),
+        tuple(parse_key(key) for key, counts in row.paints.items() if not counts),
     )
 
 

@@ -132,6 +132,7 @@ class AssetRow(Base):
     position: Mapped[int] = mapped_column(Integer)
     name: Mapped[str] = mapped_column(String(240))
     digest: Mapped[str] = mapped_column(ForeignKey("contents.digest"), index=True)
+    #: How often each is used, by kind; what is not used at all it is only seen with.
     paints: Mapped[dict[str, dict[str, int]]] = mapped_column(JSONB)
     remarks: Mapped[list[str]] = mapped_column(JSONB)
     #: Most of what is known of a file, and only wanted once: see `facts`.
@@ -140,6 +141,11 @@ class AssetRow(Base):
     rights: Mapped[dict[str, str]] = mapped_column(JSONB, server_default="{}")
     #: The files it refers to, as it names them: path and digest of those that came with it, nothing for the others.
     beside: Mapped[dict[str, list[str]]] = mapped_column(JSONB, server_default="{}", default=dict)
+
+    @property
+    def own_paints(self) -> set[str]:
+        """Its paints, without those that it is only seen with."""
+        return {key for key, counts in self.paints.items() if counts}
 
 
 class Picture(Base):

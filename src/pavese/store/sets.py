@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import posixpath
 import uuid
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -11,17 +10,15 @@ from threading import Lock
 from typing import Any, TypeVar
 
 from cachetools import LRUCache
-from sqlalchemy import Select, String, Uuid, and_, bindparam, cast, func, literal, or_, select, text
+from sqlalchemy import Select, String, Uuid, and_, bindparam, cast, func, literal, or_, select
 from sqlalchemy.dialects.postgresql import aggregate_order_by
 from sqlalchemy.orm import Session, aliased
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgba
 from pavese.core.formats import format_of, made_of_pixels
-from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB, is_remote, name_beside, path_beside, tells_colors
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import Becoming, Came, ReadFile
-from pavese.core.formats.intake import digest as digest_of
 from pavese.core.handoff.package import free_name
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo_on_grounds import KitLogo
@@ -29,12 +26,12 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints, summarize
-from pavese.core.recolor.pictures import PICTURE
 from pavese.core.recolor.plan import Choice, PartRules, Plan
 from pavese.core.recolor.quiet import rules_left
 from pavese.core.recolor.target import is_known
 from pavese.core.recolor.traits import apart
-from pavese.store import contents, drops, editions, history, kits
+from pavese.store import belonging, contents, drops, editions, history, kits
+from pavese.store.belonging import KeptFile
 from pavese.store.editions import content_of
 from pavese.store.errors import NotFoundError
 from pavese.store.facts import FileFacts, facts_of, inventory_of, know, measured_of, remember, to_json
@@ -45,8 +42,6 @@ _AT_ONCE = 16
 #: Names of elements listed beside a paint of a set.
 _SELECTORS = 30
 
-#: A file of a set, or of a set as a link shows it.
-KeptFile = AssetRow | LinkFile
 OfFile = TypeVar("OfFile", AssetRow, LinkFile, KeptFile)
 
 
@@ -292,8 +287,8 @@ def add_files(
                 position=room.position,
                 name=free_name(file.name, room.names),
                 rights=dict(rights or {}),
-                beside=_come_with(session, file),
-                **_read(file, _come_as(file)),
+                beside=belonging.come_with(session, file),
+                **_read(file, belonging.come_as(file)),
             )
         )
         room.position += 1
@@ -303,71 +298,17 @@ def add_files(
     return refused
 
 
-def _come_with(session: Session, file: ReadFile) -> dict[str, list[str]]:
-    found = {reference: (path, digest_of(data)) for reference, (path, data) in file.beside.items()}
-    contents.keep(session, {found[reference][1]: data for reference, (_, data) in file.beside.items()})
-    return {reference: list(found.get(reference, ())) for reference in (*file.refers, *file.remote)}
-
-
 def _read(file: ReadFile, come: Mapping[str, object]) -> dict[str, Any]:
     """What is kept of what was read of a file; `come` is what there is of each reference."""
     return {
         "digest": file.digest,
-        "paints": {paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
-        "remarks": _still_so(file.inventory.remarks, come),
+        "paints": {
+            **{paint.key: dict(counts) for paint, counts in file.inventory.sites.items()},
+            **{paint.key: {} for paint in file.inventory.around},
+        },
+        "remarks": belonging.still_so(file.inventory.remarks, come),
         "measured": to_json(file.inventory, file.measured),
     }
-
-
-def _come_as(file: ReadFile) -> dict[str, bool]:
-    """Whether each file that another names has come."""
-    return {reference: reference in file.beside for reference in (*file.refers, *file.remote)}
-
-
-def _still_so(remarks: Iterable[str], come: Mapping[str, object]) -> list[str]:
-    """Remarks without those on missing files that are there; told by what each reference has."""
-    here = {NOT_FETCHED: False, ON_THE_WEB: True}
-    missing = {is_remote(reference) for reference, found in come.items() if not found}
-    return [remark for remark in remarks if remark not in here or here[remark] in missing]
-
-
-def missing_beside(session: Session, drop: DropRow) -> set[str]:
-    """The names of the files that those of a set refer to, and that are not there."""
-    return {name_beside(reference) for _, reference in _missing(_referring(session, drop))} - {""}
-
-
-def _referring(session: Session, drop: DropRow) -> Sequence[AssetRow]:
-    found = select(AssetRow).where(AssetRow.set_id == drop.set_id, AssetRow.beside != text("'{}'::jsonb"))
-    return session.scalars(found).all()
-
-
-def _missing(rows: Iterable[AssetRow]) -> list[tuple[AssetRow, str]]:
-    return [(row, reference) for row in rows for reference, came in row.beside.items() if not came]
-
-
-def join_beside(session: Session, drop: DropRow, unpacked: Mapping[str, str]) -> list[AssetRow]:
-    """Gives the files of a set what they refer to, from what came in the same drop, in its archives too (`unpacked`,
-    hashes by path); that is refused as no file of its own, and no longer needs to be said. Gives those that have more
-    colors with it, and that are to be read anew."""
-    rows = _referring(session, drop)
-    missing = _missing(rows)
-    come = {**unpacked, **drops.came(session, drop)} if missing else {}
-    by_name = {posixpath.basename(path): path for path in come}
-    told: dict[uuid.UUID, AssetRow] = {}
-    for row, reference in missing:
-        # What lies on the web, or not where it is said to, may have come by its name.
-        path = None if is_remote(reference) else path_beside(row.name, reference)
-        if path not in come:
-            path = by_name.get(name_beside(reference))
-        if path in come:
-            row.beside = {**row.beside, reference: [path, come[path]]}
-            if tells_colors(path) and Can.PICTURES in format_of(row.name).can:
-                told[row.id] = row
-    for row in rows:
-        row.remarks = _still_so(row.remarks, row.beside)
-    drops.not_refused(session, drop, {came[0] for row in rows for came in row.beside.values() if came})
-    session.flush()
-    return list(told.values())
 
 
 def read_anew(session: Session, row: AssetRow, file: ReadFile) -> None:
@@ -399,35 +340,6 @@ def becoming(session: Session, row: KeptFile, changes: Changes) -> Becoming:
     """A file as it came, and what becomes of it, with the logo where that is put in."""
     [found] = each_becoming(session, [(row, changes)])
     return found
-
-
-def lay_beside(session: Session, row: AssetRow, reference: str, path: str, data: bytes) -> None:
-    """Gives a file something that belongs to it, under the name by which it is meant."""
-    digest = digest_of(data)
-    contents.keep(session, {digest: data})
-    # Others may be giving it something just now.
-    session.refresh(row, with_for_update=True)
-    row.beside = {**row.beside, reference: [path, digest]}
-    row.remarks = _still_so(row.remarks, row.beside)
-    session.flush()
-
-
-def paths_beside(row: KeptFile) -> dict[str, str]:
-    """The paths of the files that came with another, by what it calls them."""
-    came = ((reference, found) for reference, found in row.beside.items() if found)
-    return {reference: found[0] for reference, found in came if not reference.startswith(PICTURE)}
-
-
-def neighbors(session: Session, rows: Iterable[KeptFile]) -> Iterator[tuple[str, bytes]]:
-    """Path and bytes of the files that belong to others, each once; those that are files of their own, or lie on the
-    web, aside."""
-    listed = list(rows)
-    known = {row.name for row in listed}
-    for row in listed:
-        for reference, (path, digest) in ((one, came) for one, came in row.beside.items() if came):
-            if path not in known and not is_remote(reference) and not reference.startswith(PICTURE):
-                known.add(path)
-                yield path, contents.data(session, digest)
 
 
 @dataclass(frozen=True)
@@ -544,7 +456,7 @@ def with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None
             with _CHANGES_LOCK:
                 _CHANGES[key] = known
     plan, changes_of = known
-    if not row.paints.keys() <= plan.choices.keys() and not arriving:
+    if not row.own_paints <= plan.choices.keys() and not arriving:
         owner = get(session, of)
         kit = kit_of(session, owner)
         plan = plan_of(session, owner, kit, files_of(session, owner).paints)

@@ -155,7 +155,7 @@ def masks(
 
     def wanted(db: Session, asset: AssetRow) -> tuple[str, Callable[[Came], bytes]]:
         acts = sets.with_changes(db, asset_id, of)[1].acts if of else ()
-        paints = [parse_key(key) for key in sorted(asset.paints)][:MOST_MASKS]
+        paints = [parse_key(key) for key in sorted(asset.own_paints)][:MOST_MASKS]
         if not paints:
             raise NotFoundError("This file has no paint.")
         return f"masks {size} {acts!r}", lambda file: rendering.masks(drawing, file, paints, acts, size)

@@ -15,7 +15,7 @@ from pavese.core.handoff.package import free_name
 from pavese.core.recolor.changes import Changes
 from pavese.render import rendering
 from pavese.render.pool import DrawingPool
-from pavese.store import sets
+from pavese.store import belonging, sets
 
 #: Files that are made before anything is sent, so that what cannot be made at all is said instead.
 _FIRST = 4
@@ -44,6 +44,6 @@ def recolored(
     with readings() as db:
         wanted = sets.each_becoming(db, ((row, changes(row)) for row in rows))
         for row, made in zip(rows, rendering.renditions(drawing, wanted), strict=True):
-            beside.add(row.name, sets.paths_beside(row), made.beside)
+            beside.add(row.name, belonging.paths(row), made.beside)
             yield free_name(row.name, taken), made.data
-        yield from beside.files(sets.neighbors(db, rows), taken)
+        yield from beside.files(belonging.neighbors(db, rows), taken)

@@ -38,7 +38,7 @@ from pavese.render import rendering
 from pavese.render.pool import CannotDrawError, DrawingPool
 from pavese.render.rendering import Inside
 from pavese.render.web import fetched_pictures, host_of, path_of
-from pavese.store import sets
+from pavese.store import belonging, sets
 from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow
 
@@ -178,7 +178,7 @@ def fetch_pictures(set_id: uuid.UUID, sent: Fetching, db: Db, policy: PagePolicy
     for address, data in fetched.items():
         for asset_id in wanted[address]:
             told[asset_id] = sets.asset(db, asset_id)
-            sets.lay_beside(db, told[asset_id], address, path_of(address), data)
+            belonging.lay(db, told[asset_id], address, path_of(address), data)
     read_once_more(db, drawing, list(told.values()))
     reasons = [f"{address[:120]}: {reason}" for address, reason in failed.items()]
     return FetchedView(fetched=len(fetched), failed=len(failed), reasons=reasons[:_NAMED])

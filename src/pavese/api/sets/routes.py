@@ -72,7 +72,7 @@ from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import label, resolve_target
 from pavese.render import rendering
-from pavese.store import editions, history, kits, sets
+from pavese.store import belonging, editions, history, kits, sets
 from pavese.store.errors import still_named
 from pavese.store.models import AssetRow, SetRow
 
@@ -222,7 +222,8 @@ def get_file(
         codes=list(views.codes),
         conditions=[ConditionView(words=one.words, branches=list(one.branches)) for one in views.conditions],
         faces=[FaceView(named=named, set_in=set_in) for named, set_in in opened.files.facts[asset.id].measured.faces],
-        beside=sorted(set(sets.paths_beside(asset).values())),
+        beside=sorted(set(belonging.paths(asset).values())),
+        together=sorted(set(belonging.templates(asset).values())),
         texts=reading_views(files[at].readings),
         paints=file_paints(opened, asset, views.pages),
     )

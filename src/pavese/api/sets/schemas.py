@@ -290,6 +290,7 @@ class FileView(BaseModel):
     conditions: list[ConditionView]
     faces: list[FaceView]
     beside: list[str]
+    together: list[str]
     texts: list[TextReadingView]
     paints: list[PaintView]
 

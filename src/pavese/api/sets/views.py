@@ -55,10 +55,11 @@ from pavese.core.recolor.traits import Traits
 from pavese.render.pool import DrawingPool
 from pavese.render.rendering import inventories_after
 from pavese.store import kits, sets
+from pavese.store.belonging import KeptFile
 from pavese.store.errors import NotFoundError
 from pavese.store.facts import inventory_of
 from pavese.store.models import AssetRow, SetRow
-from pavese.store.sets import Files, KeptFile
+from pavese.store.sets import Files
 
 
 @dataclass(frozen=True)
@@ -282,7 +283,7 @@ def asset_view(seen: SeenFile) -> AssetView:
         fingerprint=fingerprint(asset, opened.changes(asset)),
         came=fingerprint(asset, Changes()),
         can=sorted(format_of(asset.name).can),
-        paints={key: sum(counts.values()) for key, counts in asset.paints.items()},
+        paints={key: sum(counts.values()) for key, counts in asset.paints.items() if counts},
         remarks=asset.remarks,
         traits=TraitsView(
             paints=shape.paints, hues=shape.hues, sites=shape.sites, stroked=shape.stroked, odd=seen.apart > ODD

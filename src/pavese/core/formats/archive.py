@@ -4,7 +4,6 @@ writing our own, of which the same content gives the same bytes."""
 from __future__ import annotations
 
 import io
-import posixpath
 import re
 import struct
 import zipfile
@@ -18,6 +17,7 @@ from stream_zip import ZIP_AUTO, Method, stream_zip
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
+from pavese.core.formats.document import Lying
 
 #: The time of all that is written here: the same content gives the same bytes.
 DATE = (1980, 1, 1, 0, 0, 0)
@@ -80,13 +80,10 @@ class Archive:
     def __exit__(self, *_: object) -> None:
         self._zip.close()
 
-    def called(self, name: str) -> str | None:
-        """The path of the first file of that name, wherever it lies; None for none."""
-        return self._paths.get(name) if name else None
-
     @cached_property
-    def _paths(self) -> dict[str, str]:
-        return {posixpath.basename(path): path for path in reversed(self.numbers)}
+    def lying(self) -> Lying:
+        """Its files, as others of them name them."""
+        return Lying(self.numbers)
 
     def check_loose(self) -> None:
         """Raises RefusedFileError when it is no folder of files, but one file of another program.

@@ -8,6 +8,8 @@ import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
+from itertools import takewhile
 from typing import NamedTuple, Protocol
 
 from pavese.core.color.derived import Transform
@@ -110,6 +112,14 @@ _ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
 Beside = Mapping[str, bytes]
 ALONE: Beside = {}
 _TELLING = (".css", ".png", ".jpg", ".jpeg", ".gif", ".webp", ".avif", ".svg")
+#: Before the name of a template that another is put together with, as its code says it.
+TEMPLATE = "template:"
+#: The endings of files in languages of templates, and of what else is one.
+TEMPLATES = (
+    *(".hbs", ".handlebars", ".mustache", ".liquid", ".njk", ".twig", ".jinja", ".jinja2", ".j2"),
+    *(".ejs", ".eta", ".erb", ".tpl", ".tmpl", ".gohtml", ".ftl", ".ftlh", ".vm"),
+)
+_TEMPLATES = (*TEMPLATES, ".html", ".htm", ".xhtml")
 #: What is said of a file that names others which did not come with it, or lie on the web.
 NOT_FETCHED = "It refers to another file, which is not fetched."
 ON_THE_WEB = "Its pictures lie on the web; until they are brought in, they show as empty places here."
@@ -291,6 +301,71 @@ def is_elsewhere(reference: str) -> bool:
     return _ELSEWHERE.match(reference) is not None
 
 
+def named_template(name: str) -> str:
+    """The reference to a template by the name that code has for it; "" for none."""
+    path = posixpath.normpath(name.strip().replace("\\", "/")) if name.strip() else ""
+    while path.startswith("../"):
+        path = path[3:]
+    return f"{TEMPLATE}{path.lstrip('/')}" if path.strip("./") else ""
+
+
+def is_template(reference: str) -> bool:
+    """Whether a reference names a template."""
+    return reference.startswith(TEMPLATE)
+
+
+class Lying:
+    """Files that lie together, by their paths; the first of some that are meant alike is taken."""
+
+    def __init__(self, paths: Iterable[str]) -> None:
+        self._paths = dict.fromkeys(paths)
+
+    def meant(self, name: str, reference: str) -> str | None:
+        """The path of the one that a file of some name means by a reference; None where it is not there. What lies on
+        the web, or not where it is said to, may be there by its name."""
+        if is_template(reference):
+            return self._template(name, reference.removeprefix(TEMPLATE))
+        path = None if is_remote(reference) else path_beside(name, reference)
+        return path if path in self._paths else self._by_name.get(name_beside(reference))
+
+    def _template(self, name: str, said: str) -> str | None:
+        """The template that is meant: of those of a name, endings aside, the one of that ending, in those folders,
+        nearest to the file."""
+        there = [one for one in self._by_stem.get(_stem(said), ()) if one != name]
+        folders, own = said.split("/")[:-1], name.split("/")[:-1]
+
+        def fits(path: str) -> tuple[bool, int, int]:
+            lies = path.split("/")[:-1]
+            return path.endswith(said), _alike(reversed(folders), reversed(lies)), _alike(own, lies)
+
+        return max(there, key=fits, default=None)
+
+    @cached_property
+    def _by_name(self) -> Mapping[str, str]:
+        return {posixpath.basename(path): path for path in reversed(self._paths)}
+
+    @cached_property
+    def _by_stem(self) -> Mapping[str, Sequence[str]]:
+        found: dict[str, list[str]] = {}
+        for path in self._paths:
+            if path.lower().endswith(_TEMPLATES):
+                found.setdefault(_stem(path), []).append(path)
+        return found
+
+
+def _stem(path: str) -> str:
+    """A name without its folders, its endings, and what marks a partial; its words as code joins them."""
+    name = posixpath.basename(path).lower()
+    while name.endswith(_TEMPLATES):
+        name = posixpath.splitext(name)[0]
+    return re.sub(r"[\W_]", "", name)
+
+
+def _alike(one: Iterable[str], other: Iterable[str]) -> int:
+    """How many of both are the same, from the first on."""
+    return sum(1 for _ in takewhile(lambda both: both[0] == both[1], zip(one, other, strict=False)))
+
+
 def name_beside(reference: str) -> str:
     """The name of the file that a reference means, wherever it lies; "" for none."""
     written = re.split(r"[?#]", reference, maxsplit=1)[0].strip()
@@ -302,10 +377,10 @@ def percent_decoded(written: str) -> bytes:
     return _ENCODED.sub(lambda found: bytes([int(found[1], 16)]), written.encode())
 
 
-def tells_colors(path: str) -> bool:
-    """Whether a file that lies beside another may say some of its colors, by its path: a style sheet, or a picture that
-    goes along with what shows it."""
-    return name_beside(path).lower().endswith(_TELLING)
+def tells_colors(reference: str, path: str) -> bool:
+    """Whether a file that lies beside another, at a path, is to be read with it: a style sheet, a picture that goes
+    along with what shows it, or a template that it is put together with."""
+    return is_template(reference) or name_beside(path).lower().endswith(_TELLING)
 
 
 def path_beside(name: str, reference: str) -> str | None:

@@ -14,6 +14,7 @@ from scipy import ndimage
 
 from pavese.core.color.extract import Pixels
 from pavese.core.color.srgb import Rgb
+from pavese.core.pictures.mixture import levels_apart
 
 #: What counts as the box's own color, in a channel: what JPEG makes of white beside an edge.
 _NEAR = 10
@@ -32,8 +33,8 @@ _Mask = npt.NDArray[np.bool_]
 def box_of(pixels: Pixels) -> Rgb | None:
     """The color of the box round what a picture (rows, columns, 4) shows; None where it has none."""
     edge = np.concatenate([pixels[0], pixels[-1], pixels[:, 0], pixels[:, -1]])
-    color = np.median(edge[:, :3], axis=0).astype(np.int16)
-    same = (np.abs(edge[:, :3].astype(np.int16) - color).max(axis=1) <= _NEAR) & (edge[:, 3] >= 250)
+    color = np.median(edge[:, :3], axis=0).astype(np.uint8)
+    same = _alike(edge, color) & (edge[:, 3] >= 250)
     if same.mean() < _BORDER:
         return None
     step = max(1, max(pixels.shape) // _LOOKED_AT)
@@ -49,7 +50,7 @@ def freed(pixels: Pixels, *, inside: bool = False) -> Pixels:
     found = box_of(pixels)
     if found is None:
         return pixels
-    color = np.array(found, dtype=np.int16)
+    color = np.array(found, dtype=np.uint8)
     box = _alike(pixels, color)
     if not inside:
         box = _from_border(box)
@@ -62,8 +63,8 @@ def freed(pixels: Pixels, *, inside: bool = False) -> Pixels:
     return made
 
 
-def _alike(pixels: Pixels, color: npt.NDArray[np.int16]) -> _Mask:
-    found: _Mask = np.abs(pixels[..., :3].astype(np.int16) - color).max(axis=2) <= _NEAR
+def _alike(pixels: Pixels, color: Pixels) -> _Mask:
+    found: _Mask = levels_apart(pixels[..., :3], color) <= _NEAR
     return found
 
 

@@ -80,6 +80,8 @@ _THIN, _TRIED, _TRIED_ON, _LEAST_THIN = 24, 16, 20_000, 6
 _LEAST_THIN_LOSSY, _LEAST_THIN_PART = 60, 0.0008
 #: How many of the paints are tried where an area has none of its own, and the part of it that they have to explain.
 _MAIN, _MOSTLY = 14, 0.75
+#: Areas of mixes at most, the largest first: each has a number of its own, of 16 bits.
+_MOST_MIXED = 20_000
 #: The part of it that so many pairs of them have to explain: among many pairs there is one for any color of a thing.
 _USUAL, _FEW_PAIRS = 0.6, 4
 #: A shaded region of so much of the picture is one of its own beside a photograph.
@@ -423,6 +425,7 @@ class _Unmixing:
         for one in np.flatnonzero(mixed & ~quiet).tolist():
             among = slice(*np.searchsorted(of, (one, one + 1)).tolist())
             mixed[one] = of_usual_pairs(some.of[among][near[among]], _FEW_PAIRS) >= _USUAL * counts[one]
+        mixed[np.argsort(-sizes * mixed, kind="stable")[_MOST_MIXED:]] = False
         if mixed.any():
             blend, _ = between(self.flat[places[mixed[own]]], self.paints, main, places[mixed[own]])
             for number, part in zip(numbers[mixed].tolist(), blend.split(sizes[mixed]), strict=True):
@@ -435,10 +438,8 @@ class _Unmixing:
         self.large = len(self.paints)
         for _ in range(_THIN):
             left = fitted.places[~fitted.fits]
-            color = (
-                self._thin_paint(left) if len(left) >= self._least_thin and len(self.paints) < _MOST_PAINTS else None
-            )
-            if color is None:
+            color = self._thin_paint(left) if len(left) >= self._least_thin else None
+            if color is None or len(self.paints) >= _MOST_PAINTS:
                 break
             # What is a known paint but for noise is that, in letters too.
             [number] = self._know(color[None], 0.0 if self.how.exact else _THIN_SAME)

@@ -30,7 +30,8 @@ class Inventory:
     `selectors` are the names by which some of a paint's sites can be told from others; `blends` are paints that follow
     each other in a gradient. `title` and `preview` are what the file calls itself and how it begins, where it tells;
     `slides` is how many it has, where it is a deck (of a template without any: its masters and layouts), and `charts`
-    tell which of its colors stand beside each other. `pictures` are the paints of each picture inside of it.
+    tell which of its colors stand beside each other. `pictures` are the paints of each picture inside of it. `around`
+    are paints that it has none of, but is seen with: those of the mail that a template is put into.
     """
 
     sites: Mapping[Rgba, Mapping[Kind, int]]
@@ -42,6 +43,7 @@ class Inventory:
     slides: int = 0
     charts: tuple[Chart, ...] = ()
     pictures: tuple[tuple[Rgba, ...], ...] = ()
+    around: tuple[Rgba, ...] = ()
 
     @property
     def paints(self) -> tuple[Rgba, ...]:

@@ -190,8 +190,9 @@ def mixed_reading(paints: SetPaints, places: Mapping[Rgba, Pointing]) -> Iterato
     worst."""
     found: dict[tuple[Rgba, int, tuple[Pointing, ...]], tuple[float, MixedPlaces, float]] = {}
     for run in _texts(paints):
-        for end in (0, -1) if run.planned_on else ():
-            seen = run.planned_on[end]
+        stands_on = run.planned_on
+        for end in (0, -1) if stands_on else ():
+            seen = stands_on[end]
             mixed = _mixed_places(seen, places)
             needed = needed_on(run, seen.color)
             if needed is not None:

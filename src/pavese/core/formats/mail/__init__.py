@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from pavese.core.formats.document import TEMPLATES
 from pavese.core.formats.format import Can, Format
-from pavese.core.formats.mail.code import TEMPLATES
-from pavese.core.formats.mail.document import read_mail
+from pavese.core.formats.mail.framed import read_framed
 from pavese.core.formats.mail.sent import read_sent
 from pavese.core.formats.told import is_html, is_sent
 from pavese.core.recolor.dark import DarkScheme
@@ -22,7 +22,7 @@ MAIL = Format(
     endings=(".html", ".htm", ".xhtml"),
     media_type="text/html",
     matches=is_html,
-    read=read_mail,
+    read=read_framed,
     can=_CAN,
     acts=(DarkScheme.key, PictureGrounds.key, Samples.key),
     channel="email",

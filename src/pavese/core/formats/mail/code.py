@@ -41,11 +41,6 @@ MARKS: tuple[Mark, ...] = (
     Mark("%%", "%%", inside=r"[\w .:\-()=@]"),
     Mark("@@", "@@", inside=r"[\w .:\-]"),
 )
-#: The endings of files in languages of templates.
-TEMPLATES = (
-    *(".hbs", ".handlebars", ".mustache", ".liquid", ".njk", ".twig", ".jinja", ".jinja2", ".j2"),
-    *(".ejs", ".eta", ".erb", ".tpl", ".tmpl", ".gohtml", ".ftl", ".ftlh", ".vm"),
-)
 #: What generators of pages and mails read before the text, between lines of three hyphens.
 _FRONT = re.compile(r"\A\ufeff?---[ \t]*\r?\n(?:.*\r?\n){0,200}?---[ \t]*(?:\r?\n|\Z)")
 _OPENS = re.compile("|".join(re.escape(one.opens) for one in MARKS))

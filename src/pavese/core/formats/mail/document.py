@@ -9,6 +9,7 @@ from dataclasses import replace
 from functools import cached_property
 from html import escape, unescape
 from itertools import chain, count
+from typing import NamedTuple
 
 from pavese.core import limits
 from pavese.core.color.srgb import Rgb, Rgba
@@ -19,6 +20,7 @@ from pavese.core.formats.document import (
     NOT_FETCHED,
     ON_THE_WEB,
     PLAIN,
+    TEMPLATES,
     WHOLE,
     Alone,
     Beside,
@@ -33,7 +35,7 @@ from pavese.core.formats.document import (
     is_elsewhere,
 )
 from pavese.core.formats.edits import Edit, splice
-from pavese.core.formats.mail.code import TEMPLATES, Code, codes_in, is_part, without
+from pavese.core.formats.mail.code import Code, codes_in, is_part, without
 from pavese.core.formats.mail.conditions import Case, cases_in, conditions_of, not_shown
 from pavese.core.formats.mail.linked import Sheets, references, with_sheets
 from pavese.core.formats.mail.pictures import MailPictures
@@ -47,6 +49,7 @@ from pavese.core.kit.plain import shortened
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.inventory import Inventory
+from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.site import Site
 from pavese.core.recolor.texts import TextRun
@@ -97,16 +100,20 @@ _NO_SAMPLES: Mapping[str, str] = {}
 _Edit = tuple[int, int, str]
 
 
-def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | None = None) -> Mail:
-    """`charset` is what was said of its encoding elsewhere.
+class Source(NamedTuple):
+    """A mail as it is written: its text, where its code stands, the same text with blanks there, what that is made of,
+    and with what is linked behind it; `part` says that it may be put into another."""
 
-    Raises RefusedFileError for what is no text, has no tag at all, or is beyond the bounds.
-    """
-    if not data.strip():
-        raise RefusedFileError(name, "the file is empty.")
-    if len(data) > limits.FILE_BYTES:
-        raise RefusedFileError(name, f"the file is larger than {limits.FILE_BYTES // limits.MEGABYTE} MB.")
-    text = MailText(name, data, charset)
+    text: MailText
+    codes: Sequence[Code]
+    plain: str
+    pieces: Sequence[Piece]
+    sheets: Sheets
+    part: bool
+
+
+def source_of(name: str, text: MailText, beside: Beside) -> Source:
+    """Raises RefusedFileError for what has no tag at all, or is beyond the bounds."""
     codes = codes_in(text.text)
     plain = without(text.text, codes)
     pieces = list(scan(plain))
@@ -116,9 +123,26 @@ def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | Non
     sheets = [one for one in whole.pieces if isinstance(one, Tag) and one.name == "style"]
     if sum((one.content or one.end) - one.end for one in sheets) > limits.STYLE_BYTES:
         raise RefusedFileError(name, f"its style is longer than {limits.STYLE_BYTES / limits.MEGABYTE:g} MB.")
+    part = name.lower().endswith(TEMPLATES) or is_part(text.text, codes)
+    return Source(text, codes, plain, pieces, whole, part)
+
+
+def text_of(name: str, data: bytes, charset: str | None = None) -> MailText:
+    """`charset` is what was said of its encoding elsewhere. Raises RefusedFileError for what is no text, or is beyond
+    the bounds."""
+    if not data.strip():
+        raise RefusedFileError(name, "the file is empty.")
+    if len(data) > limits.FILE_BYTES:
+        raise RefusedFileError(name, f"the file is larger than {limits.FILE_BYTES // limits.MEGABYTE} MB.")
+    return MailText(name, data, charset)
+
+
+def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | None = None) -> Mail:
+    """A mail without the templates that it names; `charset` is what was said of its encoding elsewhere. Raises
+    RefusedFileError for what is no text, has no tag at all, or is beyond the bounds."""
+    source = source_of(name, text_of(name, data, charset), beside)
     try:
-        part = name.lower().endswith(TEMPLATES) or is_part(text.text, codes)
-        return Mail(text, codes, plain, pieces, whole, beside, part=part)
+        return Mail(source, beside)
     except UnreadableCssError as error:
         raise RefusedFileError(name, str(error)) from error
 
@@ -126,22 +150,12 @@ def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | Non
 class Mail:
     """See `pavese.core.formats.document.Marked`."""
 
-    def __init__(
-        self,
-        text: MailText,
-        codes: Sequence[Code],
-        plain: str,
-        pieces: Sequence[Piece],
-        sheets: Sheets,
-        beside: Beside,
-        *,
-        part: bool,
-    ) -> None:
-        """`sheets` is the same text and tags with what is linked behind them; `part` says that it may be put into
-        another mail. Raises UnreadableCssError."""
-        self._sheets = sheets
-        self._text, self._codes, self._plain, self._pieces, self._beside = text, codes, plain, pieces, beside
-        self._written = written_colors(sheets.text, sheets.pieces, codes, part=part)
+    def __init__(self, source: Source, beside: Beside) -> None:
+        """Raises UnreadableCssError."""
+        self._text, self._codes, self._plain, self._pieces, self._sheets, part = source
+        sheets = self._sheets
+        self._beside = beside
+        self._written = written_colors(sheets.text, sheets.pieces, self._codes, part=part)
         self._pictures = MailPictures(sheets, self._meaning, self._written.within, beside)
         pages = (Page(one.title, PageKind.SECTION, one.selector) for one in self._written.sections)
         self.pages: tuple[Page, ...] = tuple(pages) or (WHOLE,)
@@ -152,11 +166,16 @@ class Mail:
             DARK if _DARK.search(sheets.text) else replace(DARK, reads=False),
             INVERTED,
             *((replace(BARE, reads=self._pictures.as_grounds),) if self._pictures.named else ()),
-            *((OPENED,) if any(isinstance(one, End) for one in pieces) else ()),
+            *((OPENED,) if any(isinstance(one, End) for one in self._pieces) else ()),
         )
 
     @property
     def refers(self) -> tuple[str, ...]:
+        return self._lying
+
+    @cached_property
+    def _lying(self) -> tuple[str, ...]:
+        """The pictures and style sheets that lie beside it."""
         linked = (said for _, said in references(self._pieces) if not is_elsewhere(said))
         return tuple(dict.fromkeys((*self._pictures.refers, *linked)))
 
@@ -193,7 +212,14 @@ class Mail:
 
     def marked_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """`within` are selectors of what the mail itself stands in."""
-        return (Site(one.paint, one.kind, one.apart(within)) for one in self._written.marked)
+        return (Site(one.paint, one.kind, self._selectors_of(one, within)) for one in self._written.marked)
+
+    def _selectors_of(self, place: MailPlace, within: tuple[str, ...]) -> tuple[str, ...]:
+        """By what it is told whether a place goes its own way."""
+        return place.apart(within)
+
+    def _becomes(self, place: MailPlace, to: Recoloring, within: tuple[str, ...]) -> Rgb:
+        return to.at(place.paint, place.kind, self._selectors_of(place, within)) or place.paint.rgb
 
     def told_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
         """The same as parts of a mail name them: of elements that alone say something nothing is told."""
@@ -256,7 +282,7 @@ class Mail:
         return self._text.meant(self._text.coded(text))
 
     def _remarks(self) -> Iterator[str]:
-        if any(one not in self._beside for one in self.refers):
+        if any(one not in self._beside for one in self._lying):
             yield NOT_FETCHED
         if any(one not in self._beside for one in self._pictures.remote):
             yield ON_THE_WEB
@@ -284,24 +310,33 @@ class Mail:
         edits = list(self._edits(changes, within))
         samples = _samples(changes)
         made = {} if look.key == BARE.key else self._pictures.inside.changed(changes, within)
-        if page is None or not self._written.sections:
+        if page is None or not self._shown(page):
             # A section is looked at whatever its mail is asked.
             edits += ((start, end, "") for start, end in not_shown(self._cases, samples.branches))
             return self._seen(edits, look, made, samples.values)
-        shown = [one.tag.insert for one in self._written.sections[page].elements]
-        edits += ((at, at, f" {_SECTION}") for at in shown)
+        edits += ((at, at, f" {_SECTION}") for at in self._shown(page))
         return self._seen(edits, look, made, samples.values)._replace(part=f"[{_SECTION}]")
+
+    def _shown(self, page: int) -> Sequence[int]:
+        """Where attributes are written on the elements of a section, by its number."""
+        sections = self._written.sections
+        return [one.tag.insert for one in sections[page].elements] if sections else ()
 
     def marked(self, look: Look = PLAIN) -> Preview:
         """The mail with each of its `marked_sites` in the color of its number (`marks.mark`)."""
         edits = self._in_marks(mark)
-        numbers = {reference: at for at, reference in enumerate(self.pictures())}
+        numbers = {reference: at for at, reference in enumerate(self._told_pictures)}
         edits += (
             (one.tag.insert, one.tag.insert, f' {PICTURE}="{numbers[one.reference]}"')
             for one in self._pictures.named
             if one.tag is not None and one.reference in numbers
         )
         return self._seen(edits, look)
+
+    @property
+    def _told_pictures(self) -> Iterable[str]:
+        """The pictures of which it is told on what they stand."""
+        return self.pictures()
 
     def _in_marks(self, mark_of: Callable[[int], Rgb]) -> list[_Edit]:
         number_of = {id(place): number for number, place in enumerate(self._written.marked)}
@@ -335,8 +370,8 @@ class Mail:
                 yield from self._darkened({name: changes.resolved[getattr(act, name)] for name in _SCHEME_SAYS})
         yield from self._pictures.written(self._pictures.inside.changed(changes, within))
         yield from self._colored(
-            lambda place: to.at(place.paint, place.kind, place.apart(within)) or place.paint.rgb,
-            lambda place: to.parted(place.paint, place.kind, place.apart(within)),
+            lambda place: self._becomes(place, to, within),
+            lambda place: to.parted(place.paint, place.kind, self._selectors_of(place, within)),
         )
 
     def _darkened(self, colors: Mapping[str, Rgb]) -> Iterator[_Edit]:

@@ -11,7 +11,7 @@ from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.mail.tags import Attribute, Tag
-from pavese.core.formats.mail.tree import CANVAS, WHOLE, Element, Tree, find_buttons, matched
+from pavese.core.formats.mail.tree import CANVAS, WHOLE, Element, Tree, Weight, find_buttons, matched
 from pavese.core.formats.notation import rewritten
 from pavese.core.recolor.site import ELEMENT, Kind
 
@@ -177,6 +177,8 @@ class Rule(NamedTuple):
     important: bool
     place: MailPlace
     under: tuple[str, ...] = ()
+    #: What it counts on each of the elements.
+    weights: Mapping[Element, Weight] = {}
 
 
 class _Said(NamedTuple):
@@ -197,6 +199,7 @@ class _Said(NamedTuple):
     #: The element that says it, where no rule does.
     alone: Element | None = None
     important: bool = False
+    weights: Mapping[Element, Weight] = {}
 
 
 class Reader:
@@ -223,17 +226,23 @@ class Reader:
                 for variable in self._value(one).variables:
                     uses.setdefault(variable, one)
         self._said = [
-            one._replace(kind=uses[one.name].kind, of=uses[one.name].of) if one.name in uses else one for one in said
+            one._replace(kind=used.kind, of=used.of, weights=used.weights) if (used := uses.get(one.name)) else one
+            for one in said
         ]
         for element in elements:
             element.pictured = element.name in _PICTURED and bool(element.value("background").strip())
-        for one in self._said:
+        counting: dict[int, tuple[bool, bool, Weight, int]] = {}
+        for order, one in enumerate(self._said):
             pictured = one.name in ("background", "background-image") and "url(" in self._text[one.start : one.end]
             for element in one.of if one.always else ():
                 element.pictured |= pictured
                 if one.kind is Kind.GROUND and self._paints(one):
                     element.grounded = True
-                    element.ground = element.ground or self._color(one)
+                    # Its own word goes before that of rules, the first it has; then what counts most.
+                    own = one.alone is not None
+                    counts = own, one.important, one.weights.get(element, (0, 0, 0)), 0 if own else order
+                    if (color := self._color(one)) is not None and counts > counting.get(element.index, ()):
+                        element.ground, counting[element.index] = color, counts
                 element.inked |= one.kind in (Kind.TEXT, Kind.LINK) and one.name in ("color", "text")
         find_buttons(elements)
 
@@ -264,7 +273,7 @@ class Reader:
             place = MailPlace(literal.color, kind, *span, written, said.selectors, of=said.alone, said=said.words)
             counts = said.always or (said.important and said.under)
             if said.alone is None and counts and len(value.literals) == 1 and not _in_states(said.source):
-                self.rules.append(Rule(said.of, said.name, said.important, place, said.under))
+                self.rules.append(Rule(said.of, said.name, said.important, place, said.under, said.weights))
             yield place
 
     def _value(self, said: _Said) -> Value:
@@ -329,7 +338,8 @@ class Reader:
                     under = () if always or tag.condition is not None else one.under
                     if hook is not None and tag.condition is None:
                         under = (*under, hook[0])
-                    yield one._replace(of=meant[_unhooked(one.source)], always=always, under=under)
+                    weights = meant[_unhooked(one.source)]
+                    yield one._replace(of=[*weights], weights=weights, always=always, under=under)
 
     def _declared(self, start: int, end: int, tag: Tag, of: Sequence[Element]) -> Iterator[_Said]:
         """What a style attribute says of an element, or a sheet of what it means."""

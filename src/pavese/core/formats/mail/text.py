@@ -40,6 +40,11 @@ class MailText:
         self._size = 2 if wide else 1
         self.charset = wide or _known(charset) or _charset(data)
 
+    @property
+    def wide(self) -> bool:
+        """Whether its characters are of two bytes."""
+        return self._size > 1
+
     def edited(self, edits: Iterable[tuple[int, int, str]]) -> bytes:
         """The bytes with the text from one character to another in the place of what stood there."""
         return splice(self.data, self.of_bytes(edits))

@@ -145,6 +145,10 @@ class Element:
         return next((one.ground for one in islice(self.line, 1, None) if one.ground is not None), CANVAS)
 
 
+#: How much a selector counts beside others that mean the same element (Selectors 4, section 17).
+Weight = tuple[int, int, int]
+
+
 class Tree(NamedTuple):
     """The elements of a mail in their order, and how many letters stand in none of them but the page itself."""
 
@@ -260,10 +264,11 @@ def _end(stack: list[Element], tag: Tag) -> None:
             return
 
 
-def matched(elements: Sequence[Element], selectors: Iterable[str]) -> dict[str, list[Element]]:
-    """The elements that each selector means. Raises UnreadableCssError for sheets that take too long to match."""
+def matched(elements: Sequence[Element], selectors: Iterable[str]) -> dict[str, dict[Element, Weight]]:
+    """The elements that each selector means, in their order, with what it counts there. Raises UnreadableCssError for
+    sheets that take too long to match."""
     wanted = tuple(dict.fromkeys(selectors))
-    found: dict[str, list[Element]] = {selector: [] for selector in wanted}
+    found: dict[str, dict[Element, Weight]] = {selector: {} for selector in wanted}
     if not wanted or not elements:
         return found
     bound(wanted, len(elements))
@@ -271,8 +276,9 @@ def matched(elements: Sequence[Element], selectors: Iterable[str]) -> dict[str, 
     root, by_node = _mirror(elements)
     for one in cssselect2.ElementWrapper.from_html_root(root).iter_subtree():
         if (element := by_node.get(one.etree_element)) is not None:
-            for selector in {said for _, _, _, said in rules.match(one)}:
-                found[selector].append(element)
+            # Of several in one list the last counts most.
+            for weight, _, _, selector in rules.match(one):
+                found[selector][element] = weight
     return found
 
 

@@ -13,9 +13,11 @@ from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.places import DARK_PART, Implied, MailPlace, Reader, Rule, bare_link
 from pavese.core.formats.mail.sections import Section, sections_of
 from pavese.core.formats.mail.tags import Piece
-from pavese.core.formats.mail.tree import WHOLE, Element, build
+from pavese.core.formats.mail.tree import WHOLE, Element, Weight, build
 from pavese.core.recolor.site import ON_PICTURES, OUTER, Kind
 
+#: What a rule counts that means its elements by nothing.
+_LEAST: Weight = (0, 0, 0)
 #: Where elements take colors over in one mail; beyond that many, a section has what it says itself.
 _MOST = 4_000
 #: How many of a mail may say themselves what a rule says of them and stand in no section; beyond that many, none does.
@@ -102,7 +104,7 @@ def _within(elements: Sequence[Element], sections: Sequence[Section]) -> list[tu
 class _Taking:
     """What elements of sections take over: from rules of sheets, and, where a section begins, from what it stands in.
 
-    It is told by what is said, not by a cascade: an element's own word before a rule's, a later rule before others.
+    An element's own word goes before a rule's; which rule counts most is told for each element.
     Where that is wrong, too much is written when a section goes its own way, and nothing otherwise.
     """
 
@@ -126,14 +128,14 @@ class _Taking:
         self._ruled: defaultdict[tuple[int, str], list[Rule]] = defaultdict(list)
         #: Those that go before what an element says itself under conditions, as in the dark.
         self._turned: defaultdict[tuple[int, str], dict[tuple[str, ...], list[Rule]]] = defaultdict(dict)
-        latest = list(reversed(reader.rules))
-        for rule in sorted(latest, key=lambda one: not one.important):
-            said = _SAYING.get(rule.property)
-            for element in rule.of if said is not None else ():
-                if rule.under:
-                    self._turned[element.index, said or ""].setdefault(rule.under, []).append(rule)
-                else:
-                    self._ruled[element.index, said or ""].append(rule)
+        # The cascade goes by importance, by what selectors count, and by order (CSS Cascade 4, section 6.1).
+        each = ((rule, element) for rule in reversed(reader.rules) for element in rule.of)
+        for rule, element in sorted(each, key=lambda one: _counting(*one), reverse=True):
+            said = _SAYING.get(rule.property, "")
+            if said and rule.under:
+                self._turned[element.index, said].setdefault(rule.under, []).append(rule)
+            elif said:
+                self._ruled[element.index, said].append(rule)
 
     def over(self, sections: Sequence[Section]) -> Iterator[MailPlace]:
         """The places, none where there would be too many."""
@@ -209,6 +211,11 @@ class _Taking:
         at, selectors = element.tag.insert, (*dark, *element.selectors, *self._inside[element.index])
         implied = Implied(element, property=said, important=important, under=under)
         return MailPlace(over[0].paint, over[0].kind, at, at, "", selectors, implied, element, over)
+
+
+def _counting(rule: Rule, element: Element) -> tuple[bool, Weight]:
+    """What a rule counts on an element beside others."""
+    return rule.important, rule.weights.get(element, _LEAST)
 
 
 def _said_by(place: MailPlace) -> str | None:

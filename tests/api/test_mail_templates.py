@@ -1,0 +1,60 @@
+"""Templates of a set are looked at, and their texts measured, as they are put together; each is handed over alone."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from pavese.core.formats.archive import package
+from pavese.core.formats.mail.document import DESKTOP
+from pavese.core.formats.mail.framed import read_framed
+from pavese.render.marked import texts_marked
+from tests.api.test_mail_sheets import handed
+from tests.api.test_sets import drop, files_of, kit, start
+from tests.formats.test_framing import BASE, CHILD, WHOLE
+
+Json = Any
+__all__ = ["kit"]
+#: It says nothing of color.
+PLAIN = b"{% extends 'base.html' %}{% block body %}<p>Sails at ten</p>{% endblock %}"
+
+
+def test_texts_of_a_template_stand_on_what_they_are_put_into() -> None:
+    runs = texts_marked(read_framed("child.html", CHILD.encode(), WHOLE), DESKTOP)
+    assert [(run.text.text, run.text.ink.key, run.ground and run.ground.key) for run in runs] == [
+        ("Sails at nine", "#c81020", "#f0e6fa"),
+        ("Now", "#c81020", "#f0e6fa"),
+    ]
+
+
+@pytest.mark.parametrize("how", ["zip", "loose", "later"])
+def test_templates_of_a_set_are_put_together_however_they_come(client: TestClient, kit: Json, how: str) -> None:
+    files = [("mails/child.html", CHILD.encode()), ("mails/plain.html", PLAIN), ("mails/base.html", BASE.encode())]
+    if how == "zip":
+        mails = start(client, kit, ("mails.zip", package(files)))
+    else:
+        mails = start(client, kit, *files[: 2 if how == "later" else 3])
+    came = {file["name"]: file["came"] for file in files_of(client, mails["id"])}
+    if how == "later":
+        mails = drop(client, mails["id"], files[2])["set"]
+    listed = {file["name"]: file for file in files_of(client, mails["id"])}
+    assert sorted(listed) == ["mails/base.html", "mails/child.html", "mails/plain.html"]
+    assert (listed["mails/child.html"]["came"] == came["mails/child.html"]) == (how != "later")
+    assert listed["mails/child.html"]["paints"] == {"#c81020": 1}
+    assert listed["mails/plain.html"]["paints"] == {}
+    seen = client.get(f"/api/sets/{mails['id']}/files/{listed['mails/plain.html']['id']}").json()
+    assert seen["together"] == ["mails/base.html"]
+    assert [text["text"] for text in seen["texts"]] == ["Sails at ten"]
+    # What is around it follows the plan, and its texts with it.
+    before = listed["mails/plain.html"]["fingerprint"]
+    client.post(f"/api/sets/{mails['id']}/aim", json={"paints": ["#1020c8"], "target": "keep"})
+    after = {file["name"]: file["fingerprint"] for file in files_of(client, mails["id"])}
+    assert after["mails/plain.html"] != before
+    # Each is handed over by itself.
+    inside = handed(client, mails)
+    assert inside["mails/plain.html"] == PLAIN
+    assert inside["mails/child.html"] != CHILD.encode()
+    assert b"Dear readers" not in inside["mails/child.html"]
+    assert sum(name.startswith("mails/") for name in inside) == 3
