@@ -13,7 +13,7 @@ from pavese.core.formats.mail.framed import read_framed
 from pavese.render.marked import texts_marked
 from tests.api.test_mail_sheets import handed
 from tests.api.test_sets import drop, files_of, kit, start
-from tests.formats.test_framing import BASE, CHILD, WHOLE
+from tests.formats.test_framing import BASE, BLUE, CHILD, WHOLE
 
 Json = Any
 __all__ = ["kit"]
@@ -27,6 +27,33 @@ def test_texts_of_a_template_stand_on_what_they_are_put_into() -> None:
         ("Sails at nine", "#c81020", "#f0e6fa"),
         ("Now", "#c81020", "#f0e6fa"),
     ]
+
+
+def test_a_sheet_that_code_puts_into_a_mail_is_one_of_the_mail(client: TestClient, kit: Json) -> None:
+    base = BASE.replace("p { color: #1020c8 }", "{% include 'css/mails.css' %}").encode()
+    sheet = b"p { color: #1020c8 }\n.x { background: {{ ground }} }\n"
+    files = [("m/child.html", CHILD.encode()), ("m/plain.html", PLAIN), ("m/base.html", base), ("css/mails.css", sheet)]
+    mails = start(client, kit, ("mails.zip", package(files)))
+    listed = {file["name"]: file for file in files_of(client, mails["id"])}
+    assert "#1020c8" in listed["m/base.html"]["paints"]
+    assert listed["m/plain.html"]["paints"] == {}
+    assert listed["m/base.html"]["remarks"] == []
+    seen = client.get(f"/api/sets/{mails['id']}/files/{listed['m/plain.html']['id']}").json()
+    assert [text["text"] for text in seen["texts"]] == ["Sails at ten"]
+    client.post(f"/api/sets/{mails['id']}/aim", json={"paints": ["#1020c8"], "target": "hull.base"})
+    inside = handed(client, mails)
+    assert inside["css/mails.css"].lower() == sheet.replace(b"#1020c8", b"#16252b")
+    assert b"{% include 'css/mails.css' %}" in inside["m/base.html"]
+    # In what is seen of it, it stands where the code does.
+    whole = read_framed("plain.html", PLAIN, {"template:base.html": base, "sheet:css/mails.css": sheet})
+    assert b"<style>.go { color: #c81020 } p { color: #1020c8 }" in whole.preview({}).content
+    alone = read_framed("base.html", base, {"sheet:css/mails.css": sheet})
+    assert "sheet:css/mails.css" in alone.refers
+    assert ("color in the rule p, in css/mails.css", 1) in {(one.said, one.line) for one in alone.where(BLUE)}
+    # A part in which such code stands is put there as it is, and no template.
+    part = read_framed("m.hbs", b"<style>{{> css}}</style><p>x</p>", {"template:css": sheet, "sheet:css": sheet})
+    assert BLUE in part.inventory().sites
+    assert part.preview({}).content.count(b"#1020c8") == 1
 
 
 @pytest.mark.parametrize("how", ["zip", "loose", "later"])

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import Lying, named_template
+from pavese.core.formats.document import SHEET, Lying, named_template
 from pavese.core.formats.mail.code import codes_in
 from pavese.core.formats.mail.document import DESKTOP, Mail, read_mail
 from pavese.core.formats.mail.framed import read_framed
@@ -200,6 +200,18 @@ def test_the_template_that_is_meant_is_found_by_its_name(name: str, reference: s
         ["other/base.html", "mails/base.html", "mails/base.txt", "mails/parts/_foot-note.html.hbs", "mails/logo.png"]
     )
     assert lying.meant(name, named_template(reference)) == expected
+
+
+def test_a_name_is_meant_from_where_those_lie_that_are_there_already() -> None:
+    lying = Lying(["c/mails/base.html", "a/mails/one.html", "b/mails/base.html", "b/mails/frame.html", "b/style.css"])
+    meant = [
+        lying.meant("a/mails/one.html", named_template("mails/base"), taken) for taken in ([], ["b/mails/frame.html"])
+    ]
+    assert meant == ["c/mails/base.html", "b/mails/base.html"]
+    # One that is taken is meant where there is no other.
+    assert lying.meant("x.html", named_template("frame"), ["b/mails/frame.html"]) == "b/mails/frame.html"
+    assert lying.meant("x.html", named_template("style.css")) is None
+    assert lying.meant("x.html", named_template("mails/style.css", SHEET)) == "b/style.css"
 
 
 @pytest.mark.parametrize("name", ["", " ", "./", "..", "../.."])

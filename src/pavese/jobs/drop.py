@@ -114,8 +114,10 @@ class _Reader:
                 return
             # What has come to a file, such as a style sheet, may name more.
             for _ in range(FOLLOWED):
-                unpacked = self._unpacked(session, row)
-                read_once_more(session, self._pool, belonging.join(session, row, unpacked))
+                joined = belonging.join(session, row, self._unpacked(session, row))
+                if not joined:
+                    break
+                read_once_more(session, self._pool, joined)
             if planning:
                 told = sets.plan_arrived(session, sets.get(session, row.set_id))
                 row.planned, row.stood = told.planned, told.stood

@@ -51,7 +51,7 @@ SECONDS = 10.0
 #: What a file that is laid out counts for: four of them are a group.
 _LAID_OUT = GROUP_BYTES // 4
 #: References of one file that are followed, and how far: to its style sheets, and to what those name.
-_MOST_BESIDE, FOLLOWED = 200, 2
+_MOST_BESIDE, FOLLOWED = 200, 5
 #: Groups of an archive's files that are on their way at a time.
 _AT_ONCE = 4
 
@@ -275,7 +275,7 @@ def read_group(files: Sequence[tuple[str, bytes]], measuring: bool = True) -> li
 def _read_came(files: Sequence[Came], measuring: bool = True) -> list[Read]:
     """Runs in a child."""
 
-    def beside(one: Came, _: Sequence[str], __: int) -> _Besides:
+    def beside(one: Came, *_: object) -> _Besides:
         return ((reference, (reference, data)) for reference, data in one.beside)
 
     return [_read(one.name, one.data, measuring, partial(beside, one)) for one in files]
@@ -311,9 +311,13 @@ def _members_meant(name: str, path: str, named: frozenset[tuple[str, str]]) -> l
     return list(_contents(archive, filter(None, meant), limits.BESIDE_BYTES))
 
 
-def _beside(archive: Archive, name: str, refers: Sequence[str], room: int) -> _Besides:
-    """The files of an archive that another file in it names."""
-    meant = {reference: path for reference in refers if (path := archive.lying.meant(name, reference)) is not None}
+def _beside(archive: Archive, name: str, refers: Sequence[str], room: int, taken: Collection[str]) -> _Besides:
+    """The files of an archive that another file in it names, but for those `taken` by other names."""
+    meant: dict[str, str] = {}
+    for reference in refers:
+        path = archive.lying.meant(name, reference, {*taken, *meant.values()})
+        if path is not None:
+            meant[reference] = path
     came = dict(_contents(archive, meant.values(), room))
     return ((reference, (path, came[path])) for reference, path in meant.items() if path in came)
 
@@ -336,11 +340,11 @@ def _archive(name: str, path: str) -> Archive:
 
 #: What belongs to a file, by how it names it: path and bytes.
 _Besides = Iterator[tuple[str, tuple[str, bytes]]]
+#: Finds it: by references, up to so many bytes, but for paths that are taken.
+_BesideOf = Callable[[Sequence[str], int, Collection[str]], _Besides]
 
 
-def _read(
-    name: str, data: bytes, measuring: bool, beside_of: Callable[[Sequence[str], int], _Besides] | None = None
-) -> Read:
+def _read(name: str, data: bytes, measuring: bool, beside_of: _BesideOf | None = None) -> Read:
     """`beside_of` finds what belongs to a file, up to so many bytes; then it comes with its bytes, and those."""
     try:
         file = read_one(name, data)
@@ -348,7 +352,8 @@ def _read(
         for _ in range(FOLLOWED):
             new = [one for one in chain(*_named(file)) if one not in beside]
             room = limits.BESIDE_BYTES - sum(len(content) for _, content in beside.values())
-            found_beside = beside_of(new, room) if beside_of is not None and new else ()
+            taken = [path for path, _ in beside.values()]
+            found_beside = beside_of(new, room, taken) if beside_of is not None and new else ()
             came = {reference: one for reference, one in found_beside if reference not in beside}
             beside |= came
             if not any(tells_colors(reference, path) for reference, (path, _) in came.items()):

@@ -68,7 +68,7 @@ def join(session: Session, drop: DropRow, unpacked: Mapping[str, str]) -> list[A
     lying = Lying(come)
     told: dict[uuid.UUID, AssetRow] = {}
     for row, reference in lacked:
-        path = lying.meant(row.name, reference)
+        path = lying.meant(row.name, reference, [came[0] for came in row.beside.values() if came])
         if path is not None:
             row.beside = {**row.beside, reference: [path, come[path]]}
             if tells_colors(reference, path) and Can.PICTURES in format_of(row.name).can:

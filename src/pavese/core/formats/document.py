@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import posixpath
 import re
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
@@ -112,14 +112,15 @@ _ENCODED = re.compile(rb"%([0-9A-Fa-f]{2})")
 Beside = Mapping[str, bytes]
 ALONE: Beside = {}
 _TELLING = (".css", ".png", ".jpg", ".jpeg", ".gif", ".webp", ".avif", ".svg")
-#: Before the name of a template that another is put together with, as its code says it.
-TEMPLATE = "template:"
+#: Before the name of a template that another is put together with, as its code says it, and of a style sheet that its
+#: code puts into it.
+TEMPLATE, SHEET = "template:", "sheet:"
 #: The endings of files in languages of templates, and of what else is one.
 TEMPLATES = (
     *(".hbs", ".handlebars", ".mustache", ".liquid", ".njk", ".twig", ".jinja", ".jinja2", ".j2"),
     *(".ejs", ".eta", ".erb", ".tpl", ".tmpl", ".gohtml", ".ftl", ".ftlh", ".vm"),
 )
-_TEMPLATES = (*TEMPLATES, ".html", ".htm", ".xhtml")
+_TEMPLATES, _STYLE = (*TEMPLATES, ".html", ".htm", ".xhtml"), ".css"
 #: What is said of a file that names others which did not come with it, or lie on the web.
 NOT_FETCHED = "It refers to another file, which is not fetched."
 ON_THE_WEB = "Its pictures lie on the web; until they are brought in, they show as empty places here."
@@ -301,12 +302,12 @@ def is_elsewhere(reference: str) -> bool:
     return _ELSEWHERE.match(reference) is not None
 
 
-def named_template(name: str) -> str:
-    """The reference to a template by the name that code has for it; "" for none."""
+def named_template(name: str, kind: str = TEMPLATE) -> str:
+    """The reference to a template, or a style sheet, by the name that code has for it; "" for none."""
     path = posixpath.normpath(name.strip().replace("\\", "/")) if name.strip() else ""
     while path.startswith("../"):
         path = path[3:]
-    return f"{TEMPLATE}{path.lstrip('/')}" if path.strip("./") else ""
+    return f"{kind}{path.lstrip('/')}" if path.strip("./") else ""
 
 
 def is_template(reference: str) -> bool:
@@ -320,23 +321,27 @@ class Lying:
     def __init__(self, paths: Iterable[str]) -> None:
         self._paths = dict.fromkeys(paths)
 
-    def meant(self, name: str, reference: str) -> str | None:
+    def meant(self, name: str, reference: str, taken: Collection[str] = ()) -> str | None:
         """The path of the one that a file of some name means by a reference; None where it is not there. What lies on
-        the web, or not where it is said to, may be there by its name."""
-        if is_template(reference):
-            return self._template(name, reference.removeprefix(TEMPLATE))
+        the web, or not where it is said to, may be there by its name. Of templates those are meant rather that are not
+        `taken` for others."""
+        if reference.startswith((TEMPLATE, SHEET)):
+            return self._template(name, reference, taken)
         path = None if is_remote(reference) else path_beside(name, reference)
         return path if path in self._paths else self._by_name.get(name_beside(reference))
 
-    def _template(self, name: str, said: str) -> str | None:
-        """The template that is meant: of those of a name, endings aside, the one of that ending, in those folders,
-        nearest to the file."""
-        there = [one for one in self._by_stem.get(_stem(said), ()) if one != name]
-        folders, own = said.split("/")[:-1], name.split("/")[:-1]
+    def _template(self, name: str, reference: str, taken: Collection[str]) -> str | None:
+        """The template that is meant, or the sheet: of those of a name, endings aside, the one of that ending, in those
+        folders, nearest to the file or to one that it is put together with."""
+        kind, _, said = reference.partition(":")
+        alike = self._by_stem.get(_stem(said), ())
+        there = [one for one in alike if one != name and (f"{kind}:" == SHEET or not one.lower().endswith(_STYLE))]
+        folders, around = said.split("/")[:-1], [one.split("/")[:-1] for one in (name, *taken)]
 
-        def fits(path: str) -> tuple[bool, int, int]:
+        def fits(path: str) -> tuple[bool, bool, int, int]:
             lies = path.split("/")[:-1]
-            return path.endswith(said), _alike(reversed(folders), reversed(lies)), _alike(own, lies)
+            near = max(_alike(one, lies) for one in around)
+            return path not in taken, path.endswith(said), _alike(reversed(folders), reversed(lies)), near
 
         return max(there, key=fits, default=None)
 
@@ -348,7 +353,7 @@ class Lying:
     def _by_stem(self) -> Mapping[str, Sequence[str]]:
         found: dict[str, list[str]] = {}
         for path in self._paths:
-            if path.lower().endswith(_TEMPLATES):
+            if path.lower().endswith((*_TEMPLATES, _STYLE)):
                 found.setdefault(_stem(path), []).append(path)
         return found
 
@@ -356,7 +361,7 @@ class Lying:
 def _stem(path: str) -> str:
     """A name without its folders, its endings, and what marks a partial; its words as code joins them."""
     name = posixpath.basename(path).lower()
-    while name.endswith(_TEMPLATES):
+    while name.endswith((*_TEMPLATES, _STYLE)):
         name = posixpath.splitext(name)[0]
     return re.sub(r"[\W_]", "", name)
 

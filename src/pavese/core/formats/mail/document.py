@@ -20,6 +20,7 @@ from pavese.core.formats.document import (
     NOT_FETCHED,
     ON_THE_WEB,
     PLAIN,
+    SHEET,
     TEMPLATES,
     WHOLE,
     Alone,
@@ -37,7 +38,7 @@ from pavese.core.formats.document import (
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, is_part, without
 from pavese.core.formats.mail.conditions import Case, cases_in, conditions_of, not_shown
-from pavese.core.formats.mail.linked import Sheets, references, with_sheets
+from pavese.core.formats.mail.linked import Named, Sheets, sheets_named, with_sheets
 from pavese.core.formats.mail.pictures import MailPictures
 from pavese.core.formats.mail.places import MailPlace, said_on, said_under
 from pavese.core.formats.mail.tags import End, Piece, Side, Tag, Words, holds, scan
@@ -102,12 +103,13 @@ _Edit = tuple[int, int, str]
 
 class Source(NamedTuple):
     """A mail as it is written: its text, where its code stands, the same text with blanks there, what that is made of,
-    and with what is linked behind it; `part` says that it may be put into another."""
+    the style sheets that it names, and with those behind it; `part` says that it may be put into another."""
 
     text: MailText
     codes: Sequence[Code]
     plain: str
     pieces: Sequence[Piece]
+    named: Sequence[Named]
     sheets: Sheets
     part: bool
 
@@ -119,12 +121,13 @@ def source_of(name: str, text: MailText, beside: Beside) -> Source:
     pieces = list(scan(plain))
     if not any(isinstance(one, Tag) for one in pieces):
         raise RefusedFileError(name, "there is no tag in it: it is no mail and no page.")
-    whole = with_sheets(plain, pieces, beside)
+    named = list(sheets_named(text.text, codes, pieces))
+    whole = with_sheets(plain, pieces, named, beside)
     sheets = [one for one in whole.pieces if isinstance(one, Tag) and one.name == "style"]
     if sum((one.content or one.end) - one.end for one in sheets) > limits.STYLE_BYTES:
         raise RefusedFileError(name, f"its style is longer than {limits.STYLE_BYTES / limits.MEGABYTE:g} MB.")
     part = name.lower().endswith(TEMPLATES) or is_part(text.text, codes)
-    return Source(text, codes, plain, pieces, whole, part)
+    return Source(text, codes, plain, pieces, named, whole, part)
 
 
 def text_of(name: str, data: bytes, charset: str | None = None) -> MailText:
@@ -152,7 +155,8 @@ class Mail:
 
     def __init__(self, source: Source, beside: Beside) -> None:
         """Raises UnreadableCssError."""
-        self._text, self._codes, self._plain, self._pieces, self._sheets, part = source
+        self._text, self._codes, self._plain, self._pieces, named, self._sheets, part = source
+        self._linked = [one.reference for one in named if not one.links or not is_elsewhere(one.reference)]
         sheets = self._sheets
         self._beside = beside
         self._written = written_colors(sheets.text, sheets.pieces, self._codes, part=part)
@@ -176,8 +180,7 @@ class Mail:
     @cached_property
     def _lying(self) -> tuple[str, ...]:
         """The pictures and style sheets that lie beside it."""
-        linked = (said for _, said in references(self._pieces) if not is_elsewhere(said))
-        return tuple(dict.fromkeys((*self._pictures.refers, *linked)))
+        return tuple(dict.fromkeys((*self._pictures.refers, *self._linked)))
 
     @property
     def remote(self) -> tuple[str, ...]:
@@ -245,7 +248,7 @@ class Mail:
         for one in self._written.places:
             while sheets and sheets[0].start <= one.start:
                 # In a sheet beside the mail lines are those of the sheet.
-                line, at, said = 0, sheets[0].start, f", in {sheets.popleft().reference}"
+                line, at, said = 0, sheets[0].start, f", in {sheets.popleft().reference.removeprefix(SHEET)}"
             line, at = line + self._sheets.text.count("\n", at, one.start), one.start
             if one.paint == paint:
                 yield Where(Site(one.paint, one.kind, one.named(within)), line + 1, f"{one.said}{said}")

@@ -12,7 +12,18 @@ from dataclasses import replace
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError, UnreadableCssError
-from pavese.core.formats.document import ALONE, PLAIN, Alone, Beside, Condition, Look, Preview, is_template
+from pavese.core.formats.document import (
+    ALONE,
+    PLAIN,
+    SHEET,
+    TEMPLATE,
+    Alone,
+    Beside,
+    Condition,
+    Look,
+    Preview,
+    is_template,
+)
 from pavese.core.formats.mail.code import codes_in, without
 from pavese.core.formats.mail.document import Mail, Source, source_of, text_of
 from pavese.core.formats.mail.framing import Template, Whole, framed
@@ -42,7 +53,9 @@ def read_framed(name: str, data: bytes, beside: Beside = ALONE) -> Mail:
 def _parts(text: MailText, beside: Beside) -> Iterator[tuple[str, str]]:
     """The templates that came with a mail, in its encoding."""
     for reference, data in beside.items():
-        if is_template(reference) and not text.wide:
+        # What is put into a style is a sheet of the mail.
+        is_sheet = f"{SHEET}{reference.removeprefix(TEMPLATE)}" in beside
+        if is_template(reference) and not is_sheet and not text.wide:
             with suppress(RefusedFileError):
                 # One that cannot be read is said to be so by itself.
                 part = text_of(reference, data)
