@@ -82,7 +82,7 @@ def counted(listed: Sequence[Labelled]) -> tuple[int, int, int, int]:
         for color in {paint.rgb for paint in one.file.paints}:
             lightness, chroma, hue = oklch_of([color])[0]
             # What differs and is darker, yellower or more vivid than any skin is hair, and counted neither way.
-            if color in one.skin and lightness >= 0.4 and 0.015 <= chroma <= 0.125 and (hue <= 80 or hue >= 350):
+            if color in one.skin and lightness >= 0.3 and 0.015 <= chroma <= 0.125 and (hue <= 80 or hue >= 350):
                 skin += 1
                 kept += color in tones
             elif not one.people or not (color in one.skin or (chroma <= 0.13 and 0 <= hue <= 100)):

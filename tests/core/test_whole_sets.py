@@ -295,6 +295,21 @@ def test_skin_is_told_by_its_drawing() -> None:
     assert natural_in_set(found(pink, flower).files) == {}
 
 
+@pytest.mark.parametrize(
+    "skin",
+    [
+        *("#ffe4c0", "#f9c9b6", "#f2d3b1", "#ffcb7e", "#ffcc80", "#e2ba87", "#eeb4a4", "#c99c62", "#d78774", "#b98e6a"),
+        *("#ae5d29", "#9e5622", "#836055", "#8c5a2b", "#694d3d", "#77311d", "#763900", "#623d36", "#5c3829", "#4b2e20"),
+    ],
+)
+def test_skin_is_kept_from_the_fairest_to_the_darkest(skin: str) -> None:
+    someone = file(skin, "#000000", "#6bd9e9", "#e0ddff", areas={skin: 0.3, "#000000": 0.1, "#6bd9e9": 0.2})
+    # Beside what else may be skin, a shirt say, as well.
+    beside = file(skin, "#000000", "#f9c9b6", "#9287ff", areas={skin: 0.3, "#000000": 0.1, "#f9c9b6": 0.2})
+    for one in (someone, beside):
+        assert became(assign(found(one), KIT), "0.svg", skin) == parse_color(skin).rgb
+
+
 def test_half_a_face_does_not_change() -> None:
     shaded = file(
         "#e0ac86", "#d9895a", "#3e2723", areas={"#e0ac86": 0.5, "#d9895a": 0.2}, touching={("#e0ac86", "#d9895a"): 0.4}

@@ -38,13 +38,14 @@ class _Range(NamedTuple):
 
 
 _RANGES = (
-    _Range(SKIN, (0.72, 0.95), (0.03, 0.115), (28, 72)),
-    _Range(SKIN, (0.72, 0.95), (0.03, 0.09), (72, 78)),
+    _Range(SKIN, (0.72, 0.95), (0.03, 0.115), (28, 78)),
     _Range(SKIN, (0.42, 0.72), (0.025, 0.125), (10, 68)),
     _Range(SKIN, (0.55, 0.72), (0.06, 0.105), (68, 76)),
     _Range("skin or hair", (0.20, 0.42), (0.025, 0.055), (2, 75)),
     _Range(HAIR, (0.20, 0.42), (0.055, 0.085), (42, 75)),
 )
+#: The darkest skin is as vivid as hair and wood may be. Beside other skin it goes with it; alone it is the skin.
+_DARKEST = _Range("skin or hair", (0.30, 0.42), (0.04, 0.11), (30, 58))
 #: Pinks that are the skin of many illustrations, and the flowers of as many: skin only beside something dark.
 _PINKISH = _Range(SKIN, (0.70, 0.90), (0.04, 0.115), (15, 28))
 _DARK, _DARK_AREA = 0.42, 0.005
@@ -63,7 +64,7 @@ _MOST_PINK = 0.4
 def natural_tone(color: Rgb) -> str | None:
     """What a color may be the natural tone of, by itself; None where it is none."""
     lch = _lch(color)
-    return next((one.name for one in _RANGES if one.holds(*lch)), None)
+    return next((one.name for one in (*_RANGES, _DARKEST) if one.holds(*lch)), None)
 
 
 def natural_tones(file: FilePaints) -> dict[Rgb, str]:
@@ -83,6 +84,9 @@ def natural_tones(file: FilePaints) -> dict[Rgb, str]:
             found.pop(one.rgb, None)
             found.pop(other.rgb, None)
     skin = [color for color, tone in found.items() if tone == SKIN]
+    if not skin:
+        skin = [color for color in found if _DARKEST.holds(*_lch(color))]
+        found |= dict.fromkeys(skin, SKIN)
     if not skin or (_tones_seen(skin, areas) if file.on_pixels else len(skin)) > _MOST_TONES:
         return {}
     return found | dict.fromkeys(_shadows(file, set(skin), areas), "shadow of skin")
