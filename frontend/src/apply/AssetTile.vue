@@ -219,6 +219,10 @@ const hint = computed(() => [props.asset.name, props.asset.preview].filter(Boole
   border: 1px solid #9a9a9a;
   background: #fff;
 }
+/* It is said beside it already. */
+.corner :deep(.failed) {
+  display: none;
+}
 .cover {
   position: absolute;
   inset: 0;
