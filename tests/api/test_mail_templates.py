@@ -79,6 +79,20 @@ def test_templates_of_a_set_are_put_together_however_they_come(client: TestClien
     client.post(f"/api/sets/{mails['id']}/aim", json={"paints": ["#1020c8"], "target": "keep"})
     after = {file["name"]: file["fingerprint"] for file in files_of(client, mails["id"])}
     assert after["mails/plain.html"] != before
+    # Where that is kept as it came, or goes its own way, it is seen so.
+    path, base = f"/api/sets/{mails['id']}", "mails/base.html"
+
+    def shown() -> bytes:
+        return client.get(f"/api/assets/{listed['mails/plain.html']['id']}/picture.png?size=96").content
+
+    planned = shown()
+    client.post(f"{path}/file-states", json={"names": [base], "kept": True})
+    assert shown() != planned
+    client.post(f"{path}/file-states", json={"names": [base], "kept": False})
+    assert shown() == planned
+    client.post(f"{path}/aim", json={"paints": ["#f0e6fa"], "target": "lamp.base", "file": base})
+    assert shown() != planned
+    client.post(f"{path}/undo")
     # Each is handed over by itself.
     inside = handed(client, mails)
     assert inside["mails/plain.html"] == PLAIN

@@ -26,7 +26,7 @@ from pavese.core.recolor.act import Act
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints, summarize
-from pavese.core.recolor.plan import Choice, PartRules, Plan
+from pavese.core.recolor.plan import ChangesOf, Choice, PartRules, Plan
 from pavese.core.recolor.quiet import rules_left
 from pavese.core.recolor.target import is_known
 from pavese.core.recolor.traits import apart
@@ -416,7 +416,7 @@ def _with_stamps() -> Select[AssetRow, uuid.UUID, str, str, uuid.UUID | None, bo
 _WITH_STAMPS = _with_stamps()
 
 #: Plans of sets that are looked at, and what they make of files, by the set and what they depend on.
-_CHANGES: LRUCache[tuple[uuid.UUID, str, str], tuple[Plan, Callable[[str, Iterable[str]], Changes]]] = LRUCache(32)
+_CHANGES: LRUCache[tuple[uuid.UUID, str, str], tuple[Plan, ChangesOf]] = LRUCache(32)
 _CHANGES_LOCK = Lock()
 
 
@@ -460,8 +460,8 @@ def with_changes(session: Session, asset_id: uuid.UUID, set_id: uuid.UUID | None
         owner = get(session, of)
         kit = kit_of(session, owner)
         plan = plan_of(session, owner, kit, files_of(session, owner).paints)
-        return row, plan.changes(plan.kit_with_guests(kit), row.name, row.paints)
-    return row, changes_of(row.name, row.paints)
+        changes_of = plan.changes_by_file(plan.kit_with_guests(kit))
+    return row, changes_of(row.name, row.paints, belonging.templates(row))
 
 
 def change_plan(

@@ -287,7 +287,7 @@ def _with_changes(db: Session, asset_id: uuid.UUID, wanted: PictureWanted) -> tu
         return asset, tried(opened, sets.kit_for(db, wanted.kit, wanted.edition)).changes(asset)
     listed = alternatives_of(opened)
     chosen = listed[min(wanted.alternative or 0, len(listed) - 1)]
-    return asset, chosen.plan.changes(opened.own_kit, asset.name, asset.paints)
+    return asset, opened.with_plan(chosen.plan).changes(asset)
 
 
 def _package_name(name: str) -> str:

@@ -248,11 +248,10 @@ def get_alternatives(set_id: uuid.UUID, db: Db) -> Alternatives:
                 title=one.title,
                 figures=figures_view(one.figures),
                 lost=one.lost,
-                fingerprints=[
-                    fingerprint(asset, one.plan.changes(opened.kit, asset.name, asset.paints)) for asset in shown
-                ],
+                fingerprints=[fingerprint(asset, changes(asset)) for asset in shown],
             )
             for index, one in enumerate(alternatives_of(opened))
+            for changes in (opened.with_plan(one.plan).changes,)
         ],
     )
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -44,7 +44,7 @@ from pavese.core.recolor.inventory import THEME, PaintUse, SetPaints
 from pavese.core.recolor.listing import ODD
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.pixels import MOVES
-from pavese.core.recolor.plan import Choice, Plan
+from pavese.core.recolor.plan import ChangesOf, Choice, Plan
 from pavese.core.recolor.reading import Reading, readings, readings_of_set
 from pavese.core.recolor.samples import Samples
 from pavese.core.recolor.site import IN_PICTURE, Kind, selector_words
@@ -54,7 +54,7 @@ from pavese.core.recolor.theme import place_words
 from pavese.core.recolor.traits import Traits
 from pavese.render.pool import DrawingPool
 from pavese.render.rendering import inventories_after
-from pavese.store import kits, sets
+from pavese.store import belonging, kits, sets
 from pavese.store.belonging import KeptFile
 from pavese.store.errors import NotFoundError
 from pavese.store.facts import inventory_of
@@ -93,12 +93,16 @@ class OpenSet:
             raise NotFoundError("This file is not in the set.")
         return at
 
+    def with_plan(self, plan: Plan) -> OpenSet:
+        """The same with another plan."""
+        return replace(self, plan=plan)
+
     def changes(self, asset: AssetRow) -> Changes:
         """What becomes of one of its files."""
-        return self.changes_by_file(asset.name, asset.paints)
+        return self.changes_by_file(asset.name, asset.paints, belonging.templates(asset))
 
     @cached_property
-    def changes_by_file(self) -> Callable[[str, Iterable[str]], Changes]:
+    def changes_by_file(self) -> ChangesOf:
         """What becomes of any of its files, the plan resolved once for all of them."""
         return self.plan.changes_by_file(self.kit)
 

@@ -16,7 +16,7 @@ from pavese.core.handoff.published import Published
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo_on_grounds import best_ground
 from pavese.core.recolor.changes import Changes
-from pavese.store import links
+from pavese.store import belonging, links
 from pavese.store.models import Link, LinkFile, LinkSet
 
 
@@ -53,7 +53,7 @@ def changes_of(link: Link, shown: LinkSet) -> Callable[[LinkFile], Changes]:
     """What becomes of the files of a set, in the colors that the link shows."""
     plan = links.plan_of(shown)
     by_file = plan.changes_by_file(plan.kit_with_guests(links.content_of(link).kit))
-    return lambda row: by_file(row.name, row.paints)
+    return lambda row: by_file(row.name, row.paints, belonging.templates(row))
 
 
 def file_views(link: Link, shown: LinkSet, rows: Sequence[LinkFile]) -> list[SharedFile]:

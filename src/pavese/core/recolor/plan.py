@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable, Mapping
-from typing import Annotated, Any, Literal
+from collections.abc import Collection, Iterable, Mapping
+from dataclasses import replace
+from typing import Annotated, Any, Literal, Protocol
 
 from pydantic import AliasChoices, BaseModel, ConfigDict, Field, model_validator
 
@@ -38,6 +39,16 @@ _LONGEST_GUEST = 60
 PartRules = dict[Annotated[str, Field(max_length=120)], dict[Kind, TargetText]]
 #: The name of a file in its set.
 FileName = Annotated[str, Field(max_length=240)]
+
+
+_NO_OTHERS: Mapping[str, str] = {}
+
+
+class ChangesOf(Protocol):
+    """What becomes of a file, by its name and its paints (keys); `others` are files that it is looked at with, by the
+    selector that their sites bear in it."""
+
+    def __call__(self, file: str, only: Iterable[str], others: Mapping[str, str] = ...) -> Changes: ...
 
 
 class Choice(BaseModel):
@@ -360,6 +371,20 @@ class Plan(BaseModel):
             logo=KitLogo.of(kit) if any(act.with_logo for act in acts) else None,
         )
 
+    def _seen_with(self, others: Mapping[str, str], kit: Kit, changes: Changes) -> Changes:
+        """What becomes of a file that is looked at with others, as far as these have exceptions or are kept."""
+        kept = [selector for selector, name in others.items() if name in self.kept]
+        parts = {
+            (_paint(key), selector): self.color_of(_paint(key), choice, kit)
+            for selector, name in others.items()
+            for key, choice in self.files.get(name, {}).items()
+            if "@" not in key
+        }
+        if not kept and not parts:
+            return changes
+        to = changes.recoloring
+        return replace(changes, recoloring=replace(to, parts={**to.parts, **parts}, kept=to.kept.union(kept)))
+
     def chosen_in(self, file: str, paints: Iterable[str], selectors: Mapping[Rgba, Collection[str]]) -> set[str]:
         """Which of a file's paints (keys) are, wholly or in part, what a person wants them to be there; `selectors` are
         those of their sites."""
@@ -374,14 +399,14 @@ class Plan(BaseModel):
             chosen.update(paint.key for paint, named in selectors.items() if not left.isdisjoint(named))
         return chosen.intersection(paints)
 
-    def changes_by_file(self, kit: Kit) -> Callable[[str, Iterable[str]], Changes]:
+    def changes_by_file(self, kit: Kit) -> ChangesOf:
         """`changes` for many files at once: what has no exceptions shares what is resolved here."""
         whole = self._recoloring(kit, self.choices, self.part_rules, None)
         by_key = {paint.key: (paint, color) for paint, color in whole.colors.items()}
         own = {*self.files, *self.kept, *self.file_acts, *self.file_part_rules}
         alike: dict[tuple[str, ...], Changes] = {}
 
-        def changes(file: str, only: Iterable[str]) -> Changes:
+        def alone(file: str, only: Iterable[str]) -> Changes:
             if whole.parts or whole.rules or file in own or self.acts:
                 return self.changes(kit, file, only)
             paints = tuple(only)
@@ -391,6 +416,10 @@ class Plan(BaseModel):
                 tokens = {paint: whole.tokens[paint] for paint in colors if paint in whole.tokens}
                 alike[paints] = Changes(Recoloring(colors, {}, whole.kept, tokens))
             return alike[paints]
+
+        def changes(file: str, only: Iterable[str], others: Mapping[str, str] = _NO_OTHERS) -> Changes:
+            found = alone(file, only)
+            return self._seen_with(others, kit, found) if others else found
 
         return changes
 

@@ -165,7 +165,9 @@ class _WholeMail(Mail):
         number = self._own_number(place)
         if number is not None:
             return self._own_places[number].apart(within)
-        return place.named(within)
+        # What its file has exceptions for is told by how that is named.
+        around = (self._whole.span(place.start).reference,) if place.start < len(self._plain) else ()
+        return (*place.named(within), *filter(is_template, around))
 
     def _becomes(self, place: MailPlace, to: Recoloring, within: tuple[str, ...]) -> Rgb:
         return place.paint.rgb if self._stays(place) else super()._becomes(place, to, within)
