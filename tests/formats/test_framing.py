@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from itertools import pairwise
 
 import pytest
 from hypothesis import given, settings
@@ -84,6 +85,11 @@ def test_templates_are_put_together_as_their_languages_say(
 def test_what_names_itself_ends(parts: Mapping[str, str]) -> None:
     made = whole("x {{> a}} y", parts)
     assert made is None or (made.startswith("x") and made.endswith("y"))
+
+
+def test_what_puts_nothing_endlessly_often_ends() -> None:
+    parts = {name: f"{{{{> {after}}}}}" * 60 for name, after in pairwise("abcdefg")} | {"g": ""}
+    assert (whole("x {{> a}} y", parts) or "").startswith("x")
 
 
 _PIECES = st.lists(

@@ -156,9 +156,13 @@ class _WholeMail(Mail):
         if start < len(self._plain):
             own = self._whole.own(start, end)
         else:
-            there = next(one for one in self._sheets.linked if one.start <= start <= one.end)
-            here = (one.start for one in self._own._sheets.linked if one.reference == there.reference)
-            own = next(((at + start - there.start, at + end - there.start) for at in here), None)
+            both = (
+                (there.start, here.start)
+                for there in self._sheets.linked
+                for here in self._own._sheets.linked
+                if there.start <= start <= there.end and there.reference == here.reference
+            )
+            own = next(((at + start - there, at + end - there) for there, at in both), None)
         return None if own is None else self._by_place.get(_key(place, *own))
 
     def _selectors_of(self, place: MailPlace, within: tuple[str, ...]) -> tuple[str, ...]:

@@ -179,6 +179,7 @@ class _Framing:
         self.spans: list[Span] = []
         self.said: list[str] = []
         self.size = 0
+        self._parts = 0
 
     def put(self, reference: str, there: _There, *, frame: bool) -> None:
         """A template, in what it is put into itself."""
@@ -201,8 +202,9 @@ class _Framing:
         """A part of a template, with what goes into it."""
         template = self._templates[inner.reference]
         at = inner.start
+        self._parts += 1
         for code in template.codes:
-            if there.level >= _DEEPEST or len(self.spans) >= _MOST or self.size > limits.FILE_BYTES:
+            if there.level >= _DEEPEST or self._parts >= _MOST or self.size > limits.FILE_BYTES:
                 break
             if code.start < at or code.end > inner.end:
                 continue
