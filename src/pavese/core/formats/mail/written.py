@@ -128,14 +128,19 @@ class _Taking:
         self._ruled: defaultdict[tuple[int, str], list[Rule]] = defaultdict(list)
         #: Those that go before what an element says itself under conditions, as in the dark.
         self._turned: defaultdict[tuple[int, str], dict[tuple[str, ...], list[Rule]]] = defaultdict(dict)
+        for rule in reversed(reader.rules):
+            said = _SAYING.get(rule.property)
+            for element in rule.of if said is not None else ():
+                if rule.under:
+                    self._turned[element.index, said or ""].setdefault(rule.under, []).append(rule)
+                else:
+                    self._ruled[element.index, said or ""].append(rule)
         # The cascade goes by importance, by what selectors count, and by order (CSS Cascade 4, section 6.1).
-        each = ((rule, element) for rule in reversed(reader.rules) for element in rule.of)
-        for rule, element in sorted(each, key=lambda one: _counting(*one), reverse=True):
-            said = _SAYING.get(rule.property, "")
-            if said and rule.under:
-                self._turned[element.index, said].setdefault(rule.under, []).append(rule)
-            elif said:
-                self._ruled[element.index, said].append(rule)
+        for (at, _), rules in self._ruled.items():
+            _order(rules, self._elements[at])
+        for (at, _), under in self._turned.items():
+            for rules in under.values():
+                _order(rules, self._elements[at])
 
     def over(self, sections: Sequence[Section]) -> Iterator[MailPlace]:
         """The places, none where there would be too many."""
@@ -213,9 +218,10 @@ class _Taking:
         return MailPlace(over[0].paint, over[0].kind, at, at, "", selectors, implied, element, over)
 
 
-def _counting(rule: Rule, element: Element) -> tuple[bool, Weight]:
-    """What a rule counts on an element beside others."""
-    return rule.important, rule.weights.get(element, _LEAST)
+def _order(rules: list[Rule], element: Element) -> None:
+    """Brings rules, the latest first, into the order of what they count on an element."""
+    if len(rules) > 1:
+        rules.sort(key=lambda one: (one.important, one.weights.get(element, _LEAST)), reverse=True)
 
 
 def _said_by(place: MailPlace) -> str | None:
