@@ -295,6 +295,13 @@ def test_skin_is_told_by_its_drawing() -> None:
     assert natural_in_set(found(pink, flower).files) == {}
 
 
+def test_a_vivid_yellow_is_no_cream_for_the_sake_of_one_file_of_many_yellows() -> None:
+    gold = [file("#fcc21b", "#ffffff", "#5d4037") for _ in range(3)]
+    many = file("#fcc21b", "#fec50c", "#e39400", "#ffb410", "#f07d1d", "#fab035")
+    plan = assign(found(*gold, many), KIT)
+    assert oklch_of([became(plan, "0.svg", "#fcc21b")])[0, 1] >= 0.1
+
+
 @pytest.mark.parametrize(
     "skin",
     [

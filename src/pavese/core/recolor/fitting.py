@@ -21,9 +21,10 @@ _NEAR_HUE = 30.0
 _PLAIN = 0.75
 #: A vivid paint that ends neutral loses more than one whose hue turns by any angle.
 _TO_GREY = 200.0
-#: OKLCH chroma below which a step passes for white or grey in the place of a vivid paint, whatever hue it shows by
-#: itself (a cream, the palest tints), what that costs, and the chroma from which on a paint begins to be vivid, and is.
-_FAINT, _TO_FAINT, _VIVID = 0.03, 60.0, (0.05, 0.1)
+#: OKLCH chroma below which a step passes for white or grey, whatever hue it shows by itself (a cream, the palest tints),
+#: and below which it begins to in the place of a vivid paint; what that costs at most, and the chroma from which on a
+#: paint begins to be vivid, and is.
+_FAINT, _PALE_TINT, _TO_FAINT, _VIVID = 0.03, 0.06, 60.0, (0.05, 0.1)
 #: Character: what a difference of 0.1 in OKLCH chroma costs, squared; for a vivid paint that gets pale, and for a quiet
 #: one that gets loud.
 _CHARACTER, _PALE, _LOUD = 2.0, 6.0, 20.0
@@ -59,7 +60,7 @@ def fit(lch: Array, wanted: Array, aims: Array, steps_lch: Array, positions: Arr
     missed = np.where(least <= _NEAR_HUE, _HUE_LOST, _HUE_MISSED) * lost
     cost += paint * step * (_TURN * np.maximum(angle - _UNAVOIDABLE * allowed, 0.0) + missed)
     vivid = np.interp(lch[:, 1], _VIVID, (0.0, 1.0))[:, None]
-    faint = np.maximum(1 - steps_lch[None, :, 1] / _FAINT, 0.0)
+    faint = np.maximum(1 - steps_lch[None, :, 1] / _PALE_TINT, 0.0)
     cost += np.where(has_hue, _TO_GREY * paint**4 * (1 - step) ** 2 + _TO_FAINT * vivid * faint, 0.0)
     off = (steps_lch[None, :, 1] - lch[:, 1][:, None]) * 10
     paler, louder = np.maximum(-off, 0.0) ** 2, np.maximum(off, 0.0) ** 2
