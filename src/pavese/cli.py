@@ -26,8 +26,8 @@ from pavese.core.check.checks import CHECKS, Handed, checked
 from pavese.core.check.conformance import OffKit
 from pavese.core.errors import InvalidPlanError, PaveseError
 from pavese.core.formats import made_of_pixels, read, words
-from pavese.core.formats.document import path_beside
 from pavese.core.formats.intake import Came, Intake, ReadFile, TakenFile, take
+from pavese.core.formats.references import path_beside
 from pavese.core.formats.written import written
 from pavese.core.gather.kit_file import kit_from_file
 from pavese.core.handoff.plan_file import plan_file, read_plan_file

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 
 from pavese.core.color.contrast import LARGE, TEXT, WHITE
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import path_beside
 from pavese.core.formats.format import Can
 from pavese.core.formats.lottie.staging import Motion
+from pavese.core.formats.references import path_beside
 from pavese.core.handoff.css import links
 from pavese.core.handoff.export import OUTPUTS, Export, ExportForm, Scope
 from pavese.core.kit.token import parse_token

@@ -10,12 +10,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.document import SHEET, Lying, named_template
 from pavese.core.formats.mail.code import codes_in
 from pavese.core.formats.mail.document import DESKTOP, Mail, read_mail
 from pavese.core.formats.mail.framed import read_framed
 from pavese.core.formats.mail.framing import framed
 from pavese.core.formats.mail.places import INK
+from pavese.core.formats.references import SHEET, Lying, named_template
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.recoloring import Recoloring
 

@@ -19,17 +19,10 @@ from pavese.core import limits
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import format_of, is_taken
 from pavese.core.formats.archive import Archive, is_archive
-from pavese.core.formats.document import (
-    Document,
-    Lettered,
-    Marked,
-    Pictured,
-    Pixeled,
-    Slided,
-    tells_colors,
-)
+from pavese.core.formats.document import Document, Lettered, Marked, Pictured, Pixeled, Slided
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import UNFORESEEN, Came, ReadFile, TakenFile, read_one
+from pavese.core.formats.references import tells_colors
 from pavese.core.gather.code_files import read_code_file
 from pavese.core.gather.drop import Sorted, sort_drop
 from pavese.core.gather.kit_file import Imported, kit_from_file

@@ -9,10 +9,11 @@ from sqlalchemy import select, text
 from sqlalchemy.orm import Session
 
 from pavese.core.formats import format_of
-from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB, Lying, is_remote, is_template, tells_colors
+from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import ReadFile
 from pavese.core.formats.intake import digest as digest_of
+from pavese.core.formats.references import Lying, is_remote, is_template, tells_colors
 from pavese.core.recolor.pictures import PICTURE
 from pavese.store import contents, drops
 from pavese.store.models import AssetRow, DropRow, LinkFile

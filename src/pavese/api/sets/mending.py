@@ -24,9 +24,9 @@ from pavese.core.color.difference import difference
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
-from pavese.core.formats.document import is_remote
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import digest
+from pavese.core.formats.references import is_remote
 from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.pictures.motif import Motif
 from pavese.core.recolor.pictures import CLEAR, LOGO, PICTURE, PictureGrounds

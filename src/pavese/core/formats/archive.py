@@ -17,7 +17,7 @@ from stream_zip import ZIP_AUTO, Method, stream_zip
 
 from pavese.core import limits
 from pavese.core.errors import RefusedFileError
-from pavese.core.formats.document import Lying
+from pavese.core.formats.references import Lying
 
 #: The time of all that is written here: the same content gives the same bytes.
 DATE = (1980, 1, 1, 0, 0, 0)

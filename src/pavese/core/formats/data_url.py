@@ -8,7 +8,8 @@ import re
 from base64 import b64decode, b64encode
 from collections.abc import Iterable
 
-from pavese.core.formats.document import Beside, percent_decoded
+from pavese.core.formats.document import Beside
+from pavese.core.formats.references import percent_decoded
 
 #: A picture in base64; and a drawing as it is written, with what an address may not hold percent-encoded.
 _INSIDE = re.compile(r"\s*data:image/([\w.+-]+);base64,", re.IGNORECASE)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 
-from pavese.core.formats.document import is_remote
+from pavese.core.formats.references import is_remote
 
 #: What tells of pictures that lie elsewhere, or are wanted in two ways.
 TOLD = "pictures.txt"

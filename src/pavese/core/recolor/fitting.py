@@ -21,9 +21,9 @@ _NEAR_HUE = 30.0
 _PLAIN = 0.75
 #: A vivid paint that ends neutral loses more than one whose hue turns by any angle.
 _TO_GREY = 200.0
-#: OKLCH chroma below which a step passes for white or grey, whatever hue it shows by itself (a cream, the palest tints),
-#: and below which it begins to in the place of a vivid paint; what that costs at most, and the chroma from which on a
-#: paint begins to be vivid, and is.
+#: OKLCH chroma below which a step passes for white or grey, whatever hue it shows by itself (a cream), and below which
+#: it begins to in the place of a vivid paint (the palest tints); what that costs at most, and the chroma from which on
+#: a paint begins to be vivid, and is.
 _FAINT, _PALE_TINT, _TO_FAINT, _VIVID = 0.03, 0.06, 60.0, (0.05, 0.1)
 #: Character: what a difference of 0.1 in OKLCH chroma costs, squared; for a vivid paint that gets pale, and for a quiet
 #: one that gets loud.

@@ -18,9 +18,9 @@ from pavese.core.formats.document import (
     Page,
     PageKind,
     Preview,
-    name_beside,
 )
 from pavese.core.formats.lottie.document import LottieDocument, read_lottie, read_theme
+from pavese.core.formats.references import name_beside
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.site import Site

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from pavese.core.formats.document import TEMPLATES
 from pavese.core.formats.format import Can, Format
 from pavese.core.formats.mail.framed import read_framed
 from pavese.core.formats.mail.sent import read_sent
+from pavese.core.formats.references import TEMPLATES
 from pavese.core.formats.told import is_html, is_sent
 from pavese.core.recolor.dark import DarkScheme
 from pavese.core.recolor.pictures import PictureGrounds

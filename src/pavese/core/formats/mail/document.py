@@ -20,8 +20,6 @@ from pavese.core.formats.document import (
     NOT_FETCHED,
     ON_THE_WEB,
     PLAIN,
-    SHEET,
-    TEMPLATES,
     WHOLE,
     Alone,
     Beside,
@@ -33,7 +31,6 @@ from pavese.core.formats.document import (
     PageKind,
     Preview,
     Where,
-    is_elsewhere,
 )
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code, codes_in, is_part, without
@@ -46,6 +43,7 @@ from pavese.core.formats.mail.text import MailText
 from pavese.core.formats.mail.tree import WHOLE as WHOLE_MAIL
 from pavese.core.formats.mail.written import written_colors
 from pavese.core.formats.marks import PICTURE, mark, scattered
+from pavese.core.formats.references import SHEET, TEMPLATES, is_elsewhere
 from pavese.core.kit.plain import shortened
 from pavese.core.recolor.changes import Changes, Wanted
 from pavese.core.recolor.dark import DarkScheme

@@ -15,14 +15,11 @@ from pavese.core.errors import RefusedFileError, UnreadableCssError
 from pavese.core.formats.document import (
     ALONE,
     PLAIN,
-    SHEET,
-    TEMPLATE,
     Alone,
     Beside,
     Condition,
     Look,
     Preview,
-    is_template,
 )
 from pavese.core.formats.mail.code import codes_in, without
 from pavese.core.formats.mail.document import Mail, Source, source_of, text_of
@@ -30,6 +27,7 @@ from pavese.core.formats.mail.framing import Template, Whole, framed
 from pavese.core.formats.mail.places import MailPlace
 from pavese.core.formats.mail.tags import Tag, Words, scan
 from pavese.core.formats.mail.text import MailText
+from pavese.core.formats.references import SHEET, TEMPLATE, is_template
 from pavese.core.recolor.changes import Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.recoloring import Recoloring

@@ -14,8 +14,8 @@ from functools import cached_property, partial
 from typing import NamedTuple
 
 from pavese.core import limits
-from pavese.core.formats.document import named_template
 from pavese.core.formats.mail.code import Code, codes_in
+from pavese.core.formats.references import named_template
 
 _QUOTED = r"""["'](?P<quoted>[^"'\n]{1,200})["']"""
 #: What a template is put into, by its code, or by what stands before its text.

@@ -13,11 +13,12 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from pavese.core.formats.document import SHEET, TEMPLATE, Beside, is_elsewhere, named_template
+from pavese.core.formats.document import Beside
 from pavese.core.formats.edits import Edit, splice
 from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.framing import Template
 from pavese.core.formats.mail.tags import Piece, Tag
+from pavese.core.formats.references import SHEET, TEMPLATE, is_elsewhere, named_template
 
 _Edit = tuple[int, int, str]
 #: What an address begins with: what it is fetched by, and from where.

@@ -9,11 +9,12 @@ from functools import cached_property
 from typing import NamedTuple
 
 from pavese.core.formats.data_url import called, content_of, data_url, with_other
-from pavese.core.formats.document import Beside, is_elsewhere, is_remote
+from pavese.core.formats.document import Beside
 from pavese.core.formats.inside import PicturesInside
 from pavese.core.formats.mail.linked import Sheets
 from pavese.core.formats.mail.tags import Tag
 from pavese.core.formats.picture_formats import FORMATS
+from pavese.core.formats.references import is_elsewhere, is_remote
 
 #: Attributes that name pictures, and the elements on which they do.
 _PICTURED = frozenset(("src", "background"))
