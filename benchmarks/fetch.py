@@ -11,6 +11,7 @@ import subprocess
 import sys
 import tarfile
 import zipfile
+from collections.abc import Sequence
 from pathlib import Path
 
 from pavese.settings import settings
@@ -31,6 +32,8 @@ LABELLED = (
     "ghost@5.130.6",
 )
 _MAKERS = ("inky@1.5.0", "juice@11.1.1", "mailgen@2.0.36", "cheerio@1.0.0-rc.12")
+#: What draws people in every tone of skin.
+_OF_PEOPLE = ("@dicebear/core@9.4.3", "@dicebear/collection@9.4.3")
 #: Packages with decks, from the registry of Python's packages: decks that libraries are tried on, and templates.
 DECKS = (
     "python-pptx@1.0.2",
@@ -102,7 +105,7 @@ def fetch() -> int:
         _written_out(target)
         print(package)
     of_python = [(package, "--no-binary") for package in DECKS] + [(package, "--only-binary") for package in PICTURES]
-    return missing + (not _mails_made()) + sum(not _brought(*one) for one in of_python)
+    return missing + (not _mails_made()) + (not _people_made()) + sum(not _brought(*one) for one in of_python)
 
 
 def made_mails() -> Path:
@@ -114,15 +117,31 @@ def _mails_made() -> bool:
     """Makes whole mails of what packages keep as sources, unless they are there."""
     if made_mails().exists():
         return True
-    tools, sources = corpus_dir() / "mail-makers", folder_of(MAILS[0]) / "package"
-    script = Path(__file__).with_name("made_mails.cjs")
+    sources = folder_of(MAILS[0]) / "package"
+    return _made_by("made_mails.cjs", corpus_dir() / "mail-makers", _MAKERS, str(sources), str(made_mails()))
+
+
+def made_people() -> Path:
+    """Where the people are that were drawn in every tone of skin."""
+    return corpus_dir() / "made-people"
+
+
+def _people_made() -> bool:
+    """Draws them, unless they are there."""
+    if made_people().exists():
+        return True
+    return _made_by("made_people.mjs", corpus_dir() / "people-makers", _OF_PEOPLE, str(made_people()))
+
+
+def _made_by(script: str, tools: Path, packages: Sequence[str], *arguments: str) -> bool:
+    """Has a script make files with some packages of the registry."""
     for command in (
-        ["npm", "install", "--silent", "--no-audit", "--ignore-scripts", "--prefix", str(tools), *_MAKERS],
-        ["node", str(script), str(tools), str(sources), str(made_mails())],
+        ["npm", "install", "--silent", "--no-audit", "--ignore-scripts", "--prefix", str(tools), *packages],
+        ["node", str(Path(__file__).with_name(script)), str(tools), *arguments],
     ):
         done = subprocess.run(command, capture_output=True, text=True, check=False)
         if done.returncode:
-            print(f"mails of sources cannot be made: {done.stderr.strip()[-200:]}", file=sys.stderr)
+            print(f"{script}: nothing can be made: {done.stderr.strip()[-200:]}", file=sys.stderr)
             return False
     return True
 

@@ -13,7 +13,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from hashlib import sha256
 
-from fetch import corpus_dir, folder_of
+from fetch import corpus_dir, folder_of, made_people
 from figures import figure
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.srgb import Rgb
@@ -40,6 +40,8 @@ _PEOPLE = re.compile(
     r"manager|reading|support|sales|podium|portrait|contact|call"
 )
 _PER_PACKAGE = 40
+#: Tones of people in styles that nobody has: orange, and yellow as of a lamp.
+_OF_NOBODY = ("fd9841", "f8d25c")
 
 
 @dataclass(frozen=True)
@@ -72,6 +74,21 @@ def natural() -> None:
         words = f"{people} drawings of people, {len(listed) - people} without, {half}"
         figure(f"skin kept ({words})", 100 * kept / max(skin, 1), 95, "%", at_least=True)
         figure(f"other paint taken for skin ({words})", 100 * taken / max(other, 1), 3, "%")
+    if made_people().exists():
+        _in_every_tone()
+
+
+def _in_every_tone() -> None:
+    """People of several draftsmen, in every tone of skin that they have: whether theirs is kept, alone in a file."""
+    listed = [path for path in sorted(made_people().glob("*.svg")) if path.stem.split("-")[1] not in _OF_NOBODY]
+    kept = 0
+    for path in listed:
+        inventory = read(path.name, path.read_bytes()).inventory()
+        measured = draw_measured(read(path.name, path.read_bytes()).preview({}), inventory.paints)
+        found = natural_tones(FilePaints(path.name, inventory.paints, measured, inventory.blends))
+        kept += Rgb(*bytes.fromhex(path.stem.split("-")[1])) in found
+    tones = len({path.stem.rpartition("-")[0] for path in listed})
+    figure(f"skin of people kept, {tones} tones of several styles", 100 * kept / len(listed), 95, "%", at_least=True)
 
 
 def counted(listed: Sequence[Labelled]) -> tuple[int, int, int, int]:

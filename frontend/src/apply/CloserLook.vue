@@ -363,7 +363,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           </div>
         </div>
         <div class="own">
-          <p class="muted small">What is chosen here counts for {{ counts }} only.</p>
+          <p class="muted small">
+            {{ file && !file.paints.length ? 'It names no color itself.' : `What is chosen here counts for ${counts} only.` }}
+          </p>
           <PartGround
             v-if="!forOne && inPage && laidOut"
             :set="set"
