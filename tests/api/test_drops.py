@@ -30,7 +30,7 @@ from pavese.jobs import drop as drop_work
 from pavese.jobs.worker import Work
 from pavese.render import reading
 from pavese.render.pool import ChildFailedError, DrawingPool
-from pavese.render.reading import Read, Refused, read_files, read_group
+from pavese.render.reading import Refused, read_files
 from pavese.settings import Settings
 from pavese.store import contents, drops, kits, queue, sets
 from pavese.store.database import _MIGRATIONS, connect, migrate, sessions
@@ -38,6 +38,7 @@ from tests.api.test_beside import png
 from tests.api.test_sets import RED, TWO, Json, kit, start
 from tests.conftest import files_of
 from tests.hostile import drawing, drawings, entities, zipped
+from tests.stuck import reading_but_stuck
 
 __all__ = ["kit"]
 
@@ -231,13 +232,6 @@ def test_a_child_that_falls_is_replaced_and_what_it_did_is_told(pool: DrawingPoo
         with pytest.raises(ChildFailedError, match=words):
             pool.result(pool.begin(work, argument, seconds=seconds))
     assert pool.result(pool.begin(len, "abc", seconds=5.0)) == 3
-
-
-def reading_but_stuck(files: list[tuple[str, bytes]], measuring: bool = True) -> list[Read]:
-    """Reads as ever, and gets stuck over one file; runs in a child."""
-    if any(name == "stuck.svg" for name, _ in files):
-        time.sleep(300)
-    return read_group(files, measuring)
 
 
 def test_one_file_that_fails_leaves_the_others_be(pool: DrawingPool, monkeypatch: pytest.MonkeyPatch) -> None:

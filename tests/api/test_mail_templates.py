@@ -65,6 +65,8 @@ def test_templates_of_a_set_are_put_together_however_they_come(client: TestClien
         mails = start(client, kit, *files[: 2 if how == "later" else 3])
     came = {file["name"]: file["came"] for file in files_of(client, mails["id"])}
     if how == "later":
+        [plain] = (file["id"] for file in files_of(client, mails["id"]) if file["name"] == "mails/plain.html")
+        assert client.get(f"/api/sets/{mails['id']}/files/{plain}").json()["lacking"] == ["base.html"]
         mails = drop(client, mails["id"], files[2])["set"]
     listed = {file["name"]: file for file in files_of(client, mails["id"])}
     assert sorted(listed) == ["mails/base.html", "mails/child.html", "mails/plain.html"]
@@ -72,7 +74,7 @@ def test_templates_of_a_set_are_put_together_however_they_come(client: TestClien
     assert listed["mails/child.html"]["paints"] == {"#c81020": 1}
     assert listed["mails/plain.html"]["paints"] == {}
     seen = client.get(f"/api/sets/{mails['id']}/files/{listed['mails/plain.html']['id']}").json()
-    assert seen["together"] == ["mails/base.html"]
+    assert (seen["together"], seen["lacking"]) == (["mails/base.html"], [])
     assert [text["text"] for text in seen["texts"]] == ["Sails at ten"]
     # What is around it follows the plan, and its texts with it.
     before = listed["mails/plain.html"]["fingerprint"]

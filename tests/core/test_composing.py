@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from pavese.core.color.contrast import BLACK, LARGE, TEXT, WHITE, contrast_ratio
-from pavese.core.color.difference import difference
+from pavese.core.color.difference import difference, differences
 from pavese.core.color.families import COLORFUL, HueFamily, families_of
 from pavese.core.color.neutrals import Shade, tinted
 from pavese.core.color.ramp import STEPS
@@ -167,11 +167,14 @@ def test_a_search_by_a_color_gives_the_nearest_first(color: Rgb) -> None:
     assert away == sorted(away, key=lambda value: value or 0.0)
     best = found[0]
     assert len(best.nearest) == 1
-    nearest = min(difference(color, one) for palette in shelf() for one in palette.colors)
+    nearest = differences([color], [one for palette in shelf() for one in palette.colors]).min()
     assert best.difference == pytest.approx(nearest)
     two = search(shelf(), ShelfWish((color, Rgb(255, 255, 255))))[0]
     assert (two.difference or 0) >= best.difference - 1e-9
     assert len(two.nearest) == 2
+
+
+def test_a_search_by_what_palettes_are_like_gives_such() -> None:
     like = search(shelf(), ShelfWish(like=shelf()[40]))
     assert like[0].palette is shelf()[40]
     calm = search(shelf(), ShelfWish(mood="calm", trade="finance"))

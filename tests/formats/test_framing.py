@@ -10,10 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from pavese.core.color.srgb import Rgb, Rgba
-from pavese.core.formats.mail.code import codes_in
 from pavese.core.formats.mail.document import DESKTOP, Mail, read_mail
 from pavese.core.formats.mail.framed import read_framed
-from pavese.core.formats.mail.framing import framed
+from pavese.core.formats.mail.framing import Template, Whole, framed
 from pavese.core.formats.mail.places import INK
 from pavese.core.formats.references import SHEET, Lying, named_template
 from pavese.core.recolor.changes import Changes
@@ -22,9 +21,14 @@ from pavese.core.recolor.recoloring import Recoloring
 RED, BLUE, PALE = (Rgba(200, 16, 32), Rgba(16, 32, 200), Rgba(240, 230, 250))
 
 
+def together(texts: Mapping[str, str]) -> Whole | None:
+    """Templates put together, by reference."""
+    return framed({reference: Template.of(text) for reference, text in texts.items()})
+
+
 def whole(text: str, parts: Mapping[str, str]) -> str | None:
     """A template put together with others, by the names that code has for them."""
-    found = framed(text, codes_in(text), {named_template(name): one for name, one in parts.items()})
+    found = together({"": text} | {named_template(name): one for name, one in parts.items()})
     return " ".join(found.text.split()) if found is not None else None
 
 
@@ -102,7 +106,7 @@ _BLOCKS = st.tuples(_PIECES, _PIECES).map(lambda both: f"{both[0]}{{% block x %}
 @given(st.one_of(_PIECES, _BLOCKS, _BLOCKS.map(lambda one: "{% extends 'c' %}" + one)), _PIECES, _PIECES, _BLOCKS)
 def test_every_character_knows_whose_it_is(text: str, a: str, b: str, c: str) -> None:
     parts = {"": text} | {named_template(name): one for name, one in (("a", a), ("b", b), ("c", c))}
-    made = framed(text, codes_in(text), {name: one for name, one in parts.items() if name})
+    made = together(parts)
     if made is None:
         return
     assert "".join(made.text[one.start : one.end] for one in made.spans) == made.text

@@ -14,6 +14,7 @@ import SlideField from '@/parts/SlideField.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 import TextReadings from '@/parts/TextReadings.vue'
 import ActFields from './ActFields.vue'
+import FileRemarks from './FileRemarks.vue'
 import { ofFile, useActs, type Settings } from './acts'
 import MotionPlayer from './MotionPlayer.vue'
 import PaintFrames from './PaintFrames.vue'
@@ -346,18 +347,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               {{ forOne ? 'chosen for this one alone' : `choose for this one alone (${element.title})` }}
             </button>
           </p>
-          <p v-if="asset.rights.author" class="remark">
-            {{ asset.rights.origin }}: by {{ asset.rights.author }}, {{ asset.rights.rights }}
-          </p>
-          <p v-if="file?.beside.length" class="remark">
-            With it came <span class="mono">{{ file.beside.join(', ') }}</span
-            >, which {{ file.beside.length === 1 ? 'is' : 'are' }} handed over with it.
-          </p>
-          <p v-if="file?.together.length" class="remark">
-            Shown together with <span class="mono">{{ file.together.join(', ') }}</span
-            >, as it is sent. The colors of {{ file.together.length === 1 ? 'that' : 'those' }} are chosen there.
-          </p>
-          <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
+          <FileRemarks :asset="asset" :file="file" />
           <div v-for="act in ofFile(remedies, asset)" :key="act.key" class="remark">
             <ActFields :act="act" :kit="kit" :settings="asset.acts[act.key]" @put="give(act.key, $event)" />
           </div>

@@ -7,7 +7,6 @@ answered from the saved files or by `web.Fetcher`, or not at all.
 from __future__ import annotations
 
 import mimetypes
-import multiprocessing
 import posixpath
 import re
 from concurrent.futures import TimeoutError as PageTimeoutError
@@ -21,6 +20,7 @@ from pebble import ProcessExpired, ProcessPool
 from pavese.core.errors import PaveseError, RefusedFileError
 from pavese.core.formats.archive import is_archive, members
 from pavese.core.gather.web_page import PageElement
+from pavese.render import children
 from pavese.render.browser import ARGUMENTS, CHROMIUM, Watch, first_line
 from pavese.render.web import AddressRefusedError, Fetched, Fetcher, FetchPolicy
 
@@ -117,7 +117,7 @@ class PageReader:
     """Lays pages out, one at a time, in a child process that is replaced when it falls."""
 
     def __init__(self, megabytes: int = _MEGABYTES) -> None:
-        self._pool = ProcessPool(max_workers=1, context=multiprocessing.get_context("spawn"))
+        self._pool = ProcessPool(max_workers=1, context=children.context())
         self._megabytes = megabytes
 
     def read(self, asked: PageAsked) -> LaidOut:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import multiprocessing
 import os
 from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import TimeoutError as DrawTimeoutError
@@ -18,6 +17,7 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.errors import PaveseError
 from pavese.core.formats.document import Notation, Preview
 from pavese.logs import unforeseen
+from pavese.render import children
 from pavese.render.draw import draw, draw_masks, prepare
 from pavese.render.film import film, moving_picture
 from pavese.render.sheet import set_pdf, set_png
@@ -83,7 +83,7 @@ class DrawingPool:
             max_workers=workers,
             initializer=prepare,
             initargs=(str(fonts_dir), tuple(formats)),
-            context=multiprocessing.get_context("spawn"),
+            context=children.context(),
         )
         # A child takes seconds to start and load all it needs; it does so now, and not when someone waits.
         for _ in range(workers):

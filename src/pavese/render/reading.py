@@ -43,7 +43,7 @@ GROUP_BYTES = 2 * 1024 * 1024
 SECONDS = 10.0
 #: What a file that is laid out counts for: four of them are a group.
 _LAID_OUT = GROUP_BYTES // 4
-#: References of one file that are followed, and how far: to its style sheets, and to what those name.
+#: References of one file that are followed, and how far: to its style sheets and templates, and to what those name.
 _MOST_BESIDE, FOLLOWED = 200, 5
 #: Groups of an archive's files that are on their way at a time.
 _AT_ONCE = 4

@@ -13,7 +13,7 @@ from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import ReadFile
 from pavese.core.formats.intake import digest as digest_of
-from pavese.core.formats.references import Lying, is_remote, is_template, tells_colors
+from pavese.core.formats.references import TEMPLATE, Lying, is_remote, is_template, tells_colors
 from pavese.core.recolor.pictures import PICTURE
 from pavese.store import contents, drops
 from pavese.store.models import AssetRow, DropRow, LinkFile
@@ -101,6 +101,15 @@ def paths(row: KeptFile) -> dict[str, str]:
 def templates(row: KeptFile) -> dict[str, str]:
     """The paths of the templates that a file is looked at with, by what it calls them."""
     return {reference: path for reference, path in _came(row) if is_template(reference)}
+
+
+def lacking(row: AssetRow) -> list[str]:
+    """The templates that a file would be looked at with and that are not there, as its code names them."""
+    return [
+        reference.removeprefix(TEMPLATE)
+        for reference, came in row.beside.items()
+        if is_template(reference) and not came
+    ]
 
 
 def _came(row: KeptFile) -> Iterator[tuple[str, str]]:

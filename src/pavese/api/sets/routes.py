@@ -224,6 +224,7 @@ def get_file(
         faces=[FaceView(named=named, set_in=set_in) for named, set_in in opened.files.facts[asset.id].measured.faces],
         beside=sorted(set(belonging.paths(asset).values())),
         together=sorted(set(belonging.templates(asset).values())),
+        lacking=sorted(set(belonging.lacking(asset))),
         texts=reading_views(files[at].readings),
         paints=file_paints(opened, asset, views.pages),
     )

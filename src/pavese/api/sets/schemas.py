@@ -291,6 +291,8 @@ class FileView(BaseModel):
     faces: list[FaceView]
     beside: list[str]
     together: list[str]
+    #: Those that it would be looked at with and that are not there, as its code names them.
+    lacking: list[str]
     texts: list[TextReadingView]
     paints: list[PaintView]
 

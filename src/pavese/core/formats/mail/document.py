@@ -151,9 +151,10 @@ def read_mail(name: str, data: bytes, beside: Beside = ALONE, charset: str | Non
 class Mail:
     """See `pavese.core.formats.document.Marked`."""
 
-    def __init__(self, source: Source, beside: Beside) -> None:
-        """Raises UnreadableCssError."""
+    def __init__(self, source: Source, beside: Beside, templates: Sequence[str] = ()) -> None:
+        """`templates` are those that it names. Raises UnreadableCssError."""
         self._text, self._codes, self._plain, self._pieces, named, self._sheets, part = source
+        self._templates = templates
         self._linked = [one.reference for one in named if not one.links or not is_elsewhere(one.reference)]
         sheets = self._sheets
         self._beside = beside
@@ -173,7 +174,7 @@ class Mail:
 
     @property
     def refers(self) -> tuple[str, ...]:
-        return self._lying
+        return tuple(dict.fromkeys((*self._templates, *self._lying)))
 
     @cached_property
     def _lying(self) -> tuple[str, ...]:

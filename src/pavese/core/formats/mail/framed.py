@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import replace
+from typing import NamedTuple
 
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.errors import RefusedFileError, UnreadableCssError
@@ -21,7 +22,7 @@ from pavese.core.formats.document import (
     Look,
     Preview,
 )
-from pavese.core.formats.mail.code import codes_in, without
+from pavese.core.formats.mail.code import without
 from pavese.core.formats.mail.document import Mail, Source, source_of, text_of
 from pavese.core.formats.mail.framing import Template, Whole, framed
 from pavese.core.formats.mail.places import MailPlace
@@ -41,14 +42,21 @@ def read_framed(name: str, data: bytes, beside: Beside = ALONE) -> Mail:
     """As `read_mail`, with the templates that came with it. Raises RefusedFileError."""
     text = text_of(name, data)
     source = source_of(name, text, beside)
-    parts = dict(_parts(text, beside))
+    templates = {"": Template(source.text.text, source.codes), **dict(_parts(text, beside))}
+    named = tuple(dict.fromkeys(reference for one in templates.values() for reference in one.refers))
     try:
-        return FramedMail(source, beside, name, parts)
+        if len(templates) > 1 and (whole := framed(templates)) is not None:
+            # What is beyond the bounds together is seen alone.
+            with suppress(RefusedFileError, UnreadableCssError):
+                seen = source_of(name, MailText(name, whole.text.encode("latin-1"), text.charset), beside)
+                kept = frozenset(reference for reference, one in templates.items() if not _has_tags(one))
+                return FramedMail(source, beside, named, _Around(seen, whole, kept))
+        return Mail(source, beside, named)
     except UnreadableCssError as error:
         raise RefusedFileError(name, str(error)) from error
 
 
-def _parts(text: MailText, beside: Beside) -> Iterator[tuple[str, str]]:
+def _parts(text: MailText, beside: Beside) -> Iterator[tuple[str, Template]]:
     """The templates that came with a mail, in its encoding."""
     for reference, data in beside.items():
         # What is put into a style is a sheet of the mail.
@@ -57,85 +65,85 @@ def _parts(text: MailText, beside: Beside) -> Iterator[tuple[str, str]]:
             with suppress(RefusedFileError):
                 # One that cannot be read is said to be so by itself.
                 part = text_of(reference, data)
-                yield reference, part.meant(data).encode(text.charset, "xmlcharrefreplace").decode("latin-1")
+                said = part.meant(data).encode(text.charset, "xmlcharrefreplace").decode("latin-1")
+                yield reference, Template.of(said)
+
+
+class _Around(NamedTuple):
+    """What a mail is seen in: the whole as it is written, whose that is, and those parts, by reference, that are
+    changed nowhere."""
+
+    source: Source
+    whole: Whole
+    kept: Collection[str]
 
 
 class FramedMail(Mail):
-    """A mail, and the whole that it is seen in."""
+    """A mail that is seen in a whole."""
 
-    def __init__(self, source: Source, beside: Beside, name: str, parts: Mapping[str, str]) -> None:
+    def __init__(self, source: Source, beside: Beside, templates: Sequence[str], around: _Around) -> None:
         """Raises UnreadableCssError."""
-        super().__init__(source, beside)
-        templates = (Template(source.text.text, source.codes), *map(Template.of, parts.values()))
-        self._named = tuple(dict.fromkeys(reference for one in templates for reference in one.refers))
-        self._whole: _WholeMail | None = None
-        whole = framed(source.text.text, source.codes, parts) if parts else None
-        if whole is not None:
-            # What is beyond the bounds together is seen alone.
-            with suppress(RefusedFileError, UnreadableCssError):
-                text = MailText(name, whole.text.encode("latin-1"), source.text.charset)
-                kept = frozenset(reference for reference, one in parts.items() if not _has_tags(one))
-                self._whole = _WholeMail(source_of(name, text, beside), beside, whole, self, kept)
-                self.looks = self._whole.looks
+        super().__init__(source, beside, templates)
+        self._whole = _WholeMail(around, beside, self)
+        self.looks = self._whole.looks
 
     @property
     def refers(self) -> tuple[str, ...]:
-        lying = self._lying if self._whole is None else (*self._lying, *self._whole.refers)
-        return tuple(dict.fromkeys((*self._named, *lying)))
+        return tuple(dict.fromkeys((*super().refers, *self._whole.refers)))
 
     @property
     def remote(self) -> tuple[str, ...]:
-        whole = () if self._whole is None else self._whole.remote
-        return tuple(dict.fromkeys((*super().remote, *whole)))
+        return tuple(dict.fromkeys((*super().remote, *self._whole.remote)))
 
     @property
     def codes(self) -> tuple[str, ...]:
-        return super().codes if self._whole is None else self._whole.codes
+        return self._whole.codes
 
     @property
     def conditions(self) -> tuple[Condition, ...]:
-        return super().conditions if self._whole is None else self._whole.conditions
+        return self._whole.conditions
 
     def inventory(self) -> Inventory:
         found = super().inventory()
-        around = () if self._whole is None else (one for one in self._whole.around() if one not in found.sites)
-        return replace(found, around=tuple(dict.fromkeys(around)))
+        around = dict.fromkeys(one for one in self._whole.around() if one not in found.sites)
+        return replace(found, around=tuple(around))
 
     def preview(
         self, wanted: Wanted, page: int | None = None, look: Look = PLAIN, within: tuple[str, ...] = ()
     ) -> Preview:
-        if self._whole is None or (page is not None and self._shown(page) and not self._whole.shows(page)):
+        if page is not None and self._shown(page) and not self._whole.shows(page):
             return super().preview(wanted, page, look, within)
         return self._whole.preview(wanted, page, look, within)
 
     def marked_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
-        return super().marked_sites(within) if self._whole is None else self._whole.marked_sites(within)
+        return self._whole.marked_sites(within)
 
     def marked(self, look: Look = PLAIN) -> Preview:
-        return super().marked(look) if self._whole is None else self._whole.marked(look)
+        return self._whole.marked(look)
 
     def mixed_sites(self, within: tuple[str, ...] = ()) -> Iterator[Site]:
-        return super().mixed_sites(within) if self._whole is None else self._whole.mixed_sites(within)
+        return self._whole.mixed_sites(within)
 
     def mixed(self, look: Look = PLAIN) -> Preview:
-        return super().mixed(look) if self._whole is None else self._whole.mixed(look)
+        return self._whole.mixed(look)
 
     def alone(self, number: int, within: tuple[str, ...] = ()) -> Alone | None:
-        own = number if self._whole is None else self._whole.own_numbers[number]
+        own = self._whole.own_numbers[number]
         return None if own is None else super().alone(own, within)
 
 
 class _WholeMail(Mail):
     """The whole that a mail is seen in. Its places that are the mail's own go the way that they go there."""
 
-    def __init__(self, source: Source, beside: Beside, whole: Whole, own: Mail, kept: Collection[str]) -> None:
-        """What stands in those parts that are `kept` is changed nowhere. Raises UnreadableCssError."""
+    def __init__(self, around: _Around, beside: Beside, own: Mail) -> None:
+        """Raises UnreadableCssError."""
+        source, self._whole, self._kept = around
         super().__init__(source, beside)
-        self._whole, self._own, self._kept = whole, own, kept
-        self._own_places = own._written.marked
-        self._by_place = {_key(place, place.start, place.end): at for at, place in enumerate(self._own_places)}
+        self._own, self._own_places = own, own._written.marked
+        by_place = {_key(place, place.start, place.end): at for at, place in enumerate(self._own_places)}
         #: Of each place that has a mark, the number of its own; None for what stands in others.
-        self.own_numbers = [self._own_number(place) for place in self._written.marked]
+        self.own_numbers = [self._own_number(place, by_place) for place in self._written.marked]
+        self._own_of = {id(place): own for place, own in zip(self._written.marked, self.own_numbers, strict=True)}
 
     def around(self) -> Iterator[Rgba]:
         """The paints of what is not the mail's own, and is changed elsewhere."""
@@ -149,7 +157,7 @@ class _WholeMail(Mail):
         """Whether a section of the mail, by its number, is in it."""
         return bool(self._shown(page))
 
-    def _own_number(self, place: MailPlace) -> int | None:
+    def _own_number(self, place: MailPlace, by_place: Mapping[_Key, int]) -> int | None:
         start, end = place.start, place.end
         if start < len(self._plain):
             own = self._whole.own(start, end)
@@ -161,10 +169,10 @@ class _WholeMail(Mail):
                 if there.start <= start <= there.end and there.reference == here.reference
             )
             own = next(((at + start - there, at + end - there) for there, at in both), None)
-        return None if own is None else self._by_place.get(_key(place, *own))
+        return None if own is None else by_place.get(_key(place, *own))
 
     def _selectors_of(self, place: MailPlace, within: tuple[str, ...]) -> tuple[str, ...]:
-        number = self._own_number(place)
+        number = self._own_of[id(place)]
         if number is not None:
             return self._own_places[number].apart(within)
         # What its file has exceptions for is told by how that is named.
@@ -205,6 +213,6 @@ def _key(place: MailPlace, start: int, end: int) -> _Key:
     return start, end, place.kind, implied.property if implied else "", implied.under if implied else ()
 
 
-def _has_tags(text: str) -> bool:
-    """Whether a template is a file of its own here."""
-    return any(isinstance(one, Tag) for one in scan(without(text, codes_in(text))))
+def _has_tags(template: Template) -> bool:
+    """Whether it is a file of its own here."""
+    return any(isinstance(one, Tag) for one in scan(without(template.text, template.codes)))

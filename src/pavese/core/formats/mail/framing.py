@@ -25,7 +25,9 @@ _LAYOUT = re.compile(r"^layout\s*:\s*[\"']?(?P<bare>[\w./-]+)", re.MULTILINE)
 _PUTS = re.compile(
     rf"\W*(?:(?:include|render|partial|template)\b[^\"'{{}}<>]{{0,40}}{_QUOTED}|include\s+(?P<bare>[\w./-]+\.\w+))"
 )
-_PARTIAL = re.compile(rf"\{{\{{\{{?~?\s*(?P<round>#)?>\s*(?:{_QUOTED}|(?P<bare>[\w./-]+))")
+_PARTIAL = re.compile(rf"\{{\{{\{{?~?\s*#?>\s*(?:{_QUOTED}|(?P<bare>[\w./-]+))")
+#: What is put round a part of it.
+_AROUND = re.compile(r"\{\{\{?~?\s*#>\s*[\"']?(?P<name>[^\"'\s{}]{1,200})")
 #: Where what is put into a template goes as a whole.
 _BODY = re.compile(r"(?:\{\{\{?|<%[-=])[~>\s]*@?(?:body|content|yield|partial-block)\b[^{}<>]{0,60}\W*")
 #: A part that another replaces, by its name; where it ends, and where it shows what it replaced.
@@ -113,28 +115,22 @@ class Template:
     def blocks(self) -> Mapping[int, tuple[str, Code]]:
         """The parts that others replace, by the place of the code with which each begins: its name and the code with
         which it ends."""
+        return self._pairs(_BLOCK, lambda _: _END_BLOCK)
+
+    @cached_property
+    def rounds(self) -> Mapping[int, tuple[str, Code]]:
+        """What is put round a part of it, in the same way."""
+        return self._pairs(_AROUND, lambda name: re.compile(rf"\{{\{{~?/\s*[\"']?{re.escape(name)}\b"))
+
+    def _pairs(self, begins: re.Pattern[str], ends: Callable[[str], re.Pattern[str]]) -> Mapping[int, tuple[str, Code]]:
         found: dict[int, tuple[str, Code]] = {}
         begun: list[tuple[int, str]] = []
         for one in self.codes:
-            if (opened := _BLOCK.match(self.text, one.start, one.end)) is not None:
+            if (opened := begins.match(self.text, one.start, one.end)) is not None:
                 begun.append((one.start, opened["name"]))
-            elif begun and _END_BLOCK.match(self.text, one.start, one.end):
+            elif begun and ends(begun[-1][1]).match(self.text, one.start, one.end):
                 start, name = begun.pop()
                 found[start] = (name, one)
-        return found
-
-    @cached_property
-    def rounds(self) -> Mapping[int, Code]:
-        """What is put round a part of it: the code with which that part ends, by the place of the one with which it
-        begins."""
-        found: dict[int, Code] = {}
-        begun: list[tuple[int, str]] = []
-        for one in self.codes:
-            opened = _PARTIAL.match(self.text, one.start, one.end)
-            if opened is not None and opened["round"]:
-                begun.append((one.start, opened["quoted"] or opened["bare"]))
-            elif begun and re.match(rf"\{{\{{~?/\s*[\"']?{re.escape(begun[-1][1])}\b", self.text[one.start : one.end]):
-                found[begun.pop()[0]] = one
         return found
 
     @property
@@ -161,11 +157,11 @@ class _There(NamedTuple):
     level: int = 0
 
 
-def framed(text: str, codes: Sequence[Code], parts: Mapping[str, str]) -> Whole | None:
-    """A template put together with those of `parts`, by reference, that it names, and that these name; None where none
-    of them is, where it is not shown in what it extends, and where the whole would be longer than a mail may be."""
-    templates = {reference: Template.of(one) for reference, one in parts.items()}
-    made = _Framing({"": Template(text, codes), **templates})
+def framed(templates: Mapping[str, Template]) -> Whole | None:
+    """The template that has the reference "" put together with those that it names, and that these name; None where
+    none of them is, where it is not shown in what it extends, and where the whole would be longer than a mail may
+    be."""
+    made = _Framing(templates)
     made.put("", _There(), frame=False)
     own = {not one.reference for one in made.spans}
     return Whole(made.spans, "".join(made.said)) if len(own) == 2 and made.size <= limits.FILE_BYTES else None
@@ -230,7 +226,7 @@ class _Framing:
         reference = template.put(code)
         if not reference or reference not in self._templates:
             return None
-        end = template.rounds.get(code.start, code)
+        _, end = template.rounds.get(code.start, ("", code))
         body = None if end is code else inner._replace(start=code.end, end=end.start)
         into = _There(body=body, level=there.level)
         return partial(self.put, reference, into, frame=inner.frame or body is not None), end.end

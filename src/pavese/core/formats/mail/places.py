@@ -11,7 +11,7 @@ from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import Declaration, Value, read_declarations, read_value
 from pavese.core.formats.mail.tags import Attribute, Tag
-from pavese.core.formats.mail.tree import CANVAS, WHOLE, Element, Tree, Weight, find_buttons, matched
+from pavese.core.formats.mail.tree import CANVAS, LEAST, WHOLE, Element, Tree, Weight, find_buttons, matched
 from pavese.core.formats.notation import rewritten
 from pavese.core.recolor.site import ELEMENT, Kind
 
@@ -240,7 +240,7 @@ class Reader:
                     element.grounded = True
                     # Its own word goes before that of rules, the first it has; then what counts most.
                     own = one.alone is not None
-                    counts = own, one.important, one.weights.get(element, (0, 0, 0)), 0 if own else order
+                    counts = own, one.important, one.weights.get(element, LEAST), 0 if own else order
                     if (color := self._color(one)) is not None and counts > counting.get(element.index, ()):
                         element.ground, counting[element.index] = color, counts
                 element.inked |= one.kind in (Kind.TEXT, Kind.LINK) and one.name in ("color", "text")

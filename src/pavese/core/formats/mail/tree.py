@@ -147,6 +147,8 @@ class Element:
 
 #: How much a selector counts beside others that mean the same element (Selectors 4, section 17).
 Weight = tuple[int, int, int]
+#: What a rule counts that means its elements by nothing.
+LEAST: Weight = (0, 0, 0)
 
 
 class Tree(NamedTuple):

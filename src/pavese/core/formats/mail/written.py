@@ -13,11 +13,9 @@ from pavese.core.formats.mail.code import Code
 from pavese.core.formats.mail.places import DARK_PART, Implied, MailPlace, Reader, Rule, bare_link
 from pavese.core.formats.mail.sections import Section, sections_of
 from pavese.core.formats.mail.tags import Piece
-from pavese.core.formats.mail.tree import WHOLE, Element, Weight, build
+from pavese.core.formats.mail.tree import LEAST, WHOLE, Element, build
 from pavese.core.recolor.site import ON_PICTURES, OUTER, Kind
 
-#: What a rule counts that means its elements by nothing.
-_LEAST: Weight = (0, 0, 0)
 #: Where elements take colors over in one mail; beyond that many, a section has what it says itself.
 _MOST = 4_000
 #: How many of a mail may say themselves what a rule says of them and stand in no section; beyond that many, none does.
@@ -221,7 +219,7 @@ class _Taking:
 def _order(rules: list[Rule], element: Element) -> None:
     """Brings rules, the latest first, into the order of what they count on an element."""
     if len(rules) > 1:
-        rules.sort(key=lambda one: (one.important, one.weights.get(element, _LEAST)), reverse=True)
+        rules.sort(key=lambda one: (one.important, one.weights.get(element, LEAST)), reverse=True)
 
 
 def _said_by(place: MailPlace) -> str | None:

@@ -1,0 +1,9 @@
+"""What the children need, imported for all of them in the process that they are split off from (`children`): it has no
+bounds of its own, and no file comes to it."""
+
+import playwright.sync_api
+import resvg
+
+from pavese.render import draw, film, pixels, reading, rendering, sheet
+
+__all__ = ["draw", "film", "pixels", "playwright", "reading", "rendering", "resvg", "sheet"]
