@@ -24,8 +24,7 @@ const are = (those: string[], one: string, many: string) => (those.length === 1 
   </p>
   <p v-if="file?.lacking.length" class="remark">
     Its code puts it together with <span class="mono">{{ listed(file.lacking) }}</span
-    >, which {{ are(file.lacking, 'is', 'are') }} not here. Dropped as well, {{ are(file.lacking, 'it shows', 'they show') }} here
-    too.
+    >, which {{ are(file.lacking, 'is not here: drop it', 'are not here: drop them') }} as well to see the whole.
   </p>
   <p v-for="remark in asset.remarks" :key="remark" class="remark">{{ remark }}</p>
 </template>

@@ -303,7 +303,7 @@ def left(session: Session, row: DropRow) -> dict[str, int]:
         .group_by(RefusedRow.channel)
         .order_by(RefusedRow.channel)
     )
-    return {} if row.ended_at is None else dict(session.execute(counted).tuples().all())
+    return {} if row.ended_at is None else dict(session.execute(counted).all())
 
 
 def bring(session: Session, row: DropRow, channel: str, to: SetRow) -> DropRow:

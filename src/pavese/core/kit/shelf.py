@@ -17,7 +17,7 @@ import numpy as np
 
 from pavese.core.color.contrast import TEXT, contrast_ratio, luminance
 from pavese.core.color.difference import differences
-from pavese.core.color.families import HueFamily, family_of
+from pavese.core.color.families import HueFamily, families_of
 from pavese.core.color.gamut import max_chroma, to_rgb
 from pavese.core.color.oklab import oklch_of
 from pavese.core.color.srgb import Rgb
@@ -200,5 +200,5 @@ def _distance(some: Sequence[Rgb], others: Sequence[Rgb]) -> float:
 
 def common_family(colors: Sequence[Rgb]) -> HueFamily | None:
     """The family most of the colors are in, quiet ones left out; None without one."""
-    found = [family for color in colors if (family := family_of(color)) in _COLORFUL]
+    found = [family for family in families_of(colors) if family in _COLORFUL]
     return max(found, key=found.count, default=None)
