@@ -1,5 +1,9 @@
 """Parsing, contrast, difference and ramps against their standards."""
 
+import os
+import subprocess
+import sys
+
 import numpy as np
 import pytest
 from coloraide import Color
@@ -187,3 +191,11 @@ def test_readability_marks() -> None:
 )
 def test_plain_names(code: str, name: str) -> None:
     assert describe(parse_color(code).rgb).replace("strong", "mid") == name
+
+
+def test_products_are_computed_in_one_thread() -> None:
+    """Those of BLAS wait for one another where all processors have something to do."""
+    counting = "import os, pavese, numpy, scipy.linalg; print(len(os.listdir('/proc/self/task')))"
+    unset = {name: value for name, value in os.environ.items() if name != "OPENBLAS_NUM_THREADS"}
+    said = subprocess.run([sys.executable, "-c", counting], env=unset, capture_output=True, text=True, check=True)
+    assert said.stdout.strip() == "1"
