@@ -128,3 +128,10 @@ def files_of(client: TestClient | httpx.Client, set_id: str, **listing: str | in
         found += page["files"]
         if len(found) >= page["total"]:
             return found
+
+
+def pytest_terminal_summary(terminalreporter: Any) -> None:
+    """What is tried a second time says why, also where that went well: it is looked into."""
+    for report in terminalreporter.stats.get("rerun", []):
+        terminalreporter.section(f"first try of {report.nodeid}", sep="-")
+        terminalreporter.write_line(report.longreprtext)
