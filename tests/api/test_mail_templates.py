@@ -40,6 +40,8 @@ def test_a_sheet_that_code_puts_into_a_mail_is_one_of_the_mail(client: TestClien
     assert listed["m/base.html"]["remarks"] == []
     seen = client.get(f"/api/sets/{mails['id']}/files/{listed['m/plain.html']['id']}").json()
     assert [text["text"] for text in seen["texts"]] == ["Sails at ten"]
+    for file in listed.values():
+        assert client.get(f"/api/sets/{mails['id']}/files/{file['id']}").json()["lacking"] == [], file["name"]
     client.post(f"/api/sets/{mails['id']}/aim", json={"paints": ["#1020c8"], "target": "hull.base"})
     inside = handed(client, mails)
     assert inside["css/mails.css"].lower() == sheet.replace(b"#1020c8", b"#16252b")

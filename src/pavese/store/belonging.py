@@ -13,7 +13,7 @@ from pavese.core.formats.document import NOT_FETCHED, ON_THE_WEB
 from pavese.core.formats.format import Can
 from pavese.core.formats.intake import ReadFile
 from pavese.core.formats.intake import digest as digest_of
-from pavese.core.formats.references import TEMPLATE, Lying, is_remote, is_template, tells_colors
+from pavese.core.formats.references import TEMPLATE, Lying, as_sheet, is_remote, is_template, tells_colors
 from pavese.core.recolor.pictures import PICTURE
 from pavese.store import contents, drops
 from pavese.store.models import AssetRow, DropRow, LinkFile
@@ -108,7 +108,7 @@ def lacking(row: AssetRow) -> list[str]:
     return [
         reference.removeprefix(TEMPLATE)
         for reference, came in row.beside.items()
-        if is_template(reference) and not came
+        if is_template(reference) and not came and not row.beside.get(as_sheet(reference))
     ]
 
 

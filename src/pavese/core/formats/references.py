@@ -47,6 +47,11 @@ def is_template(reference: str) -> bool:
     return reference.startswith(TEMPLATE)
 
 
+def as_sheet(template: str) -> str:
+    """The reference to a style sheet that code names in the same way: what it puts into a style is one."""
+    return f"{SHEET}{template.removeprefix(TEMPLATE)}"
+
+
 class Lying:
     """Files that lie together, by their paths; the first of some that are meant alike is taken."""
 

@@ -28,7 +28,7 @@ from pavese.core.formats.mail.framing import Template, Whole, framed
 from pavese.core.formats.mail.places import MailPlace
 from pavese.core.formats.mail.tags import Tag, Words, scan
 from pavese.core.formats.mail.text import MailText
-from pavese.core.formats.references import SHEET, TEMPLATE, is_template
+from pavese.core.formats.references import as_sheet, is_template
 from pavese.core.recolor.changes import Wanted
 from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.recoloring import Recoloring
@@ -60,7 +60,7 @@ def _parts(text: MailText, beside: Beside) -> Iterator[tuple[str, Template]]:
     """The templates that came with a mail, in its encoding."""
     for reference, data in beside.items():
         # What is put into a style is a sheet of the mail.
-        is_sheet = f"{SHEET}{reference.removeprefix(TEMPLATE)}" in beside
+        is_sheet = as_sheet(reference) in beside
         if is_template(reference) and not is_sheet and not text.wide:
             with suppress(RefusedFileError):
                 # One that cannot be read is said to be so by itself.
