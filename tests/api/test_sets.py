@@ -7,6 +7,8 @@ import io
 import json
 import uuid
 import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 
 import numpy as np
@@ -353,24 +355,46 @@ def test_a_file_that_cannot_be_drawn_can_still_be_recolored(client: TestClient, 
 
 def test_a_large_set_is_read_in_as_many_statements_as_a_small_one(client: TestClient, kit: Json) -> None:
     files = list(icon_files().items())
-    engine = client.app.state.sessions.kw["bind"]  # type: ignore[attr-defined]
-    told: list[str] = []
-
-    def tell(_connection: object, _cursor: object, statement: str, *_: object) -> None:
-        told.append(statement)
-
     counts = []
     for some in (files[:2], files):
         view = start(client, kit, *some)
         facts._known.clear()
-        event.listen(engine, "before_cursor_execute", tell)
-        try:
+        with told(client) as statements:
             assert client.get(f"/api/sets/{view['id']}").json()["paints"] == view["paints"]
-        finally:
-            event.remove(engine, "before_cursor_execute", tell)
-        counts.append(len(told))
-        told.clear()
+        counts.append(len(statements))
     assert counts[0] == counts[1] < 15
+
+
+def test_many_kits_are_listed_in_as_many_statements_as_few(client: TestClient, kit: Json) -> None:
+    start(client, kit, ("red.svg", RED), ("two.svg", TWO))
+    before = client.get("/api/kits").json()
+    with told(client) as few:
+        assert client.get("/api/kits").json() == before
+    for name in ("Copy one", "Copy two", "Copy three"):
+        client.post(f"/api/kits/{kit['id']}/copy", json={"name": name}).raise_for_status()
+    with told(client) as many:
+        now = client.get("/api/kits").json()
+    assert now[: len(before)] == before
+    assert [one["name"] for one in now[len(before) :]] == ["Copy one", "Copy two", "Copy three"]
+    own = next(one for one in now if one["id"] == kit["id"])
+    assert (own["sets"], own["files"], own["edition"], own["who"]) == (["Icons"], 2, None, now[-1]["who"])
+    assert len(few) <= len(many) <= len(few) + 1 < 15, "but for the drafts that nobody has read yet"
+
+
+@contextmanager
+def told(client: TestClient) -> Iterator[list[str]]:
+    """The statements that the database is told meanwhile."""
+    engine = client.app.state.sessions.kw["bind"]  # type: ignore[attr-defined]
+    statements: list[str] = []
+
+    def tell(_connection: object, _cursor: object, statement: str, *_: object) -> None:
+        statements.append(statement)
+
+    event.listen(engine, "before_cursor_execute", tell)
+    try:
+        yield statements
+    finally:
+        event.remove(engine, "before_cursor_execute", tell)
 
 
 def test_the_files_of_a_set_are_listed_by_the_page(client: TestClient, kit: Json) -> None:

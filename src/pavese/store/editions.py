@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Collection
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from pavese.core.gather.source import Source, SourceKind
@@ -52,6 +53,12 @@ def newest(session: Session, kit_id: uuid.UUID) -> EditionRow | None:
     """The latest edition of a kit; None before the first."""
     query = select(EditionRow).where(EditionRow.kit_id == kit_id).order_by(EditionRow.number.desc()).limit(1)
     return session.scalars(query).first()
+
+
+def newest_numbers(session: Session, kit_ids: Collection[uuid.UUID]) -> dict[uuid.UUID, int]:
+    """The number of the latest edition of each kit that has any."""
+    query = select(EditionRow.kit_id, func.max(EditionRow.number)).where(EditionRow.kit_id.in_(kit_ids))
+    return dict(session.execute(query.group_by(EditionRow.kit_id)).all())
 
 
 def listed(session: Session, kit_id: uuid.UUID) -> list[EditionRow]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import datetime
 from threading import Lock
@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 
 from cachetools import LRUCache
 from pydantic import BaseModel
-from sqlalchemy import ColumnElement, Select, String, delete, literal_column, or_, select
+from sqlalchemy import ColumnElement, Select, String, delete, literal_column, or_, select, tuple_
 from sqlalchemy.orm import Session
 
 from pavese.store.errors import NothingToUndoError
@@ -81,18 +81,23 @@ _LOCK = Lock()
 
 def read(session: Session, subject: Subject, kind: type[Body]) -> Body:
     """The revision in force as the value it holds, which nobody changes."""
-    head = Revision.subject_id == subject.id, Revision.number == subject.head
-    at = stamp(Revision.__tablename__)
-    now = session.scalars(select(at).where(*head)).one()
+    return read_each(session, [subject], kind)[subject.id]
+
+
+def read_each(session: Session, subjects: Iterable[Subject], kind: type[Body]) -> dict[uuid.UUID, Body]:
+    """The revision in force of each subject, by its id, as the value it holds, which nobody changes."""
+    heads = {subject.id: subject.head for subject in subjects}
+    at, key = stamp(Revision.__tablename__), tuple_(Revision.subject_id, Revision.number)
+    stamps = session.execute(select(Revision.subject_id, at).where(key.in_(heads.items()))).all()
     with _LOCK:
-        known = _VALUES.get((subject.id, subject.head, now))
-    if isinstance(known, kind):
-        return known
-    body, now = session.execute(select(Revision.body, at).where(*head)).one()
-    value = kind.model_validate(body)
-    with _LOCK:
-        _VALUES[subject.id, subject.head, now] = value
-    return value
+        known = {id_: _VALUES.get((id_, heads[id_], now)) for id_, now in stamps}
+    found = {id_: value for id_, value in known.items() if isinstance(value, kind)}
+    if missing := [(id_, head) for id_, head in heads.items() if id_ not in found]:
+        for id_, body, now in session.execute(select(Revision.subject_id, Revision.body, at).where(key.in_(missing))):
+            found[id_] = kind.model_validate(body)
+            with _LOCK:
+                _VALUES[id_, heads[id_], now] = found[id_]
+    return found
 
 
 def change(session: Session, subject: Subject, label: str, kind: type[Body], made: Callable[[Body], Body]) -> Body:

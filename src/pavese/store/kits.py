@@ -29,7 +29,9 @@ def create(session: Session, kit: Kit, label: str | None = None) -> KitRow:
 
 def listed(session: Session) -> list[tuple[KitRow, Kit]]:
     """All kits, archived ones too, oldest first."""
-    return [(row, kit_of(session, row)) for row in session.scalars(select(KitRow).order_by(KitRow.made_at, KitRow.id))]
+    rows = session.scalars(select(KitRow).order_by(KitRow.made_at, KitRow.id)).all()
+    drafts = history.read_each(session, [row.draft for row in rows], Kit)
+    return [(row, drafts[row.draft_id]) for row in rows]
 
 
 def get(session: Session, kit_id: uuid.UUID) -> KitRow:

@@ -7,7 +7,7 @@ where it is opened; the record and the check against what others did meanwhile r
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from typing import NamedTuple
 
 from sqlalchemy import func, select
@@ -63,6 +63,12 @@ def listed(session: Session, kit_id: uuid.UUID, before: int | None = None, most:
     """The records of a kit, newest first, from before a number on."""
     query = select(Record).where(Record.kit_id == kit_id).order_by(Record.id.desc()).limit(most)
     return list(session.scalars(query if before is None else query.where(Record.id < before)))
+
+
+def last_of(session: Session, kit_ids: Collection[uuid.UUID]) -> dict[uuid.UUID, Record]:
+    """The newest record of each kit."""
+    newest = select(func.max(Record.id)).where(Record.kit_id.in_(kit_ids)).group_by(Record.kit_id)
+    return {record.kit_id: record for record in session.scalars(select(Record).where(Record.id.in_(newest)))}
 
 
 def check_unseen(session: Session, kit_id: uuid.UUID, kit: Kit, mine: Mapping[str, Touched]) -> None:

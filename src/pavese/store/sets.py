@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from threading import Lock
@@ -105,14 +105,23 @@ def remove(session: Session, row: SetRow) -> None:
 
 def of_kit(session: Session, kit_id: uuid.UUID) -> list[tuple[SetRow, int]]:
     """The sets of a kit with their number of files, oldest first."""
+    return of_kits(session, [kit_id])[kit_id]
+
+
+def of_kits(session: Session, kit_ids: Collection[uuid.UUID]) -> dict[uuid.UUID, list[tuple[SetRow, int]]]:
+    """The sets of each kit with their number of files, oldest first."""
     counted = (
         select(SetRow.id, func.count(AssetRow.id))
         .outerjoin(AssetRow, AssetRow.set_id == func.coalesce(SetRow.original_id, SetRow.id))
-        .where(SetRow.kit_id == kit_id)
+        .where(SetRow.kit_id.in_(kit_ids))
         .group_by(SetRow.id)
-        .order_by(SetRow.made_at, SetRow.id)
     )
-    return [(get(session, set_id), files) for set_id, files in session.execute(counted).all()]
+    files = dict(session.execute(counted).all())
+    found: dict[uuid.UUID, list[tuple[SetRow, int]]] = {kit_id: [] for kit_id in kit_ids}
+    for row in session.scalars(select(SetRow).where(SetRow.kit_id.in_(kit_ids)).order_by(SetRow.made_at, SetRow.id)):
+        # One that came between the two queries has no files yet.
+        found[row.kit_id].append((row, files.get(row.id, 0)))
+    return found
 
 
 def get(session: Session, set_id: uuid.UUID) -> SetRow:

@@ -9,7 +9,7 @@ from fastapi import APIRouter, File, Query, UploadFile
 
 from pavese.api.context import Db, Drawing
 from pavese.api.editions.schemas import ImportedView
-from pavese.api.kits.views import answers_view, base_preview, codes_view, entry_view, kit_view
+from pavese.api.kits.views import answers_view, base_preview, codes_view, entry_views, kit_view
 from pavese.api.schemas import (
     Answers,
     Archived,
@@ -58,7 +58,7 @@ _NOT_HERE = "Pictures of the logo, or typefaces, are no part of the file: bring 
 @router.get("/kits")
 def list_kits(db: Db) -> list[KitEntry]:
     """All kits, oldest first."""
-    return [entry_view(db, row, kit) for row, kit in kits.listed(db)]
+    return entry_views(db)
 
 
 @router.post("/kits", status_code=201)

@@ -48,7 +48,7 @@ from pavese.core.kit.ours import Verdict, asked_for, nearest, verdict
 from pavese.core.kit.pairings import pairs
 from pavese.core.kit.remarks import remarks
 from pavese.core.kit.role import Role
-from pavese.store import editions, history, records, sets, sources
+from pavese.store import editions, history, kits, records, sets, sources
 from pavese.store.models import KitRow, SetRow, Subject
 
 #: Names of other colors that one note tells.
@@ -90,22 +90,27 @@ def kit_view(session: Session, row: KitRow, kit: Kit) -> KitView:
     )
 
 
-def entry_view(session: Session, row: KitRow, kit: Kit) -> KitEntry:
-    """A kit in a list."""
-    latest, [last] = editions.newest(session, row.id), records.listed(session, row.id, most=1)
-    listed = sets.of_kit(session, row.id)
-    return KitEntry(
-        id=row.id,
-        name=kit.name,
-        colors=[LineColor(name=color.name, role=color.role, hex=color.base.hex) for color in kit.colors],
-        edition=latest.number if latest else None,
-        sets=[entry.name for entry, _ in listed],
-        files=sum(files for _, files in listed),
-        who=last.who,
-        changed_at=last.at,
-        active=row.active,
-        archived=row.archived_at is not None,
-    )
+def entry_views(session: Session) -> list[KitEntry]:
+    """All kits, oldest first; however many, they are looked up at once."""
+    listed = kits.listed(session)
+    ids = [row.id for row, _ in listed]
+    numbers, last = editions.newest_numbers(session, ids), records.last_of(session, ids)
+    own_sets = sets.of_kits(session, ids)
+    return [
+        KitEntry(
+            id=row.id,
+            name=kit.name,
+            colors=[LineColor(name=color.name, role=color.role, hex=color.base.hex) for color in kit.colors],
+            edition=numbers.get(row.id),
+            sets=[entry.name for entry, _ in own_sets[row.id]],
+            files=sum(files for _, files in own_sets[row.id]),
+            who=last[row.id].who,
+            changed_at=last[row.id].at,
+            active=row.active,
+            archived=row.archived_at is not None,
+        )
+        for row, kit in listed
+    ]
 
 
 def base_preview(session: Session, row: KitRow, kit: Kit, after: Kit) -> BasePreview:
