@@ -208,9 +208,13 @@ def test_the_shelf_gives_single_colors_and_whole_kits(page: Page) -> None:
     start_kit(page, "Tarnmoor shelved")
     stage(page, "Gather")
     page.get_by_role("link", name="Reference shelf").click()
+    cards = page.locator(".cards li")
+    expect(cards).to_have_count(48)
+    cards.last.scroll_into_view_if_needed()
+    expect(cards).not_to_have_count(48)
     page.get_by_label("Near a color").fill("#7b1e3a")
     choose(page, "Family", "jewel")
-    first = page.locator(".cards li").first
+    first = cards.first
     expect(first).to_contain_text("nearest differs by")
     first.get_by_role("button", name=re.compile("^Take #")).nth(1).click()
     expect(page.get_by_role("heading", name="1 color taken from the shelf")).to_be_visible()

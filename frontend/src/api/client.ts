@@ -70,7 +70,8 @@ export class ProblemError extends Error {
 export const client = createClient<paths>({ baseUrl: '', fetch: told })
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: false } },
+  // Answers are replaced, never changed: to watch each number in them would take longer than all else that is drawn.
+  defaultOptions: { queries: { retry: false, staleTime: 5_000, refetchOnWindowFocus: false, shallow: true } },
 })
 
 /** Requests that change something and are on their way: when each began, and whether the line was lost meanwhile. */

@@ -9,9 +9,16 @@ type Schemas = components['schemas']
 type Id = MaybeRefOrGetter<string>
 type Kit = MaybeRefOrGetter<KitView>
 
-/** What is computed from a kit as it stands; asked for again when the kit changes. */
-export function ofKit<T>(name: string, kit: Kit, ask: (kit_id: string) => Promise<T>, more: () => unknown = () => '') {
+/** What is computed from a kit as it stands; asked for again when the kit changes, and not before it is `wanted`. */
+export function ofKit<T>(
+  name: string,
+  kit: Kit,
+  ask: (kit_id: string) => Promise<T>,
+  more: () => unknown = () => '',
+  wanted: MaybeRefOrGetter<boolean> = true,
+) {
   return useQuery({
+    enabled: () => toValue(wanted),
     queryKey: computed(() => [name, toValue(kit).id, toValue(kit).history.revision, more()]),
     queryFn: () => ask(toValue(kit).id),
     placeholderData: (last: T | undefined) => last as never,

@@ -63,7 +63,13 @@ export function useLogo(kit: Kit) {
   return ofKit('logo', kit, (id) => taken(client.GET('/api/kits/{kit_id}/logo', path(id))))
 }
 
-export function useNudges(kit: Kit, text: MaybeRefOrGetter<string>, ground: MaybeRefOrGetter<string>, use: MaybeRefOrGetter<Use>) {
+export function useNudges(
+  kit: Kit,
+  text: MaybeRefOrGetter<string>,
+  ground: MaybeRefOrGetter<string>,
+  use: MaybeRefOrGetter<Use>,
+  wanted: MaybeRefOrGetter<boolean>,
+) {
   return ofKit(
     'nudges',
     kit,
@@ -74,6 +80,7 @@ export function useNudges(kit: Kit, text: MaybeRefOrGetter<string>, ground: Mayb
         }),
       ),
     () => [toValue(text), toValue(ground), toValue(use)],
+    wanted,
   )
 }
 
@@ -107,8 +114,9 @@ export function useRecords(kit: Kit) {
   return ofKit('records', kit, (id) => taken(client.GET('/api/kits/{kit_id}/records', path(id))), () => toValue(kit).record)
 }
 
-export function useComments(kitId: MaybeRefOrGetter<string>) {
+export function useComments(kitId: MaybeRefOrGetter<string>, wanted: MaybeRefOrGetter<boolean> = true) {
   return useQuery({
+    enabled: () => toValue(wanted),
     queryKey: computed(() => ['comments', toValue(kitId)]),
     queryFn: () => taken(client.GET('/api/kits/{kit_id}/comments', path(toValue(kitId)))),
     staleTime: 0,

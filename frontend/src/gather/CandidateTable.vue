@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 
 import { tooLong } from '@/parts/lengths'
 import PennantShape from '@/parts/PennantShape.vue'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
 import { ROLE_NAMES } from '@/parts/roles'
+import { useStepwise } from '@/parts/stepwise'
 import SwatchBox from '@/parts/SwatchBox.vue'
 import TickBox from '@/parts/TickBox.vue'
 import VariationRows from '@/parts/VariationRows.vue'
@@ -20,14 +21,13 @@ const all = computed({
 /** The color whose neighbors are open. */
 const mixing = ref<string>()
 const ROLES = plain(ROLE_NAMES)
-// Long lists stay quick to draw: the rest can be narrowed down in the text itself.
-const MOST_SHOWN = 400
-const shown = computed(() => picks.value.slice(0, MOST_SHOWN))
+const table = useTemplateRef('table')
+const { shown } = useStepwise(table, () => picks.value, 40)
 const numbered = computed(() => picks.value.some((pick) => pick.pin))
 </script>
 
 <template>
-  <div class="scrolls">
+  <div ref="table" class="scrolls">
     <table class="listing">
       <thead>
         <tr>
@@ -75,9 +75,6 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
         </tr>
       </tbody>
     </table>
-    <p v-if="picks.length > MOST_SHOWN" class="more muted">
-      {{ picks.length - MOST_SHOWN }} more are recognised and not shown here.
-    </p>
   </div>
 </template>
 
@@ -140,8 +137,5 @@ const numbered = computed(() => picks.value.some((pick) => pick.pin))
 }
 td {
   padding-right: 8px !important;
-}
-.more {
-  padding: 12px 0;
 }
 </style>

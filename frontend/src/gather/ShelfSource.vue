@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { Family, KitView } from '@/api/client'
@@ -12,6 +12,7 @@ import LayoutSketch from '@/parts/LayoutSketch.vue'
 import { FAMILIES } from '@/parts/families'
 import { plain } from '@/parts/picking'
 import PickOne from '@/parts/PickOne.vue'
+import { useStepwise } from '@/parts/stepwise'
 import CandidatePanel from './CandidatePanel.vue'
 
 /** Palettes to start from: ready-made ones, and every kit of the workspace. */
@@ -44,8 +45,9 @@ const LAYOUTS = ['email', 'poster', 'social picture']
 const layouts = computed(() => shelf.value?.layouts.filter((layout) => LAYOUTS.includes(layout.name)) ?? [])
 type Palette = NonNullable<typeof shelf.value>['found'][number]
 
-const MOST_SHOWN = 400
-const shown = computed(() => (shelf.value?.found ?? []).slice(0, MOST_SHOWN))
+const cards = useTemplateRef('cards')
+const { shown, restart } = useStepwise(cards, () => shelf.value?.found ?? [], 48)
+watch(() => shelf.value?.found, restart)
 
 // What was picked up from the shelf, and is to be taken in.
 const codes = ref<string[]>([])
@@ -90,7 +92,7 @@ async function startFrom(palette: Palette): Promise<void> {
         Most like <strong>{{ like }}</strong> first. <button type="button" class="link" @click="like = ''">all of them again</button>
       </p>
       <p v-if="error" class="problem" role="alert">{{ error.message }}</p>
-      <ul class="scrolls cards">
+      <ul ref="cards" class="scrolls cards">
         <li v-for="(palette, at) in shown" :key="`${palette.name} ${at}`" :aria-label="palette.name">
           <span class="colors">
             <button
@@ -120,7 +122,6 @@ async function startFrom(palette: Palette): Promise<void> {
           </span>
         </li>
         <li v-if="shelf && !shelf.found.length" class="muted">Nothing on the shelf is like that. Ask for less.</li>
-        <li v-if="(shelf?.found.length ?? 0) > MOST_SHOWN" class="muted">{{ shelf!.found.length - MOST_SHOWN }} more: search to narrow them down.</li>
       </ul>
     </section>
     <CandidatePanel :kit="kit" :found="found" verb="taken from the shelf" @added="codes = []">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useTimeout } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import type { KitView, NudgeView, PairsView, Status, Use } from '@/api/client'
@@ -40,8 +41,11 @@ function put(status: Status): void {
   decide.mutateAsync({ pairs: [pair], status, use: use.value, note: note.value }).catch(complain)
 }
 
+/** Of a pair that is only passed by, with an arrow key held, nothing is asked for. */
+const rests = useTimeout(200)
+
 const wanted = ref<Use>('body text')
-const { data: nudges } = useNudges(() => props.kit, () => ink.value.token, () => paper.value.token, wanted)
+const { data: nudges } = useNudges(() => props.kit, () => ink.value.token, () => paper.value.token, wanted, rests)
 /** The sides of a pair that a way changes, with their new codes. */
 function sides(way: NudgeView) {
   return [
@@ -65,7 +69,7 @@ function take(way: NudgeView, taken_as: keyof typeof SAID): void {
 }
 
 const about = computed(() => `${ink.value.name} on ${paper.value.name}`)
-const { data: comments } = useComments(() => props.kit.id)
+const { data: comments } = useComments(() => props.kit.id, rests)
 const said = computed(() => comments.value?.filter((one) => one.about === about.value) ?? [])
 const words = ref('')
 async function speak(): Promise<void> {
