@@ -8,7 +8,7 @@ from concurrent.futures import TimeoutError as DrawTimeoutError
 from contextlib import suppress
 from datetime import date
 from pathlib import Path
-from threading import Timer
+from threading import Thread, Timer
 from typing import Any, NamedTuple
 
 from pebble import ProcessExpired, ProcessPool
@@ -34,8 +34,8 @@ _SMALLEST = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"/>'
 
 
 def _warmed() -> None:
-    """Runs in a child."""
-    from pavese.render import pixels, reading, rendering  # noqa: F401
+    """Runs in a child, where all is loaded (`loaded`): what is made at its first use is made."""
+    from pavese.render import reading
 
     reading.read_group([("warm.svg", _SMALLEST)])
 
@@ -85,8 +85,12 @@ class DrawingPool:
             initargs=(str(fonts_dir), tuple(formats)),
             context=children.context(),
         )
-        # A child takes seconds to start and load all it needs; it does so now, and not when someone waits.
-        for _ in range(workers):
+        # What children are split off from takes seconds to load all they need; it does so now, and nobody waits for it.
+        self._warming = Thread(target=self._warm, name="children", daemon=True)
+        self._warming.start()
+
+    def _warm(self) -> None:
+        for _ in range(self._workers):
             self._pool.schedule(_warmed)
 
     def png(self, preview: Preview, side: int) -> bytes:
@@ -169,5 +173,6 @@ class DrawingPool:
 
     def close(self) -> None:
         """Stops the children."""
+        self._warming.join()
         self._pool.stop()  # type: ignore[no-untyped-call]
         self._pool.join()
