@@ -206,6 +206,9 @@ def test_the_proof_tells_every_text_with_its_level(
     put(client, mails)
     aimed = {"paints": ["#2b2540"], "target": "fog.base"}
     assert client.post(f"/api/sets/{mails['id']}/aim", json=aimed).status_code == 200
+    for which, left_out in (({}, True), ({"text": "ticket"}, False)):
+        states = {"which": which, "left_out": left_out}
+        assert client.post(f"/api/sets/{mails['id']}/file-states", json=states).status_code == 200
     inside = made(client, app_settings, database_url, mails, forms=["proof of mails"])
     said = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(inside["proof/ticket.pdf"])).pages)
     assert "do not read at level AA" in said

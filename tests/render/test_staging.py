@@ -52,7 +52,7 @@ def at_rest(animation: bytes) -> np.ndarray:
     return frame[top : size[1] - top, left : size[0] - left]
 
 
-def unique_name(a: np.ndarray, b: np.ndarray) -> float:
+def unlike(a: np.ndarray, b: np.ndarray) -> float:
     """Mean difference of two pictures on white, 0 to 255."""
     height, width = min(a.shape[0], b.shape[0]), min(a.shape[1], b.shape[1])
     flat = [p[:height, :width, :3] * (p[:height, :width, 3:] / 255) + 255 - p[:height, :width, 3:] for p in (a, b)]
@@ -66,7 +66,7 @@ def test_an_icon_stays_vector_and_looks_the_same(pool: DrawingPool, name: str) -
         motion = list(Motion)[at % len(Motion)]
         animation = staged(pool, plain, motion)
         assert not json.loads(animation)["assets"], f"{notation.__name__} was put in as a picture"
-        assert unique_name(at_rest(animation), drawn(pool, plain, 100)) < 4
+        assert unlike(at_rest(animation), drawn(pool, plain, 100)) < 4
         before, after = read("x.svg", plain).inventory(), read("x.json", animation).inventory()
         assert {paint.rgb for paint in after.paints} == {paint.rgb for paint in before.paints}
 
@@ -92,7 +92,7 @@ def test_what_is_no_plain_drawing_is_put_in_as_a_picture(pool: DrawingPool) -> N
     for data in illustration_files().values():
         plain = read("x.svg", data).preview(Recoloring()).content
         animation = staged(pool, plain, Motion.BREATHE)
-        assert unique_name(at_rest(animation), drawn(pool, plain, 100)) < 12, "a pixel aside at most"
+        assert unlike(at_rest(animation), drawn(pool, plain, 100)) < 12, "a pixel aside at most"
         pictured += bool(json.loads(animation)["assets"])
     assert pictured, "the illustrations have gradients"
 
@@ -113,7 +113,7 @@ def test_dashes_begin_and_go_on_as_they_did(pool: DrawingPool, dashes: str) -> N
     data = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8">{line}</svg>'.encode()
     animation = staged(pool, data, Motion.BREATHE)
     assert not json.loads(animation)["assets"]
-    assert unique_name(at_rest(animation), drawn(pool, data, 100)) < 4
+    assert unlike(at_rest(animation), drawn(pool, data, 100)) < 4
 
 
 def test_what_reaches_beyond_the_edges_of_a_drawing_is_not_seen_on_its_stage(pool: DrawingPool) -> None:
@@ -121,7 +121,7 @@ def test_what_reaches_beyond_the_edges_of_a_drawing_is_not_seen_on_its_stage(poo
     data = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8">{disc}</svg>'.encode()
     animation = staged(pool, data, Motion.BREATHE)
     assert json.loads(animation)["layers"][0]["hasMask"]
-    assert unique_name(at_rest(animation), drawn(pool, data, 100)) < 4
+    assert unlike(at_rest(animation), drawn(pool, data, 100)) < 4
     playing = opened(animation)
     frame = frame_at(playing, frames(playing) - 1, size_within(playing, SIDE)).astype(int)
     edge = round(SIDE * (1 - 1 / 1.3) / 2) - 3

@@ -14,7 +14,7 @@ from enum import StrEnum
 import numpy as np
 
 from pavese.core.color.gamut import max_chroma, to_rgb
-from pavese.core.color.oklab import Array, oklch_of
+from pavese.core.color.oklab import Array, lch_of, oklch_of
 from pavese.core.color.srgb import Rgb
 
 
@@ -91,7 +91,7 @@ def pull(color: Rgb, family: HueFamily) -> Rgb | None:
     """
     if family_of(color) is family:
         return color
-    lightness, chroma, hue = (float(value) for value in oklch_of([color])[0])
+    lightness, chroma, hue = lch_of(color)
     if chroma < _GREY and family in COLORFUL:
         return None
     wanted = RANGES[family]
@@ -131,7 +131,7 @@ def same_tone(color: Rgb, count: int = 12) -> list[tuple[Rgb, bool]]:
 
     With each: whether sRGB holds it at that chroma; where not, its chroma is as near as sRGB allows.
     """
-    lightness, chroma, hue = (float(value) for value in oklch_of([color])[0])
+    lightness, chroma, hue = lch_of(color)
     hues = (hue + np.arange(count) * 360 / count) % 360
     reach = max_chroma(np.full(count, lightness), hues)
     lch = np.stack([np.full(count, lightness), np.minimum(reach, chroma), hues], axis=-1)

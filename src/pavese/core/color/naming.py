@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import NamedTuple
 
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.oklab import lch_of
 from pavese.core.color.srgb import Rgb
 
 #: Upper bound of each hue region in OKLCH degrees, and its word.
@@ -94,7 +94,7 @@ def describe(color: Rgb, language: str = "en") -> str:
 
 def _described(color: Rgb) -> tuple[str, ...]:
     """Its words in English, the hue last; `grey-` is a hue that is greyed."""
-    lightness, chroma, hue = (float(v) for v in oklch_of([color])[0])
+    lightness, chroma, hue = lch_of(color)
     if chroma < _GREY and lightness > 0.955:
         return ("near-white" if color != Rgb(255, 255, 255) else "white",)
     if chroma < _GREY and lightness < 0.2:

@@ -10,7 +10,7 @@ from enum import StrEnum
 import numpy as np
 
 from pavese.core.color.gamut import to_rgb
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.oklab import lch_of
 from pavese.core.color.srgb import Rgb
 
 
@@ -35,7 +35,7 @@ def tinted(source: Rgb, shade: Shade, strength: float) -> Rgb:
 
     A weak source lends no more chroma than it has.
     """
-    _, chroma, hue = (float(value) for value in oklch_of([source])[0])
+    _, chroma, hue = lch_of(source)
     lightness, most = _TONES[shade]
     lent = min(most * min(max(strength, 0.0), 1.0), chroma)
     return to_rgb(np.array([[lightness, lent, hue]]))[0]

@@ -12,7 +12,7 @@ from __future__ import annotations
 import colorsys
 import re
 
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.oklab import lch_of
 from pavese.core.color.srgb import ALPHA_DIGITS, Rgb, Rgba, parse_hex
 
 _NUMBER = r"([+-]?(?:\d+\.?\d*|\.\d+))(?:%|deg|°)?"
@@ -48,7 +48,7 @@ def notations(color: Rgb) -> dict[str, str]:
     r, g, b = (channel / 255 for channel in color)
     hue, light, saturation = colorsys.rgb_to_hls(r, g, b)
     hue_b, saturation_b, bright = colorsys.rgb_to_hsv(r, g, b)
-    lightness, chroma, angle = (float(value) for value in oklch_of([color])[0])
+    lightness, chroma, angle = lch_of(color)
     return {
         "hex": color.hex,
         "RGB": f"rgb({color.r} {color.g} {color.b})",

@@ -7,6 +7,7 @@ The matrices are Björn Ottosson's, as recomputed there for the standard's white
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
@@ -95,3 +96,10 @@ def oklab_of(colors: Iterable[Rgb]) -> Array:
 def oklch_of(colors: Iterable[Rgb]) -> Array:
     """OKLCH of 8-bit colors, shape (n, 3)."""
     return to_oklch(oklab_of(colors))
+
+
+@lru_cache(maxsize=65_536)
+def lch_of(color: Rgb) -> tuple[float, float, float]:
+    """OKLCH of one 8-bit color; kept, since the same ones are asked for again and again."""
+    lightness, chroma, hue = oklch_of([color])[0].tolist()
+    return lightness, chroma, hue

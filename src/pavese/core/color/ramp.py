@@ -17,7 +17,7 @@ import numpy as np
 
 from pavese.core.color.contrast import WHITE, contrast_ratio, luminance
 from pavese.core.color.gamut import max_chroma, to_rgb
-from pavese.core.color.oklab import LUMINANCE, Array, oklch_of, oklch_to_linear
+from pavese.core.color.oklab import LUMINANCE, Array, lch_of, oklch_to_linear
 from pavese.core.color.srgb import LINEAR, Rgb
 
 STEPS: tuple[int, ...] = (50, 100, 200, 300, 400, 500, 600, 700, 800, 900, 950)
@@ -132,7 +132,7 @@ class _Course:
 
     @classmethod
     def of(cls, base: Rgb) -> _Course:
-        lightness, chroma, hue = (float(v) for v in oklch_of([base])[0])
+        lightness, chroma, hue = lch_of(base)
         return cls(lightness, chroma, hue, max_chroma(_GRID, np.full_like(_GRID, hue)))
 
     def at(self, lightness: Array) -> Array:

@@ -14,7 +14,7 @@ from enum import StrEnum
 import numpy as np
 
 from pavese.core.color.gamut import fit, max_chroma, to_rgb
-from pavese.core.color.oklab import Array, encode, oklch_of, oklch_to_linear
+from pavese.core.color.oklab import Array, encode, lch_of, oklch_to_linear
 from pavese.core.color.srgb import Rgb
 from pavese.core.color.variations import Direction, variations
 
@@ -78,7 +78,7 @@ class Point:
     @classmethod
     def of(cls, color: Rgb) -> Point:
         """The point of an 8-bit color."""
-        return cls(*(float(value) for value in oklch_of([color])[0]))
+        return cls(*lch_of(color))
 
     @property
     def lch(self) -> tuple[float, float, float]:

@@ -13,7 +13,7 @@ from itertools import takewhile
 import numpy as np
 
 from pavese.core.color.gamut import fit, to_rgb
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.oklab import lch_of
 from pavese.core.color.srgb import Rgb
 
 #: Distance between neighbors in OKLab: clearly seen side by side, still the same family three steps on.
@@ -39,7 +39,7 @@ class Direction(StrEnum):
 
 def variations(base: Rgb, each_way: int = 3) -> dict[Direction, tuple[list[Rgb], int]]:
     """For each direction a row of different colors and the index of the base in it; at most 2 x each_way + 1."""
-    lightness, chroma, hue = (float(value) for value in oklch_of([base])[0])
+    lightness, chroma, hue = lch_of(base)
     # A chord of STEP on the circle of this chroma; very soft colors turn no more than an eighth of it at a time.
     turn = math.degrees(2 * math.asin(min(STEP / (2 * chroma), math.sin(math.pi / 8)))) if chroma > _HUELESS else 0.0
     from_warm = (hue - _WARMEST + 180) % 360 - 180

@@ -17,7 +17,7 @@ from pavese.core.kit.logo import Logo
 from pavese.core.kit.ours import nearest
 from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
-from pavese.core.unique_name import unique_name
+from pavese.core.unique_name import UniqueNames
 
 #: Percent of a logo that a color of it covers at least; what lies beside its edges in a JPEG is less.
 _LEAST_OF_LOGO = 1.0
@@ -66,14 +66,14 @@ def candidates(spotted: Sequence[Spotted], kit: Kit | None) -> list[Candidate]:
     have = [color.role for color in kit.colors] if kit else []
     said = [one.role for one in spotted if one.role is not None]
     roles = propose_roles([(one.color, one.name) for one in spotted], [*have, *said])
-    taken = {color.name.casefold() for color in kit.colors} if kit else set()
+    names = UniqueNames(color.name for color in kit.colors) if kit else UniqueNames()
     made = []
     for one, role, known in zip(spotted, roles, near, strict=True):
         stem = one.name or describe(one.color).capitalize()
         close = known is not None and known[2] < NEAR
         # A color that the kit has keeps the name it is found under: it is not going to be added.
-        name = stem if close else unique_name(stem, taken)
-        taken.add(name.casefold())
+        name = stem if close else names.take(stem)
+        names.keep(name)
         made.append(
             Candidate(
                 one,

@@ -16,16 +16,14 @@ from dataclasses import replace
 
 import orjson
 
-from pavese.core.color.naming import describe
 from pavese.core.color.parse import try_color, try_written
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.color.token_tree import colors_of_tokens
 from pavese.core.errors import RefusedFileError, UnreadableTokensError
 from pavese.core.formats.archive import is_archive, members
 from pavese.core.formats.xml_source import Element, read_xml
-from pavese.core.kit.codes import LONGEST_TEXT, MOST_CODES, FoundCode, find_codes
+from pavese.core.kit.codes import LONGEST_TEXT, MOST_CODES, FoundCode, find_codes, with_names
 from pavese.core.kit.plain import shortened
-from pavese.core.unique_name import unique_name
 
 LARGEST_TEXT_FILE = 2_000_000
 #: How decks are called, and text files that are offered to be chosen; any text is read.
@@ -260,11 +258,4 @@ def _once(found: Iterator[FoundCode] | list[FoundCode]) -> tuple[FoundCode, ...]
             kept[code.color] = replace(known, places=known.places + 1)
         elif len(kept) < MOST_CODES:
             kept[code.color] = code
-    taken: set[str] = set()
-    named = []
-    for code in kept.values():
-        stem = code.name or describe(code.color).capitalize()
-        name = unique_name(stem, taken)
-        taken.add(name.casefold())
-        named.append(replace(code, name=name))
-    return tuple(named)
+    return with_names(kept.values())

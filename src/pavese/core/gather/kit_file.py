@@ -27,7 +27,7 @@ from pavese.core.kit.plain import LONGEST_NAME, plain_name, shortened
 from pavese.core.kit.role import Role
 from pavese.core.kit.roles import propose_roles
 from pavese.core.kit.token_file import EXTENSION, read_kit_tokens
-from pavese.core.unique_name import unique_name
+from pavese.core.unique_name import UniqueNames
 
 LARGEST = 4_000_000
 _BASES = ("base", "default", "main")
@@ -150,13 +150,12 @@ def _colors(
     proposed = dict(
         zip(bases, propose_roles([(base, group.rpartition(".")[2]) for group, base in bases.items()]), strict=True)
     )
-    names: set[str] = set()
+    names = UniqueNames()
     keys: set[str] = set()
     for group, steps in groups.items():
         words = " ".join(re.split(r"[\s._/-]+", group.rpartition(".")[2])) or group
-        name = unique_name(shortened(plain_name(words[:1].upper() + words[1:]), LONGEST_NAME - 4), names)
+        name = names.take(shortened(plain_name(words[:1].upper() + words[1:]), LONGEST_NAME - 4))
         key = key_for(name, keys)
-        names.add(name.casefold())
         keys.add(key)
         base = bases[group]
         own = ramp(base)

@@ -13,7 +13,7 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
 from pavese.core.kit.kit import MOST_COLORS, Kit, KitColor, PinnedStep, Tint, key_for
 from pavese.core.kit.role import Role
-from pavese.core.unique_name import unique_name
+from pavese.core.unique_name import UniqueNames, unique_name
 
 _SHADE_ROLES = {
     Shade.NEUTRAL: Role.NEUTRAL,
@@ -54,12 +54,10 @@ def with_tinted(kit: Kit, source: str, shades: Iterable[Shade], strength: float)
     of = kit.color(source)
     if of.tint is not None:
         raise InvalidKitError(f"{of.name} is itself tinted from another color; choose that one.")
-    taken = {color.name.casefold() for color in kit.colors}
+    names = UniqueNames(color.name for color in kit.colors)
     arrivals = []
     for shade in shades:
-        stem = f"{of.name} {shade.value}"
-        name = unique_name(stem, taken)
-        taken.add(name.casefold())
+        name = names.take(f"{of.name} {shade.value}")
         tint = Tint(of=of.key, shade=shade, strength=strength)
         arrivals.append(Arrival(name, _SHADE_ROLES[shade], tinted(of.base, shade, strength), tint))
     return with_colors(kit, arrivals)

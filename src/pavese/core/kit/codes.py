@@ -13,7 +13,7 @@ from pavese.core.color.parse import try_color
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.css import read_declarations, read_value
 from pavese.core.kit.plain import shortened
-from pavese.core.unique_name import unique_name
+from pavese.core.unique_name import UniqueNames
 
 #: Most characters read, and most different colors given back.
 LONGEST_TEXT = 2_000_000
@@ -140,7 +140,7 @@ def find_codes(text: str) -> tuple[FoundCode, ...]:
                 1,
                 hit.color.alpha,
             )
-    return tuple(_with_names(found.values()))
+    return with_names(found.values())
 
 
 def hits_in(text: str) -> list[Hit]:
@@ -311,11 +311,7 @@ def _sentence(words: list[str]) -> str | None:
     return shortened(text[:1].upper() + text[1:]) if text else None
 
 
-def _with_names(found: Iterable[FoundCode]) -> Iterator[FoundCode]:
+def with_names(found: Iterable[FoundCode]) -> tuple[FoundCode, ...]:
     """Fills in a plain description where the text gave no name, and numbers names that came twice."""
-    taken: set[str] = set()
-    for code in found:
-        stem = code.name or describe(code.color).capitalize()
-        name = unique_name(stem, taken)
-        taken.add(name.casefold())
-        yield replace(code, name=name)
+    names = UniqueNames()
+    return tuple(replace(code, name=names.take(code.name or describe(code.color).capitalize())) for code in found)

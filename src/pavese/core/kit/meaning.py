@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.oklab import lch_of
 from pavese.core.color.srgb import Rgb
 
 GUIDANCE = (
@@ -138,7 +138,7 @@ _GREY = 0.03
 
 def reading_of(color: Rgb) -> Reading:
     """How the hue of a color is often read."""
-    _, chroma, hue = (float(value) for value in oklch_of([color])[0])
+    _, chroma, hue = lch_of(color)
     if chroma < _GREY:
         return READINGS[-1]
     return next(r for r in READINGS[:-1] if r.hues[0] <= hue < r.hues[1] or r.hues[0] <= hue + 360 < r.hues[1])

@@ -13,7 +13,7 @@ import numpy as np
 from pavese.core.color.contrast import contrast_ratio, contrast_table, luminance
 from pavese.core.color.difference import difference, differences
 from pavese.core.color.gamut import to_rgb
-from pavese.core.color.oklab import Array, hue_distance, oklch_of
+from pavese.core.color.oklab import Array, hue_distance, lch_of, oklch_of
 from pavese.core.color.srgb import Rgb
 
 #: Steps over lightness, and over the share of the original's chroma.
@@ -113,11 +113,11 @@ def _around(color: Rgb, near: Rgb | None = None) -> tuple[list[Rgb], Array]:
 
     The color itself is among them, at difference 0.
     """
-    _, chroma, hue = (float(value) for value in oklch_of([color])[0])
+    _, chroma, hue = lch_of(color)
     if near is None:
         levels, shares = np.linspace(0, 1, _FINE), _CHROMAS * chroma
     else:
-        at, strength, _ = (float(value) for value in oklch_of([near])[0])
+        at, strength, _ = lch_of(near)
         levels = np.clip(at + np.linspace(-1, 1, 41) / _FINE, 0, 1)
         shares = np.clip(strength + np.linspace(-0.02, 0.02, 17), 0, None)
     grid = np.stack(np.meshgrid(levels, shares, indexing="ij"), axis=-1).reshape(-1, 2)

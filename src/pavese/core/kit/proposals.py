@@ -19,7 +19,7 @@ from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio
 from pavese.core.color.difference import differences
 from pavese.core.color.families import COLORFUL, RANGES, HueFamily, families_of
 from pavese.core.color.gamut import max_chroma, to_rgb
-from pavese.core.color.oklab import Array, oklch_of
+from pavese.core.color.oklab import Array, lch_of, oklch_of
 from pavese.core.color.schemes import RULES, Point, Wheel, points
 from pavese.core.color.srgb import Rgb
 from pavese.core.errors import InvalidKitError
@@ -214,7 +214,7 @@ class _Draft:
     def _alike(self, color: Rgb, role: Role) -> list[Rgb]:
         """Colors a little away from one, farther and farther."""
         chance = self._mood.chance
-        lightness, chroma, hue = (float(value) for value in oklch_of([color])[0])
+        lightness, chroma, hue = lch_of(color)
         low, high, most = _QUIET.get(role, (0.2, 0.96, 0.4))
         tried = []
         for n in range(_TRIES):

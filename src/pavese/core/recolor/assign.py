@@ -15,7 +15,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from pavese.core.color.contrast import WHITE
-from pavese.core.color.oklab import Array, oklch_of
+from pavese.core.color.oklab import Array, lch_of, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor, members
@@ -299,7 +299,7 @@ def _aims(task: _Task) -> Array:
     ramps = family_ramps(families, task.kit, task.recipe, task.forbidden)
     for at, (family, color) in enumerate(zip(families, ramps, strict=True)):
         if family.hue is not None and (branded or at in barred):
-            aims[list(family.members)] = oklch_of([color.base])[0, 2]
+            aims[list(family.members)] = lch_of(color.base)[2]
     return aims
 
 

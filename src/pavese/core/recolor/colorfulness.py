@@ -51,6 +51,6 @@ def loses_its_hue(lch: Array, others: Array) -> Array:
     return np.asarray((colorfulness(lch)[..., None] >= _COLORED) & lost)
 
 
-def turns(one: Array, other: Array) -> Array:
+def turns(one: Array, other: Array | float) -> Array:
     """Degrees between hues, 0 to 180; shapes that broadcast."""
     return np.asarray(np.abs((one - other + 180) % 360 - 180))

@@ -15,7 +15,7 @@ from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, sh
 from pavese.core.color.difference import difference, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.neighbors import shares
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.oklab import lch_of, oklch_of
 from pavese.core.color.ramp import STEPS, step_position
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, KitColor
@@ -360,7 +360,7 @@ class _Teller:
     def _of_its_hue(self, paint: Rgba) -> list[Remedy]:
         """The steps as light as a paint of the two colors of the kit that are nearest to it in hue."""
         bases = oklch_of([color.base for color in self._kit.colors])
-        hue = oklch_of([paint.rgb])[0, 2]
+        hue = lch_of(paint.rgb)[2]
         apart = np.where(hue_seen(bases) < _NO_HUE, np.inf, turns(bases[:, 2], hue))
         nearest = [at for at in np.argsort(apart, kind="stable")[:2].tolist() if np.isfinite(apart[at])]
         colors = [self._kit.colors[at] for at in nearest]

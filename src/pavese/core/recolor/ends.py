@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from pavese.core.color.oklab import oklch_of
+from pavese.core.color.oklab import lch_of
 from pavese.core.color.ramp import step_position
 from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor
@@ -20,7 +20,7 @@ _LIGHT, _DARK = 2.5, 6.0
 @lru_cache(maxsize=32_768)
 def end_of(color: Rgb) -> int | None:
     """0 for a white, 1 for a near-black, None for anything between."""
-    if not is_neutral(oklch_of([color])[0]):
+    if not is_neutral(lch_of(color)):
         return None
     place = step_position(color)
     return 0 if place < _WHITE_END else 1 if place > _BLACK_END else None

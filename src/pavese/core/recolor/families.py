@@ -60,7 +60,7 @@ def split(lch: Array, weights: Sequence[float]) -> list[PaintFamily]:
     return families
 
 
-def is_neutral(lch: Array) -> bool:
+def is_neutral(lch: Sequence[float] | Array) -> bool:
     """Whether a color, OKLCH of shape (3,), reads as neutral."""
     lightness, chroma = float(lch[0]), float(lch[1])
     edge = 0.02 if lightness > 0.96 else _NEUTRAL

@@ -14,7 +14,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING, NamedTuple
 
 from pavese.core.color.difference import ciede2000, cielab
-from pavese.core.color.oklab import Array, oklch_of
+from pavese.core.color.oklab import Array, lch_of
 from pavese.core.color.srgb import Rgb
 
 if TYPE_CHECKING:
@@ -63,7 +63,7 @@ _MOST_PINK = 0.4
 @lru_cache(maxsize=32_768)
 def natural_tone(color: Rgb) -> str | None:
     """What a color may be the natural tone of, by itself; None where it is none."""
-    lch = _lch(color)
+    lch = lch_of(color)
     return next((one.name for one in (*_RANGES, _DARKEST) if one.holds(*lch)), None)
 
 
@@ -85,7 +85,7 @@ def natural_tones(file: FilePaints) -> dict[Rgb, str]:
             found.pop(other.rgb, None)
     skin = [color for color, tone in found.items() if tone == SKIN]
     if not skin:
-        skin = [color for color in found if _DARKEST.holds(*_lch(color))]
+        skin = [color for color in found if _DARKEST.holds(*lch_of(color))]
         found |= dict.fromkeys(skin, SKIN)
     if not skin or (_tones_seen(skin, areas) if file.on_pixels else len(skin)) > _MOST_TONES:
         return {}
@@ -117,8 +117,8 @@ def natural_in_set(files: Iterable[FilePaints]) -> dict[Rgb, str]:
 
 
 def _pinkish(colors: Iterable[Rgb], areas: Mapping[Rgb, float]) -> list[Rgb]:
-    pinks = [color for color in colors if _PINKISH.holds(*_lch(color))]
-    dark = sum(area for color, area in areas.items() if _lch(color)[0] <= _DARK)
+    pinks = [color for color in colors if _PINKISH.holds(*lch_of(color))]
+    dark = sum(area for color, area in areas.items() if lch_of(color)[0] <= _DARK)
     covered = sum(areas.get(color, 0.0) for color in pinks)
     return pinks if dark >= _DARK_AREA and 0 < covered <= _MOST_PINK else []
 
@@ -127,14 +127,8 @@ def _shadows(file: FilePaints, skin: Collection[Rgb], areas: Mapping[Rgb, float]
     for one, other in file.measured.touching:
         for own, beside in ((one.rgb, other.rgb), (other.rgb, one.rgb)):
             if own in skin and beside not in skin and areas.get(beside, 0.0) < areas.get(own, 0.0):
-                lch, near = _lch(own), _lch(beside)
+                lch, near = lch_of(own), lch_of(beside)
                 turn = abs((lch[2] - near[2] + 180) % 360 - 180)
                 alike = turn <= _SHADOW_TURN and abs(lch[0] - near[0]) <= _SHADOW_LIGHTNESS
                 if alike and lch[1] / 2 <= near[1] <= _SHADOW_CHROMA:
                     yield beside
-
-
-@lru_cache(maxsize=32_768)
-def _lch(color: Rgb) -> tuple[float, float, float]:
-    lightness, chroma, hue = (float(value) for value in oklch_of([color])[0])
-    return lightness, chroma, hue

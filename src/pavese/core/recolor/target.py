@@ -16,7 +16,7 @@ import numpy as np
 from pydantic import Field
 
 from pavese.core.color.gamut import to_rgb
-from pavese.core.color.oklab import oklab_of, oklch_of, to_oklch
+from pavese.core.color.oklab import lch_of, oklab_of, to_oklch
 from pavese.core.color.ramp import STEPS, Ramp
 from pavese.core.color.srgb import Rgb, parse_hex
 from pavese.core.errors import InvalidKitError, InvalidPlanError
@@ -132,7 +132,7 @@ def _between(ramp: Ramp, position: float, chroma: float) -> Rgb:
     lch = to_oklch(((1 - part) * lab[0] + part * lab[1])[None])
     # A step that is nearly grey has a hue of its own only by rounding: the ramp's is that of its middle.
     if lch[0, 1] < 0.01:
-        lch[0, 2] = oklch_of([ramp.colors[len(STEPS) // 2]])[0, 2]
+        lch[0, 2] = lch_of(ramp.colors[len(STEPS) // 2])[2]
     lch[0, 1] *= chroma
     return to_rgb(np.asarray(lch))[0]
 
