@@ -42,7 +42,7 @@ function put(status: Status): void {
 }
 
 /** Of a pair that is only passed by, with an arrow key held, nothing is asked for. */
-const rests = useTimeout(200)
+const rests = useTimeout(150)
 
 const wanted = ref<Use>('body text')
 const { data: nudges } = useNudges(() => props.kit, () => ink.value.token, () => paper.value.token, wanted, rests)
