@@ -3,21 +3,19 @@ import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import type { AssetView, FileView, KitView, SetView } from '@/api/client'
-import { useFrames } from '@/api/pointing'
-import { pictureUrl, playedUrl, sourceOf } from '@/api/files'
+import { pictureUrl, sourceOf } from '@/api/files'
 import { useGroundsAndInks } from '@/api/plans'
 import { useSetChanges } from '@/api/sets'
 import { useHand } from '@/frame/hand'
 import { complain, say } from '@/frame/notices'
 import ChoiceRow from '@/parts/ChoiceRow.vue'
-import SlideField from '@/parts/SlideField.vue'
 import SteadyImage from '@/parts/SteadyImage.vue'
 import TextReadings from '@/parts/TextReadings.vue'
 import ActFields from './ActFields.vue'
+import FilePictures from './FilePictures.vue'
 import FileRemarks from './FileRemarks.vue'
 import { ofFile, useActs, type Settings } from './acts'
-import MotionPlayer from './MotionPlayer.vue'
-import PaintFrames from './PaintFrames.vue'
+import { useHow } from './looking'
 import PaintList from './PaintList.vue'
 import PaintPlaces from './PaintPlaces.vue'
 import PointedPicture from './PointedPicture.vue'
@@ -34,12 +32,8 @@ const spot = defineModel<string | undefined>('spot')
 const emit = defineEmits<{ turn: [by: number]; remove: [] }>()
 
 const changes = useSetChanges(() => props.set.id)
+const { views, how } = useHow(() => props.asset)
 const chosen = ref<string>()
-type How = 'devices' | 'beside' | 'divider' | 'sizes' | 'motion' | 'pointed'
-const wanted = ref<How>()
-const MOTIONS = ['arrive', 'breathe', 'turn', 'ring'] as const
-const stirred = ref<(typeof MOTIONS)[number]>('arrive')
-const divider = ref(50)
 /** The faces that are not here, and what pictures are set in instead. */
 const faces = computed(() => (props.file?.faces ?? []).map((face) => `${face.named} is shown in ${face.set_in}`).join(', '))
 const { paint: told, element, alone: forOne, press } = usePressed(() => props.set.id, () => props.asset)
@@ -66,12 +60,6 @@ const paints = computed(() => {
     (paint) => paint.part === here.selector || (!paint.part && here.paints.includes(paint.key) && !own.has(paint.key)),
   )
 })
-/** The way in which the file is seen, where there are several. */
-const look = ref<string>()
-const looks = computed(() => props.file?.looks ?? [])
-watch(() => props.asset.id, () => (look.value = undefined))
-const seen = computed(() => look.value ?? looks.value[0]?.key)
-const inLook = computed(() => (looks.value.length > 1 && seen.value !== looks.value[0]!.key ? seen.value : undefined))
 /** A deck is looked at slide by slide: the one that is large. */
 const slides = computed(() => props.asset.can.includes('slides'))
 const slide = defineModel<number>('slide', { default: 0 })
@@ -79,23 +67,6 @@ watch(() => props.asset.id, () => (slide.value = 0))
 /** Of a mail that was sent in parts, the one that is chosen. */
 const part = computed(() => props.file?.pages.findIndex((one) => one.kind === 'part' && one.selector === page.value) ?? -1)
 const shownPage = computed(() => (slides.value ? slide.value : part.value < 0 ? undefined : part.value))
-const large = computed(() => (slides.value ? 900 : 560))
-/** A picture that moves is played, for those who did not ask for less of that, and as long as no paint is pointed at. */
-const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
-const played = (side: 'before' | 'after') =>
-  props.asset.plays && !still && !spot.value && how.value === 'beside' ? playedUrl(props.asset, side, props.set.id) : undefined
-const before = computed(
-  () =>
-    played('before') ??
-    pictureUrl(props.asset, { size: large.value, side: 'before', look: inLook.value, page: shownPage.value }),
-)
-const after = computed(
-  () =>
-    played('after') ??
-    pictureUrl(props.asset, { size: large.value, of: props.set.id, spot: spot.value, look: inLook.value, page: shownPage.value }),
-)
-/** Where the paint that is pointed at stands on each slide. */
-const framesOn = useFrames(() => props.asset, spot)
 /** What stands behind the slides of a deck; drawn once it is opened. */
 const behind = computed(() => {
   const rest = (props.file?.pages ?? []).map(({ title, kind }, at) => ({ at, title, kind })).slice(props.asset.slides)
@@ -105,8 +76,6 @@ const behind = computed(() => {
     { label: 'Notes', pages: notes },
   ].filter((one) => one.pages.length)
 })
-/** Notes are on pages that stand upright. */
-const upright = computed(() => slides.value && props.file?.pages[slide.value]?.kind === 'notes')
 const unfolded = ref<string[]>([])
 watch(() => props.asset.id, () => (unfolded.value = []))
 function unfold(label: string, event: Event): void {
@@ -123,9 +92,6 @@ function turnTo(at: number): void {
   const last = (props.file?.pages.length ?? 1) - 1
   slide.value = Math.min(Math.max(at, 0), last)
 }
-const animated = computed(() => props.asset.can.includes('animated'))
-const moving = computed(() => animated.value && !spot.value)
-/** A mail is seen as its readers do, wide and on a phone, whole; a drawing in all sizes. */
 const laidOut = computed(() => props.asset.can.includes('laid out'))
 /** What its parts can stand on, where it has grounds and texts. */
 const { data: grounding } = useGroundsAndInks(() => props.set, () =>
@@ -135,40 +101,6 @@ const { data: grounding } = useGroundsAndInks(() => props.set, () =>
 const slideKept = computed(() => grounding.value?.parts.find((one) => one.part === page.value)?.kept ?? false)
 const keepSlide = () =>
   changes.groundAndInk.mutateAsync({ part: page.value, file: props.asset.name, kept: !slideKept.value }).catch(complain)
-
-/** Things in a still picture made of pixels can be pointed at; one that moves is given no ground either. */
-const pointable = computed(() => props.asset.can.includes('pixels') && 'picture-ground' in props.asset.acts)
-const views = computed<{ value: How; label: string }[]>(() => [
-  ...(laidOut.value ? [{ value: 'devices' as const, label: 'as readers see it' }] : []),
-  { value: 'beside' as const, label: laidOut.value ? 'before and after' : 'side by side' },
-  { value: 'divider' as const, label: 'divider' },
-  ...(laidOut.value || slides.value ? [] : [{ value: 'sizes' as const, label: 'in all sizes' }]),
-  ...(pointable.value ? [{ value: 'pointed' as const, label: 'things, parts, headline, tones' }] : []),
-  ...(props.asset.can.includes('motion') ? [{ value: 'motion' as const, label: 'in motion' }] : []),
-])
-const how = computed<How>({
-  get: () => (views.value.some((one) => one.value === wanted.value) ? wanted.value! : views.value[0]!.value),
-  set: (one) => (wanted.value = one),
-})
-/** The looks of a mail that are told from each other by how wide they are: all but the first stand beside it. */
-const narrow = computed(() => looks.value.find((one) => one.width && looks.value[0]!.width && one.width < looks.value[0]!.width))
-const wide = computed(() => looks.value.filter((one) => one.key !== narrow.value?.key))
-const inWide = computed(() => wide.value.find((one) => one.key === seen.value)?.key ?? wide.value[0]?.key)
-const side = ref<'after' | 'before'>('after')
-const device = (key: string | undefined, width: number) =>
-  pictureUrl(props.asset, {
-    size: width,
-    look: key,
-    page: shownPage.value,
-    ...(side.value === 'before' ? { side: 'before' } : { of: props.set.id, spot: spot.value }),
-  })
-const motion = (side: string) => `/api/assets/${props.asset.id}/motion.json?side=${side}&of=${props.set.id}&fingerprint=${props.asset.fingerprint}`
-const grounds = computed(() => [
-  { name: 'white', css: '#ffffff' },
-  ...props.kit.colors.filter((color) => color.role === 'background').map((color) => ({ name: color.name, css: color.hex })),
-  { name: 'near-black', css: '#161616' },
-])
-const SIZES = [16, 24, 48, 128]
 
 /** A paint as it is meant here: only in the page, if one is chosen. */
 const here = (paint: string) => (within.value && !paint.includes('@') ? `${paint}@${within.value.selector}` : paint)
@@ -183,8 +115,8 @@ const give = (key: string, settings: Settings) =>
   changes.act.mutateAsync({ key, settings, names: [props.asset.name] }).catch(complain)
 
 /** Tells what stands at a spot of the picture. */
-async function ask(event: MouseEvent): Promise<void> {
-  await press(event, { look: how.value === 'devices' ? inWide.value : inLook.value, page: shownPage.value })
+async function ask(event: MouseEvent, look: string | undefined): Promise<void> {
+  await press(event, { look, page: shownPage.value })
   chosen.value = told.value?.key
 }
 
@@ -241,103 +173,33 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <PointedPicture v-if="how === 'pointed'" :key="asset.id" :kit="kit" :set="set" :asset="asset" />
       <div v-else class="columns">
         <div class="shown">
-          <div v-if="how === 'devices'" class="devices">
-            <figure>
-              <div class="page" tabindex="0" :aria-label="`${asset.name}, wide`" @click="ask">
-                <SteadyImage :src="device(inWide, 900)" :alt="`${asset.name} ${side}`" />
-              </div>
-              <figcaption class="muted">{{ wide.find((one) => one.key === inWide)?.words ?? 'wide' }}; press a spot to see which paint it is</figcaption>
-            </figure>
-            <figure v-if="narrow">
-              <div class="page" tabindex="0" :aria-label="`${asset.name}, ${narrow.words}`">
-                <SteadyImage :src="device(narrow.key, 500)" :alt="`${asset.name} ${side} ${narrow.words}`" />
-              </div>
-              <figcaption class="muted">{{ narrow.words }}</figcaption>
-            </figure>
-          </div>
-          <div v-else-if="how === 'beside' || (how === 'motion' && !asset.can.includes('motion'))" class="sides">
-            <figure>
-              <div :class="[laidOut ? 'page' : 'picture', { slide: slides, upright }]" :style="laidOut ? {} : { background: ground }">
-                <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
-                <SteadyImage v-else :src="before" :alt="`${asset.name} before`" />
-                <PaintFrames v-if="slides" :on="framesOn(slide)" :paint="spot" />
-              </div>
-              <figcaption class="muted">before</figcaption>
-            </figure>
-            <figure>
-              <div :class="[laidOut ? 'page' : 'picture', { slide: slides, upright }]" :style="laidOut ? {} : { background: ground }" @click="ask">
-                <MotionPlayer v-if="moving" :src="motion('after')" :label="`${asset.name} after`" timeline />
-                <SteadyImage v-else :src="after" :alt="`${asset.name} after`" />
-                <PaintFrames v-if="slides" :on="framesOn(slide)" :paint="spot" />
-              </div>
-              <figcaption class="muted">after{{ animated ? '' : '; press a spot to see which paint it is' }}</figcaption>
-            </figure>
-          </div>
-          <div v-else-if="how === 'divider'" class="over" :class="{ wide: slides }" :style="{ background: ground, '--divider': `${divider}%` }">
-            <SteadyImage :src="after" :alt="`${asset.name} after`" />
-            <span class="cover" :style="{ background: ground }"><SteadyImage :src="before" :alt="`${asset.name} before`" /></span>
-            <SlideField v-model="divider" class="bar" label="Divider between before and after" :min="0" :max="100" live bare />
-          </div>
-          <div v-else-if="how === 'motion'" class="sides">
-            <figure>
-              <div class="picture" :style="{ background: ground }">
-                <MotionPlayer :src="`${motion('after')}&motion=${stirred}`" :label="`${asset.name}, set in motion: ${stirred}`" timeline />
-              </div>
-              <figcaption class="stirred">
-                <ChoiceRow v-model="stirred" label="Motion" :options="MOTIONS.map((one) => ({ value: one, label: one }))" />
-                <v-btn :href="`${motion('after')}&motion=${stirred}`" :download="`${asset.name.split('/').at(-1)!.replace(/\.\w+$/, '')}-${stirred}.json`">
-                  Download as Lottie
-                </v-btn>
-              </figcaption>
-            </figure>
-          </div>
-          <div v-else class="sizes">
-            <div v-for="on in grounds" :key="on.name" v-hint="`on ${on.name}`" class="on" :style="{ background: on.css }">
-              <span v-for="size in SIZES" :key="size" :style="{ width: `${size}px`, height: `${size}px` }">
-                <SteadyImage :src="pictureUrl(asset, { size: size * 2, of: set.id })" :alt="`${size} pixels on ${on.name}`" />
-              </span>
-            </div>
-          </div>
-          <SlideStrip v-if="slides && file" v-slot="{ at }" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" :spot="spot" @see="turnTo">
-            <button v-if="file.pages[at]" type="button" class="link small" :aria-pressed="page === file.pages[at]!.selector" @click="alone(at)">
-              {{ page === file.pages[at]!.selector ? 'chosen alone' : 'alone' }}
-            </button>
-          </SlideStrip>
-          <template v-if="slides">
-            <details v-for="{ label, pages } in behind" :key="`${asset.id} ${label}`" class="small" @toggle="unfold(label, $event)">
-              <summary>{{ label }} ({{ pages.length }})</summary>
-              <SlideStrip v-if="unfolded.includes(label)" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" :others="pages" @see="turnTo" />
-            </details>
-          </template>
-          <ul v-if="!slides && file?.pages.length" class="pages scrolls" aria-label="In this file">
-            <li v-for="(one, at) in file.pages" :key="one.selector">
-              <button
-                v-hint="one.title"
-                type="button"
-                :aria-pressed="page === one.selector"
-                :aria-label="`${one.title}: choose for it alone`"
-                :style="{ background: ground }"
-                @click="page = page === one.selector ? undefined : one.selector"
-              >
-                <SteadyImage :src="pictureUrl(asset, { size: 48, of: set.id, page: at })" alt="" />
+          <FilePictures :kit="kit" :set="set" :asset="asset" :file="file" :how="how" :page="shownPage" :ground="ground" :spot="spot" @press="ask">
+            <SlideStrip v-if="slides && file" v-slot="{ at }" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" :spot="spot" @see="turnTo">
+              <button v-if="file.pages[at]" type="button" class="link small" :aria-pressed="page === file.pages[at]!.selector" @click="alone(at)">
+                {{ page === file.pages[at]!.selector ? 'chosen alone' : 'alone' }}
               </button>
-            </li>
-          </ul>
-          <div class="ways">
-            <ChoiceRow
-              v-if="(how === 'devices' ? wide : looks).length > 1"
-              :model-value="(how === 'devices' ? inWide : seen)!"
-              label="Seen"
-              :options="(how === 'devices' ? wide : looks).map((one) => ({ value: one.key, label: one.words }))"
-              @update:model-value="look = $event"
-            />
-            <ChoiceRow
-              v-if="how === 'devices'"
-              v-model="side"
-              label="Which of both"
-              :options="[{ value: 'after', label: 'as it becomes' }, { value: 'before', label: 'as it came' }]"
-            />
-          </div>
+            </SlideStrip>
+            <template v-if="slides">
+              <details v-for="{ label, pages } in behind" :key="`${asset.id} ${label}`" class="small" @toggle="unfold(label, $event)">
+                <summary>{{ label }} ({{ pages.length }})</summary>
+                <SlideStrip v-if="unfolded.includes(label)" class="strip scrolls" :asset="asset" :of="set.id" :size="160" :current="slide" :others="pages" @see="turnTo" />
+              </details>
+            </template>
+            <ul v-if="!slides && file?.pages.length" class="pages scrolls" aria-label="In this file">
+              <li v-for="(one, at) in file.pages" :key="one.selector">
+                <button
+                  v-hint="one.title"
+                  type="button"
+                  :aria-pressed="page === one.selector"
+                  :aria-label="`${one.title}: choose for it alone`"
+                  :style="{ background: ground }"
+                  @click="page = page === one.selector ? undefined : one.selector"
+                >
+                  <SteadyImage :src="pictureUrl(asset, { size: 48, of: set.id, page: at })" alt="" />
+                </button>
+              </li>
+            </ul>
+          </FilePictures>
           <p v-if="faces" v-hint="'The file keeps the faces that it names'" class="muted small">{{ faces }}.</p>
           <TextReadings v-if="file?.texts.length" class="scrolls readings" :texts="file.texts" :pages="slides ? titles : {}" @see="turnTo" />
           <SampleValues v-if="file && (file.codes.length || file.conditions.length)" :set="set" :codes="file.codes" :conditions="file.conditions" />
@@ -454,90 +316,6 @@ footer {
 .own .field {
   flex: none;
 }
-.sides {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
-}
-.picture,
-.over {
-  position: relative;
-  display: flex;
-  align-items: center;
-  justify-content: center;
-  height: 360px;
-  padding: 16px;
-  border: 1px solid var(--hair);
-}
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.devices {
-  display: grid;
-  grid-template-columns: minmax(0, 9fr) minmax(0, 4fr);
-  gap: 12px;
-}
-.page {
-  height: 44vh;
-  overflow: hidden auto;
-  border: 1px solid var(--hair);
-  background: var(--ground);
-}
-.page :deep(img) {
-  display: block;
-  width: 100%;
-  height: auto;
-  max-width: none;
-  max-height: none;
-}
-.slide {
-  height: auto;
-  padding: 0;
-  aspect-ratio: 16 / 9;
-}
-.slide.upright {
-  aspect-ratio: 1;
-}
-.slide :deep(img) {
-  width: 100%;
-  height: 100%;
-  object-fit: contain;
-}
-.cover {
-  position: absolute;
-  inset: 0;
-  display: flex;
-  align-items: center;
-  justify-content: center;
-  padding: 16px;
-  clip-path: inset(0 calc(100% - var(--divider)) 0 0);
-}
-.over .bar {
-  position: absolute;
-  inset: auto 0 4px 0;
-  width: 100%;
-  margin: 0;
-}
-.over.wide {
-  height: 400px;
-}
-.sizes {
-  display: grid;
-  gap: 8px;
-}
-.on {
-  display: flex;
-  gap: 24px;
-  align-items: center;
-  padding: 8px 16px;
-  border: 1px solid var(--hair);
-}
-.on span {
-  display: grid;
-  place-items: center;
-}
 .remark {
   padding-left: 10px;
   border-left: 2px solid var(--ink);
@@ -574,12 +352,5 @@ footer {
 .act {
   display: flex;
   gap: 6px;
-}
-.stirred {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  justify-content: center;
-  padding-top: 8px;
 }
 </style>

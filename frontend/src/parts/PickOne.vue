@@ -57,6 +57,8 @@ function pick(value: T): void {
     auto-select-first
     @update:model-value="pick"
   >
+    <!-- Nothing is loaded here: a bar for it would be made, and measured, in each of hundreds of them. -->
+    <template #loader />
     <template #selection="{ item }">
       <SwatchBox v-if="item.hex" :css="item.hex" :size="14" />
       <span v-if="item.sample" class="sample" :style="{ background: item.sample.ground, color: item.sample.ink }">Aa</span>
