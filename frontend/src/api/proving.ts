@@ -1,5 +1,5 @@
-import { useMutation, useQuery } from '@tanstack/vue-query'
-import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { queryOptions, useMutation, useQuery } from '@tanstack/vue-query'
+import { toValue, type MaybeRefOrGetter } from 'vue'
 
 import { client, form, queryClient, taken, type KitView, type SeeThrough, type Status, type Use, type Vision } from './client'
 import { ofKit } from './composing'
@@ -114,18 +114,19 @@ export function useRecords(kit: Kit) {
   return ofKit('records', kit, (id) => taken(client.GET('/api/kits/{kit_id}/records', path(id))), () => toValue(kit).record)
 }
 
-export function useComments(kitId: MaybeRefOrGetter<string>, wanted: MaybeRefOrGetter<boolean> = true) {
-  return useQuery({
-    enabled: () => toValue(wanted),
-    queryKey: computed(() => ['comments', toValue(kitId)]),
-    queryFn: () => taken(client.GET('/api/kits/{kit_id}/comments', path(toValue(kitId)))),
+const commentsOn = (kitId: string) =>
+  queryOptions({
+    queryKey: ['comments', kitId],
+    queryFn: () => taken(client.GET('/api/kits/{kit_id}/comments', path(kitId))),
     staleTime: 0,
   })
-}
+
+export const useComments = (kitId: MaybeRefOrGetter<string>, wanted: MaybeRefOrGetter<boolean> = true) =>
+  useQuery(() => ({ ...commentsOn(toValue(kitId)), enabled: toValue(wanted) }))
 
 export async function comment(kitId: string, about: string, text: string): Promise<void> {
   await taken(client.POST('/api/kits/{kit_id}/comments', { ...path(kitId), body: { about, text } }))
-  await queryClient.invalidateQueries({ queryKey: ['comments', kitId] })
+  await queryClient.invalidateQueries(commentsOn(kitId))
 }
 
 export function useChoices(kitId: MaybeRefOrGetter<string>) {
@@ -136,13 +137,11 @@ export function useChoices(kitId: MaybeRefOrGetter<string>) {
   })
 }
 
-export function useLinks(kitId: MaybeRefOrGetter<string>, mayLook: MaybeRefOrGetter<boolean>) {
-  return useQuery({
-    queryKey: computed(() => ['links', toValue(kitId)]),
-    queryFn: () => taken(client.GET('/api/kits/{kit_id}/links', path(toValue(kitId)))),
-    enabled: computed(() => toValue(mayLook)),
-  })
-}
+const linksOf = (kitId: string) =>
+  queryOptions({ queryKey: ['links', kitId], queryFn: () => taken(client.GET('/api/kits/{kit_id}/links', path(kitId))) })
+
+export const useLinks = (kitId: MaybeRefOrGetter<string>, mayLook: MaybeRefOrGetter<boolean>) =>
+  useQuery(() => ({ ...linksOf(toValue(kitId)), enabled: toValue(mayLook) }))
 
 /** The changes of a kit that proving makes. */
 export function useProving(id: MaybeRefOrGetter<string>) {
@@ -224,11 +223,11 @@ export async function makeLink(kitId: string, number: number, days: number, sets
       body: { days, sets },
     }),
   )
-  await queryClient.invalidateQueries({ queryKey: ['links', kitId] })
+  await queryClient.invalidateQueries(linksOf(kitId))
   return made
 }
 
 export async function revokeLink(kitId: string, link_id: string): Promise<void> {
   await taken(client.DELETE('/api/kits/{kit_id}/links/{link_id}', { params: { path: { kit_id: kitId, link_id } } }))
-  await queryClient.invalidateQueries({ queryKey: ['links', kitId] })
+  await queryClient.invalidateQueries(linksOf(kitId))
 }

@@ -1,5 +1,5 @@
-import { useMutation, useQuery } from '@tanstack/vue-query'
-import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { queryOptions, useMutation, useQuery } from '@tanstack/vue-query'
+import { toValue, type MaybeRefOrGetter } from 'vue'
 
 import { client, form, lookAgain, queryClient, taken, type SourceView } from './client'
 import type { components } from './schema'
@@ -7,34 +7,37 @@ import type { components } from './schema'
 type Schemas = components['schemas']
 type Id = MaybeRefOrGetter<string | undefined>
 
-const keys = {
-  list: (kitId: string) => ['sources', kitId] as const,
-  source: (id: string) => ['source', id] as const,
-}
+/** Lists of sources, of whatever kit, and what is known of one source, beside whatever state of its kit. */
+const lists = ['sources'] as const
+const known = (id: string) => ['source', id] as const
 
-export function useSources(kitId: Id) {
-  return useQuery({
-    queryKey: computed(() => keys.list(toValue(kitId) ?? '')),
-    queryFn: () => taken(client.GET('/api/kits/{kit_id}/sources', { params: { path: { kit_id: toValue(kitId)! } } })),
-    enabled: computed(() => !!toValue(kitId)),
+const sourcesOf = (kitId = '') =>
+  queryOptions({
+    queryKey: [...lists, kitId],
+    queryFn: () => taken(client.GET('/api/kits/{kit_id}/sources', { params: { path: { kit_id: kitId } } })),
+    enabled: !!kitId,
   })
-}
 
 /** A source; it is asked for again when the kit changes, since it tells what the kit has of it. */
-export function useSource(id: Id, revision: MaybeRefOrGetter<number>) {
-  return useQuery({
-    queryKey: computed(() => [...keys.source(toValue(id) ?? ''), toValue(revision)]),
-    queryFn: () => taken(client.GET('/api/sources/{source_id}', { params: { path: { source_id: toValue(id)! } } })),
-    enabled: computed(() => !!toValue(id)),
-    placeholderData: (last: SourceView | undefined) => (last?.id === toValue(id) ? last : undefined),
+const theSource = (id = '', revision: number) =>
+  queryOptions({
+    queryKey: [...known(id), revision],
+    queryFn: () => taken(client.GET('/api/sources/{source_id}', { params: { path: { source_id: id } } })),
+    enabled: !!id,
+    placeholderData: (last: SourceView | undefined) => (last?.id === id ? last : undefined),
   })
-}
+
+export const useSources = (kitId: Id) => useQuery(() => sourcesOf(toValue(kitId)))
+
+export const useSource = (id: Id, revision: MaybeRefOrGetter<number>) => useQuery(() => theSource(toValue(id), toValue(revision)))
+
+/** Lists of sources and kits are asked for again: they tell of each source. */
+const tellAgain = () => Promise.all([lists, ['kit']].map((queryKey) => queryClient.invalidateQueries({ queryKey })))
 
 /** Puts a changed source in the place of the old one. */
 function follow(source: SourceView): void {
-  queryClient.setQueriesData({ queryKey: keys.source(source.id) }, source)
-  void queryClient.invalidateQueries({ queryKey: ['sources'] })
-  void queryClient.invalidateQueries({ queryKey: ['kit'] })
+  queryClient.setQueriesData({ queryKey: known(source.id) }, source)
+  void tellAgain()
 }
 
 /** Every change of one source. */
@@ -101,9 +104,8 @@ export function useSourceChanges(id: Id) {
 
 export async function removeSource(id: string): Promise<void> {
   await taken(client.DELETE('/api/sources/{source_id}', { params: { path: { source_id: id } } }))
-  queryClient.removeQueries({ queryKey: keys.source(id) })
-  await queryClient.invalidateQueries({ queryKey: ['sources'] })
-  await queryClient.invalidateQueries({ queryKey: ['kit'] })
+  queryClient.removeQueries({ queryKey: known(id) })
+  await tellAgain()
 }
 
 /** Drops files on a kit: they become a source, or a list of codes. */
