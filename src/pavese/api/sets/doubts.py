@@ -6,14 +6,14 @@ import uuid
 from typing import Annotated
 
 from fastapi import APIRouter, Query
+from pydantic import BaseModel
 
 from pavese.api.context import Db
 from pavese.api.schemas import Code
-from pavese.api.sets.schemas import AnewView, DoubtsView, DoubtView, RemedyView, Swatch
 from pavese.api.sets.views import OpenSet, open_set
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgb, Rgba, parse_key
-from pavese.core.recolor.doubts import MOST, Remedy, doubts
+from pavese.core.recolor.doubts import MOST, DoubtKind, Remedy, doubts
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.target import label, resolve_target
 from pavese.store import sets
@@ -22,6 +22,52 @@ router = APIRouter(prefix="/api", tags=["sets"])
 
 #: Files that are named with a doubt, and paints that are listed with what would change.
 _PLACES, _LISTED = 5, 40
+
+
+class Swatch(BaseModel):
+    """A paint with what it becomes."""
+
+    key: str
+    css: str
+    target_css: str
+    target_name: str
+
+
+class RemedyView(BaseModel):
+    """What would help: some paints each to a target, in one file or in all; `css` is the color, none for keeping and
+    for several."""
+
+    title: str
+    targets: dict[str, str]
+    file: str | None
+    css: str | None
+
+
+class DoubtView(BaseModel):
+    """Something in a plan that deserves a look: what it is, why, the first of the `files` it is in, and remedies."""
+
+    kind: DoubtKind
+    reason: str
+    paints: list[Swatch]
+    files: list[str]
+    of_files: int
+    remedies: list[RemedyView]
+
+
+class DoubtsView(BaseModel):
+    """What deserves a look, worst first, the first few of `total`."""
+
+    total: int
+    doubts: list[DoubtView]
+
+
+class AnewView(BaseModel):
+    """What planning anew would change: `changed` paints of `total`, the first of them; `by_hand` choices would go."""
+
+    total: int
+    changed: int
+    by_hand: int
+    paints: list[Swatch]
 
 
 @router.get("/sets/{set_id}/plan/anew")

@@ -9,13 +9,14 @@ from typing import Annotated
 
 from fastapi import APIRouter, File, Query, Request, UploadFile
 from fastapi.responses import Response
+from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
 from pavese.api.context import Begin, Db, Drawing, Readings, Working
 from pavese.api.problems import problem
-from pavese.api.schemas import Refusal
-from pavese.api.sets.schemas import BroughtSet, DropResult, DropView, NewDrop
+from pavese.api.schemas import Refusal, Sent
+from pavese.api.sets.schemas import SetView
 from pavese.api.sets.views import open_set, set_view
 from pavese.core import limits
 from pavese.render import rendering
@@ -31,6 +32,49 @@ _WAIT_SECONDS = 120.0
 _LOOK_SECONDS = 0.02
 #: How much of the name of a set stands in that of one that begins with what it did not take.
 _NAME = 100
+
+
+class DropResult(BaseModel):
+    """What became of a drop, and the set with it."""
+
+    taken: int
+    refused: list[Refusal]
+    set: SetView
+
+
+class NewDrop(Sent):
+    """A drop to be begun, of so many files as one sees them; an archive is one."""
+
+    files: Annotated[int, Field(ge=1, le=limits.SET_FILES)]
+
+
+class DropView(BaseModel):
+    """How far a drop is: files that are `expected`, have `arrived`, were `read` (with those inside of archives) and
+    `taken`; of `refusals` the first are listed. `receiving` ones wait for more, `ended` ones are planned: so many
+    paints were new and `planned`, so many had a target before and `stood`. So many of the refused are `left` for sets
+    of other channels, by channel, and can be brought to such at once. One is `mine` that who asks began."""
+
+    id: uuid.UUID
+    expected: int
+    arrived: int
+    read: int
+    taken: int
+    planned: int
+    stood: int
+    refusals: int
+    refused: list[Refusal]
+    left: dict[str, int]
+    mine: bool
+    receiving: bool
+    ended: bool
+
+
+class BroughtSet(BaseModel):
+    """A set that was begun with files which another could not take."""
+
+    set_id: uuid.UUID
+    name: str
+    files: int
 
 
 @router.post("/sets/{set_id}/drops", status_code=201)

@@ -4,27 +4,71 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterator
+from datetime import datetime
 
 from fastapi import APIRouter
 from fastapi.responses import Response, StreamingResponse
+from pydantic import BaseModel
 
 from pavese.api.context import Db, Readings
 from pavese.api.files.zips import attached
-from pavese.api.sets.schemas import ExportFormView, Exports, ExportView, MotionView
 from pavese.api.sets.views import open_set
 from pavese.core.errors import InvalidPlanError
 from pavese.core.formats import format_of
-from pavese.core.formats.lottie.staging import MOTIONS
-from pavese.core.handoff.export import OUTPUTS, Export
+from pavese.core.formats.format import Can
+from pavese.core.formats.lottie.staging import MOTIONS, Motion
+from pavese.core.handoff.export import OUTPUTS, Export, ExportForm
 from pavese.core.kit.kit import key_for
 from pavese.core.recolor.target import resolve_target
 from pavese.store import exports, sets
+from pavese.store.exports import State
 from pavese.store.models import ExportRow
 
 router = APIRouter(prefix="/api", tags=["exports"])
 
 #: One that can be chosen: what is made of files in motion is offered whichever it is.
 _ANY_MOTION = next(iter(MOTIONS))
+
+
+class ExportFormView(BaseModel):
+    """A form that a set can be handed over in; `needs` is what a file must be able to, for it to be made of it (with
+    `in_motion`, or be set in motion); `sized` ones are made in the wanted sizes."""
+
+    form: ExportForm
+    words: str
+    needs: list[Can]
+    in_motion: bool
+    sized: bool
+
+
+class ExportView(BaseModel):
+    """An export: how far it is, what could not be made, and, when it is done, its size."""
+
+    id: uuid.UUID
+    wanted: Export
+    state: State
+    done: int
+    total: int
+    notes: list[str]
+    who: str
+    made_at: datetime
+    ended_at: datetime | None
+
+
+class MotionView(BaseModel):
+    """A motion that a still drawing can be set in."""
+
+    motion: Motion
+    words: str
+
+
+class Exports(BaseModel):
+    """The exports of a set, newest first, and the forms and motions there are."""
+
+    motions: list[MotionView]
+
+    forms: list[ExportFormView]
+    exports: list[ExportView]
 
 
 @router.get("/sets/{set_id}/exports")

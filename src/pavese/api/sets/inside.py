@@ -6,17 +6,44 @@ import uuid
 from typing import Annotated
 
 from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
 
 from pavese.api.context import Db, Drawing
+from pavese.api.schemas import Sent, Text
 from pavese.api.sets.routes import changed
-from pavese.api.sets.schemas import PlaceView, SamplesChange, SetView
+from pavese.api.sets.schemas import SetView
 from pavese.api.sets.views import open_set
 from pavese.core.color.srgb import parse_key
+from pavese.core.recolor import samples
 from pavese.core.recolor.samples import Samples
+from pavese.core.recolor.site import Kind
 from pavese.render import rendering
 from pavese.store import sets
 
 router = APIRouter(prefix="/api", tags=["sets"])
+
+
+class PlaceView(BaseModel):
+    """Where a paint stands in the source of a file: the line, what says it, what it does there, and what it becomes."""
+
+    line: int
+    said: str
+    kind: Kind
+    becomes: str
+
+
+class SamplesChange(Sent):
+    """What is shown in the place of code, by what the code says, and which branch of what it asks; what is left out
+    shows its name again, or all of its branches."""
+
+    values: Annotated[
+        dict[Annotated[Text, Field(max_length=80)], Annotated[Text, Field(max_length=samples.LONGEST)]],
+        Field(max_length=samples.MOST),
+    ]
+    branches: Annotated[
+        dict[Annotated[Text, Field(max_length=80)], Annotated[Text, Field(max_length=80)]],
+        Field(max_length=samples.MOST, default_factory=dict),
+    ]
 
 
 @router.get("/sets/{set_id}/files/{asset_id}/places")

@@ -4,17 +4,42 @@ from __future__ import annotations
 
 import uuid
 from functools import partial
+from typing import Annotated
 
 from fastapi import APIRouter
+from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from pavese.api.context import Db
-from pavese.api.sets.schemas import PlanName, PlanUse, SavedPlanView, SetView
+from pavese.api.schemas import Sent, SetName
+from pavese.api.sets.schemas import SetView
 from pavese.api.sets.views import OpenSet, open_set, replanned, set_view
 from pavese.core.recolor.plan import Plan
 from pavese.store import saved_plans, sets
 
 router = APIRouter(prefix="/api", tags=["plans"])
+
+
+class SavedPlanView(BaseModel):
+    """A plan saved by name; `known` is how many of the set's `of` paints it has a choice for."""
+
+    id: uuid.UUID
+    name: str
+    who: str
+    known: int
+    of: int
+
+
+class PlanName(Sent):
+    """The name under which a plan is saved."""
+
+    name: SetName
+
+
+class PlanUse(Sent):
+    """The sets that are to follow a saved plan."""
+
+    sets: Annotated[list[uuid.UUID], Field(min_length=1, max_length=50)]
 
 
 @router.get("/sets/{set_id}/plans")

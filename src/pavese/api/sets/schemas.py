@@ -3,26 +3,19 @@
 from __future__ import annotations
 
 import uuid
-from datetime import datetime
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from pavese.api.schemas import Code, ColorView, History, Note, Refusal, Sent, SetName, Text
+from pavese.api.schemas import Code, ColorView, History, Note, Sent, SetName, Text
 from pavese.core import limits
 from pavese.core.formats.document import PageKind
 from pavese.core.formats.format import Can
-from pavese.core.formats.lottie.staging import Motion
-from pavese.core.gather.stock import StockKind
-from pavese.core.handoff.export import Export, ExportForm
 from pavese.core.kit.ours import Verdict
-from pavese.core.recolor import samples
-from pavese.core.recolor.doubts import DoubtKind
 from pavese.core.recolor.listing import Only, Order
 from pavese.core.recolor.plan import MOST_GUESTS
 from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.site import Kind
-from pavese.store.exports import State
 
 Channel = Literal["icons", "illustrations", "email", "slides", "motion", "images"]
 
@@ -297,29 +290,6 @@ class FileView(BaseModel):
     paints: list[PaintView]
 
 
-class PlaceView(BaseModel):
-    """Where a paint stands in the source of a file: the line, what says it, what it does there, and what it becomes."""
-
-    line: int
-    said: str
-    kind: Kind
-    becomes: str
-
-
-class SamplesChange(Sent):
-    """What is shown in the place of code, by what the code says, and which branch of what it asks; what is left out
-    shows its name again, or all of its branches."""
-
-    values: Annotated[
-        dict[Annotated[Text, Field(max_length=80)], Annotated[Text, Field(max_length=samples.LONGEST)]],
-        Field(max_length=samples.MOST),
-    ]
-    branches: Annotated[
-        dict[Annotated[Text, Field(max_length=80)], Annotated[Text, Field(max_length=80)]],
-        Field(max_length=samples.MOST, default_factory=dict),
-    ]
-
-
 class NewSet(Sent):
     """A set to be started."""
 
@@ -343,49 +313,6 @@ class NewVariant(Sent):
     name: SetName
     kit_id: uuid.UUID | None = None
     edition: int | None = None
-
-
-class DropResult(BaseModel):
-    """What became of a drop, and the set with it."""
-
-    taken: int
-    refused: list[Refusal]
-    set: SetView
-
-
-class NewDrop(Sent):
-    """A drop to be begun, of so many files as one sees them; an archive is one."""
-
-    files: Annotated[int, Field(ge=1, le=limits.SET_FILES)]
-
-
-class DropView(BaseModel):
-    """How far a drop is: files that are `expected`, have `arrived`, were `read` (with those inside of archives) and
-    `taken`; of `refusals` the first are listed. `receiving` ones wait for more, `ended` ones are planned: so many
-    paints were new and `planned`, so many had a target before and `stood`. So many of the refused are `left` for sets
-    of other channels, by channel, and can be brought to such at once. One is `mine` that who asks began."""
-
-    id: uuid.UUID
-    expected: int
-    arrived: int
-    read: int
-    taken: int
-    planned: int
-    stood: int
-    refusals: int
-    refused: list[Refusal]
-    left: dict[str, int]
-    mine: bool
-    receiving: bool
-    ended: bool
-
-
-class BroughtSet(BaseModel):
-    """A set that was begun with files which another could not take."""
-
-    set_id: uuid.UUID
-    name: str
-    files: int
 
 
 class Aim(Sent):
@@ -473,52 +400,6 @@ class AlternativeView(BaseModel):
     lost: int
     figures: FiguresView
     fingerprints: list[str]
-
-
-class Swatch(BaseModel):
-    """A paint with what it becomes."""
-
-    key: str
-    css: str
-    target_css: str
-    target_name: str
-
-
-class RemedyView(BaseModel):
-    """What would help: some paints each to a target, in one file or in all; `css` is the color, none for keeping and
-    for several."""
-
-    title: str
-    targets: dict[str, str]
-    file: str | None
-    css: str | None
-
-
-class DoubtView(BaseModel):
-    """Something in a plan that deserves a look: what it is, why, the first of the `files` it is in, and remedies."""
-
-    kind: DoubtKind
-    reason: str
-    paints: list[Swatch]
-    files: list[str]
-    of_files: int
-    remedies: list[RemedyView]
-
-
-class DoubtsView(BaseModel):
-    """What deserves a look, worst first, the first few of `total`."""
-
-    total: int
-    doubts: list[DoubtView]
-
-
-class AnewView(BaseModel):
-    """What planning anew would change: `changed` paints of `total`, the first of them; `by_hand` choices would go."""
-
-    total: int
-    changed: int
-    by_hand: int
-    paints: list[Swatch]
 
 
 class TrialView(BaseModel):
@@ -650,92 +531,3 @@ class PackageView(BaseModel):
     name: str
     files: int
     entries: list[PackageEntry]
-
-
-class ExportFormView(BaseModel):
-    """A form that a set can be handed over in; `needs` is what a file must be able to, for it to be made of it (with
-    `in_motion`, or be set in motion); `sized` ones are made in the wanted sizes."""
-
-    form: ExportForm
-    words: str
-    needs: list[Can]
-    in_motion: bool
-    sized: bool
-
-
-class ExportView(BaseModel):
-    """An export: how far it is, what could not be made, and, when it is done, its size."""
-
-    id: uuid.UUID
-    wanted: Export
-    state: State
-    done: int
-    total: int
-    notes: list[str]
-    who: str
-    made_at: datetime
-    ended_at: datetime | None
-
-
-class MotionView(BaseModel):
-    """A motion that a still drawing can be set in."""
-
-    motion: Motion
-    words: str
-
-
-class Exports(BaseModel):
-    """The exports of a set, newest first, and the forms and motions there are."""
-
-    motions: list[MotionView]
-
-    forms: list[ExportFormView]
-    exports: list[ExportView]
-
-
-class StockItemView(BaseModel):
-    """A drawing of the stock library."""
-
-    id: str
-    title: str
-    pack: str
-    kind: StockKind
-    author: str
-    rights: str
-
-
-class StockView(BaseModel):
-    """What was found in the stock library, at most `shown` of `found`, and the packs it has."""
-
-    library: str
-    packs: list[str]
-    found: int
-    items: list[StockItemView]
-
-
-class FromStock(Sent):
-    """Drawings to be added to a set, by their ids."""
-
-    ids: Annotated[list[Annotated[Code, Field(max_length=120)]], Field(min_length=1, max_length=200)]
-
-
-class SavedPlanView(BaseModel):
-    """A plan saved by name; `known` is how many of the set's `of` paints it has a choice for."""
-
-    id: uuid.UUID
-    name: str
-    who: str
-    known: int
-    of: int
-
-
-class PlanName(Sent):
-    """The name under which a plan is saved."""
-
-    name: SetName
-
-
-class PlanUse(Sent):
-    """The sets that are to follow a saved plan."""
-
-    sets: Annotated[list[uuid.UUID], Field(min_length=1, max_length=50)]

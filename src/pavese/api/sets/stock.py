@@ -7,10 +7,12 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import Response
+from pydantic import BaseModel, Field
 
 from pavese.api.context import Db, Drawing, Readings, Working
+from pavese.api.schemas import Code, Sent
 from pavese.api.sets.drops import dropped
-from pavese.api.sets.schemas import FromStock, SetView, StockItemView, StockView
+from pavese.api.sets.schemas import SetView
 from pavese.core.errors import RefusedFileError
 from pavese.core.formats import read
 from pavese.core.gather.stock import StockItem, StockKind, StockLibrary, Wish, search
@@ -25,6 +27,32 @@ router = APIRouter(prefix="/api", tags=["stock"])
 
 #: Drawings that one answer lists.
 _SHOWN = 120
+
+
+class StockItemView(BaseModel):
+    """A drawing of the stock library."""
+
+    id: str
+    title: str
+    pack: str
+    kind: StockKind
+    author: str
+    rights: str
+
+
+class StockView(BaseModel):
+    """What was found in the stock library, at most `shown` of `found`, and the packs it has."""
+
+    library: str
+    packs: list[str]
+    found: int
+    items: list[StockItemView]
+
+
+class FromStock(Sent):
+    """Drawings to be added to a set, by their ids."""
+
+    ids: Annotated[list[Annotated[Code, Field(max_length=120)]], Field(min_length=1, max_length=200)]
 
 
 async def _library(request: Request) -> StockLibrary:
