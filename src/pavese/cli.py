@@ -325,7 +325,8 @@ class _Server(uvicorn.Server):
 
 
 def _recolor(parsed: argparse.Namespace) -> int:
-    from pavese.render.rendering import drawn, pictures_after
+    from pavese.render.remembered import pictures_after
+    from pavese.render.rendering import drawn
 
     if parsed.plan and (more := [name for name in _OF_A_NEW_PLAN if getattr(parsed, name)]):
         said = ", ".join(f"--{name.replace('_', '-')}" for name in more)

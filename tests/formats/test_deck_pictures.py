@@ -21,7 +21,7 @@ from pavese.core.pictures.motif import motif_of
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.pictures import PICTURE, PictureGrounds
 from pavese.demo.deck import NAME, deck_file, old_sign
-from pavese.render.rendering import Inside, _inside
+from pavese.render.pictures_inside import Inside, _inside
 from tests.formats.open_decks import open_deck, page_style
 
 CLEAR, BOXED = old_sign(240), old_sign(200, box=(255, 255, 255))

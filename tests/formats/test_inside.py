@@ -38,9 +38,9 @@ from pavese.core.recolor.site import IN_PICTURE, Kind
 from pavese.core.recolor.spotlight import mask_recolorings
 from pavese.demo.load import demo_kit
 from pavese.render.draw import draw, pixels_of
+from pavese.render.pictures_inside import _inside as inside_of
+from pavese.render.pictures_inside import _picture_beside
 from pavese.render.reading import measured
-from pavese.render.rendering import _inside as inside_of
-from pavese.render.rendering import _picture_beside
 from pavese.render.slides import slide_masks
 from tests.core.strategies import colors
 from tests.formats.open_decks import open_deck, page_style

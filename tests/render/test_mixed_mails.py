@@ -28,7 +28,7 @@ from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import ON_PICTURES
 from pavese.core.recolor.texts import TextRun
 from pavese.demo.load import demo_kit
-from pavese.render import rendering
+from pavese.render import proofs, rendering
 from pavese.render.pool import DrawingPool
 from pavese.render.reading import measured
 from pavese.settings import settings as product
@@ -144,7 +144,7 @@ def test_every_part_of_a_mail_that_was_sent_is_looked_at() -> None:
     pool = DrawingPool(1, product().fonts_dir)
     try:
         first, second = (rendering.paint_at_spot(pool, file, paints, (0.5, 0.2), page=page) for page in (0, 1))
-        proven = rendering.proof(pool, file, Changes())
+        proven = proofs.proof(pool, file, Changes())
     finally:
         pool.close()
     assert (first.paint, second.paint) == (Rgba(255, 255, 255), Rgba(18, 52, 86))

@@ -18,8 +18,8 @@ from pavese.core.formats.intake import Came
 from pavese.core.gather.source import Source, SourceKind, SourcePicture
 from pavese.core.recolor.pointed import Region
 from pavese.render.pixels import PixelCache
+from pavese.render.pointed import found_again
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import found_again
 from pavese.settings import Settings
 
 

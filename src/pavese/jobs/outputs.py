@@ -27,7 +27,9 @@ from pavese.core.kit.kit import Kit
 from pavese.core.kit.token import parse_token
 from pavese.core.recolor.changes import Changes
 from pavese.render.pool import DrawingPool
-from pavese.render.rendering import pictures_after, proof, slide_pictures, slides_pdf
+from pavese.render.proofs import proof
+from pavese.render.remembered import pictures_after
+from pavese.render.rendering import slide_pictures, slides_pdf
 
 Made = Iterator[tuple[str, bytes]]
 

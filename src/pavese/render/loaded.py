@@ -4,6 +4,18 @@ bounds of its own, and no file comes to it."""
 import playwright.sync_api
 import resvg
 
-from pavese.render import draw, film, pixels, reading, rendering, sheet
+from pavese.render import draw, film, pictures_inside, pixels, pointed, proofs, reading, rendering, sheet
 
-__all__ = ["draw", "film", "pixels", "playwright", "reading", "rendering", "resvg", "sheet"]
+__all__ = [
+    "draw",
+    "film",
+    "pictures_inside",
+    "pixels",
+    "playwright",
+    "pointed",
+    "proofs",
+    "reading",
+    "rendering",
+    "resvg",
+    "sheet",
+]

@@ -34,9 +34,8 @@ from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.target import KEEP
 from pavese.jobs.again import read_once_more
-from pavese.render import rendering
+from pavese.render.pictures_inside import Inside, picture_beside, pictures_inside
 from pavese.render.pool import CannotDrawError, DrawingPool
-from pavese.render.rendering import Inside
 from pavese.render.web import fetched_pictures, host_of, path_of
 from pavese.store import belonging, sets
 from pavese.store.errors import NotFoundError
@@ -243,7 +242,7 @@ def get_beside(
     asset, changes = sets.with_changes(db, asset_id, of)
     png = None
     if Can.PICTURES in format_of(asset.name).can:
-        png = rendering.picture_beside(drawing, sets.becoming(db, asset, changes), reference, _SIDE)
+        png = picture_beside(drawing, sets.becoming(db, asset, changes), reference, _SIDE)
     if png is None:
         raise NotFoundError("There is no such picture in this file.")
     return Response(png, media_type="image/png", headers={"Cache-Control": "private, max-age=86400"})
@@ -323,7 +322,7 @@ def _on_grounds(group: Sequence[_InFile]) -> Iterator[_InFile]:
 def _looked_at(db: Db, drawing: DrawingPool, assets: Sequence[AssetRow]) -> list[tuple[Inside, ...]]:
     """What is found in files; one that takes too much has nothing, and leaves the others be."""
     try:
-        return list(rendering.pictures_inside(drawing, (came for _, came in sets.files(db, assets))))
+        return list(pictures_inside(drawing, (came for _, came in sets.files(db, assets))))
     except CannotDrawError:
         if len(assets) == 1:
             return [()]

@@ -36,7 +36,7 @@ from pavese.core.recolor.pointed import (
     Region,
 )
 from pavese.core.recolor.target import label, resolve_target
-from pavese.render import rendering
+from pavese.render import pointed
 from pavese.store import sets
 from pavese.store.errors import NotFoundError
 from pavese.store.models import AssetRow
@@ -144,11 +144,11 @@ def get_pointed(set_id: uuid.UUID, asset_id: uuid.UUID, db: Db, drawing: Drawing
     own = list(_parts_of(opened.plan, asset.name))
     wanted = sets.becoming(db, asset, opened.changes(asset))
     parts = acts.get(PictureParts.key)
-    stays = rendering.logos_that_stay(drawing, wanted) if parts is not None and parts.with_logo else ()
+    stays = pointed.logos_that_stay(drawing, wanted) if parts is not None and parts.with_logo else ()
     view = PointedView(things=views, parts=own, without_logo=list(stays), headline=None, headroom=None)
     if not isinstance(headline, HeadlineRoom):
         return view
-    found = rendering.headroom(drawing, wanted)
+    found = pointed.headroom(drawing, wanted)
     room = found and HeadroomView(
         before=shown(found.before),
         after=shown(found.after),
@@ -190,7 +190,7 @@ def get_part_elsewhere(
     others = [one for one in opened.handed if one.id != asset.id and PictureParts.key in acts_for(one)]
     some = others[start : start + _AT_ONCE]
     came = [file for _, file in sets.files(db, some)]
-    looked = rendering.found_again(drawing, sets.came(db, asset), parts[number].region, came)
+    looked = pointed.found_again(drawing, sets.came(db, asset), parts[number].region, came)
     found = [
         PartElsewhere(asset=other.id, name=other.name, region=region_of(one.found), sure=one.found.sure)
         for other, one in zip(some, looked, strict=True)
@@ -253,7 +253,7 @@ def thing(
     """What belongs to a thing, told as `PointedAt` in JSON: a picture that covers all else."""
     wanted = _read(PointedAt, "Thing", thing)
     what = f"thing {size} {wanted.model_dump_json()}"
-    return _cover(request, readings, asset_id, what, lambda file: rendering.thing(drawing, file, wanted, size))
+    return _cover(request, readings, asset_id, what, lambda file: pointed.thing(drawing, file, wanted, size))
 
 
 @router.get("/assets/{asset_id}/photograph.png", response_class=Response)
@@ -269,7 +269,7 @@ def photograph(
     else."""
     wanted = _read(PictureParts, "Parts", parts)
     what = f"photograph {size} {wanted.model_dump_json()}"
-    return _cover(request, readings, asset_id, what, lambda file: rendering.photograph(drawing, file, wanted, size))
+    return _cover(request, readings, asset_id, what, lambda file: pointed.photograph(drawing, file, wanted, size))
 
 
 def _read(kind: type[_Told], called: str, text: str) -> _Told:
