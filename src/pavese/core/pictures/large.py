@@ -84,7 +84,9 @@ def is_made_larger(pixels: Levels, *, again: bool = False) -> bool:
         lost += int(gone.sum())
         held, missed = _by_blocks(edge), _by_blocks(gone)
         sharp += int(((held >= _SOME) & (missed >= _SHARP[again] * held)).sum())
-    return edges > 0 and lost <= _FEW * edges and sharp <= (0 if again else _FEW_BLOCKS)
+        if sharp > (0 if again else _FEW_BLOCKS):
+            return False
+    return edges > 0 and lost <= _FEW * edges
 
 
 def _by_blocks(mask: _Mask) -> npt.NDArray[np.int64]:
