@@ -100,7 +100,7 @@ const SIZES = [16, 24, 48, 128]
   </div>
   <div v-else-if="how === 'beside' || (how === 'motion' && !asset.can.includes('motion'))" class="sides">
     <figure>
-      <div :class="[laidOut ? 'page' : 'picture', { slide: slides, upright }]" :style="laidOut ? {} : { background: ground }">
+      <div :class="[laidOut ? 'page' : 'picture', { deck: slides, upright }]" :style="laidOut ? {} : { background: ground }">
         <MotionPlayer v-if="moving" :src="motion('before')" :label="`${asset.name} before`" timeline />
         <SteadyImage v-else :src="before" :alt="`${asset.name} before`" />
         <PaintFrames v-if="slides" :on="frames" :paint="spot" />
@@ -108,7 +108,7 @@ const SIZES = [16, 24, 48, 128]
       <figcaption class="muted">before</figcaption>
     </figure>
     <figure>
-      <div :class="[laidOut ? 'page' : 'picture', { slide: slides, upright }]" :style="laidOut ? {} : { background: ground }" @click="emit('press', $event, inLook)">
+      <div :class="[laidOut ? 'page' : 'picture', { deck: slides, upright }]" :style="laidOut ? {} : { background: ground }" @click="emit('press', $event, inLook)">
         <MotionPlayer v-if="moving" :src="motion('after')" :label="`${asset.name} after`" timeline />
         <SteadyImage v-else :src="after" :alt="`${asset.name} after`" />
         <PaintFrames v-if="slides" :on="frames" :paint="spot" />
@@ -198,15 +198,15 @@ const SIZES = [16, 24, 48, 128]
   max-width: none;
   max-height: none;
 }
-.slide {
+.deck {
   height: auto;
   padding: 0;
   aspect-ratio: 16 / 9;
 }
-.slide.upright {
+.deck.upright {
   aspect-ratio: 1;
 }
-.slide :deep(img) {
+.deck :deep(img) {
   width: 100%;
   height: 100%;
   object-fit: contain;
