@@ -420,6 +420,20 @@ def test_a_cream_is_not_the_hue_that_a_vivid_yellow_goes_to(hue: float, lightnes
     assert became(plan, "0.svg", "#fff6dc", kit).r >= became(plan, "0.svg", "#fff6dc", kit).b, "a cream stays warm"
 
 
+@pytest.mark.parametrize("cream", ["#f4efe6", "#fdf8ec", "#f5dfbb", "#eef0f4"])
+def test_greys_that_are_told_from_white_are_told_from_a_cream_too(cream: str) -> None:
+    """A chart on white: its grey panel has white lines, the strip above it is a little darker."""
+    kit = kit_of(
+        ("sea", Role.PRIMARY, "#2f4b7c"), ("ground", Role.BACKGROUND, cream), ("ink", Role.TEXT_DARK, "#1b1f2a")
+    )
+    page, panel, strip = "#ffffff", "#ebebeb", "#d9d9d9"
+    touching = {(page, panel): 0.4, (panel, strip): 0.2}
+    plan = assign(found(file(page, panel, strip, "#333333", touching=touching)), kit, STRICT)
+    light = [luminance(became(plan, "0.svg", code, kit)) + 0.05 for code in (page, panel, strip)]
+    assert became(plan, "0.svg", page, kit) == kit.color("ground").base
+    assert min(a / b for a, b in pairwise(light)) >= 1.06, "a factor that is seen"
+
+
 def test_a_kit_with_one_pale_yellow_makes_no_yellow_brown_and_nothing_lighter_than_its_ground() -> None:
     kit = kit_of(
         ("tar", Role.PRIMARY, "#16324f"), ("signal", Role.ACCENT, "#f2542d"), ("sail", Role.BACKGROUND, "#f5dfbb")

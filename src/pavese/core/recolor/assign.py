@@ -21,7 +21,7 @@ from pavese.core.color.srgb import Rgb
 from pavese.core.kit.kit import Kit, KitColor, members
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token, parse_token
-from pavese.core.recolor.ends import end_of
+from pavese.core.recolor.ends import anchors, end_of
 from pavese.core.recolor.families import split
 from pavese.core.recolor.family_ramps import family_ramps, main_color
 from pavese.core.recolor.inventory import FilePaints, PaintUse, SetPaints
@@ -38,6 +38,8 @@ from pavese.core.recolor.typed import TypedCodes
 _AS_ITS_ROW = "as what it hardly differs from in other pictures"
 #: Steps that reach 3:1 between them, with a little to spare for rounding.
 _CLEAR = 4.05
+#: The step from which on colors are as light in the kit as they came, also where its white is a cream: 400.
+_AS_LIGHT = 4.0
 
 
 @dataclass(frozen=True)
@@ -227,14 +229,27 @@ def _preferred(paints: SetPaints, kit: Kit, plan: Plan) -> frozenset[Rgb]:
 
 
 def _wanted(colors: Sequence[Rgb], kit: Kit, plan: Plan) -> Array:
-    """Where colors are to stand on the scale of steps: where they are, but for the plan's range and its backing."""
+    """Where colors are to stand on the scale of steps: where they are, but for the kit's white, and the plan's range
+    and backing."""
     recipe, last = plan.recipe, len(STEPS) - 1
     places = np.array([step_position(color) for color in colors])
+    if plan.ground is None and recipe.mode is Mode.KIT:
+        places = _below_white(places, kit)
     if (recipe.low, recipe.high) != (0.0, 1.0):
         places = (1 - recipe.high) * last + np.clip(places, 0, last) * (recipe.high - recipe.low)
     if plan.ground is not None and (recipe.mode is not Mode.KIT or recipe.allowed is AllowedColors.DERIVED):
         places = _beside(places, step_position(_ground(plan, kit)))
     return places
+
+
+def _below_white(places: Array, kit: Kit) -> Array:
+    """Light places brought as far below the kit's white as they were below white, less and less down to `_AS_LIGHT`:
+    beside a cream, what is as light as it does not look darker."""
+    white = anchors(kit).get(0)
+    if white is None:
+        return places
+    room = (_AS_LIGHT - step_position(white.base)) / (_AS_LIGHT - step_position(WHITE))
+    return np.where(places < _AS_LIGHT, _AS_LIGHT - (_AS_LIGHT - places) * room, places)
 
 
 def _beside(places: Array, backing: float) -> Array:

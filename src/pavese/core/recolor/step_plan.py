@@ -33,7 +33,8 @@ from pavese.core.recolor.together import pairs_of, text_levels
 
 #: The paint that covers most counts this much more than one that covers nothing: what must go elsewhere is small.
 _HEAVY = 2.0
-_ANCHORED = 300.0
+#: The white of drawings goes where the kit's does, their black too, more surely than one text reads: that can give way.
+_ANCHORED = 1000.0
 #: What is of the kit already stays, unless that costs a text.
 _STAYS = 120.0
 #: What is not in the theme of a deck already: a little nearer is not worth a color that follows nothing.
@@ -93,11 +94,6 @@ class Sought:
             if self.only is None or token.color == self.only:
                 place = ramps[token.color].base_index if token.step is None else STEPS.index(token.step)
                 found.setdefault(color, step_of(token, color, groups[token.color], place))
-        # What the kit's background is counts as its white: nothing is lighter than that.
-        white = anchors(self.kit).get(0)
-        if white is not None and white.base in found:
-            lightest = min(one.position for one in found.values()) - 2 * SEEN
-            found[white.base] = found[white.base]._replace(position=lightest)
         return tuple(found.values())
 
     @cached_property

@@ -27,6 +27,8 @@ _ALIKE, _SIMILAR = 1.0, 3.0
 SEEN = 0.2
 #: How badly lightness that ends equal, or a hair the wrong way round, counts beside lightness that plainly turns.
 _LEVELLED = 0.6
+#: Steps by which no lightness differs but for what is rounded off.
+_EQUAL = 1e-6
 
 
 class Term(IntEnum):
@@ -43,6 +45,7 @@ class Term(IntEnum):
     APART = 8
     BESIDE = 9
     BELOW_FAINT = 10
+    LEVEL = 11
 
 
 class Step(NamedTuple):
@@ -74,10 +77,12 @@ def tables(lighter: Sequence[Step], darker: Sequence[Step], *, charts: bool = Tr
     same_ramp = _alike([one.ramp for one in lighter], [one.ramp for one in darker])
     places = np.array([one.place for one in darker])[None, :] - np.array([one.place for one in lighter])[:, None]
     same = apart == 0
-    turned = np.where(gap <= -SEEN, 1.0, np.where(gap <= 1e-6, _LEVELLED, 0.0))
+    lighter_still = gap > _EQUAL
+    turned = np.where(gap <= -SEEN, 1.0, np.where(lighter_still, 0.0, _LEVELLED))
     found = np.zeros((len(Term), len(lighter), len(darker)))
     found[Term.MERGED] = np.where(same, 1.0, np.clip((_SIMILAR - apart) / (_SIMILAR - _ALIKE), 0, 1) * 0.5)
     found[Term.TURNED] = np.where(same, 0.0, turned)
+    found[Term.LEVEL] = lighter_still & (gap < SEEN / 2)
     found[Term.TURNED_ON_RAMP] = np.where(same_group & ~same, turned, 0.0)
     levels = {
         Term.BELOW_FAINT: FAINT,

@@ -33,6 +33,8 @@ from pavese.core.recolor.texts import Part, TextRun
 
 _MERGED, _MERGED_TOUCHING = 90.0, 200.0
 _TURNED, _TURNED_ON_RAMP = 90.0, 25.0
+#: Two neutrals that end a hair the right way round, and of two ramps: nobody sees which is the lighter.
+_LEVEL = 4.5
 _UNREAD, _BELOW = 600.0, 160.0
 #: Two hues of one drawing on one ramp, shades of one hue on two, neutrals on a colored ramp beside others.
 _MELTED, _SCATTERED = 10.0, 8.0
@@ -223,6 +225,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
     found[:, Term.APART] = np.where(near, _NEAR_APART, 0.0)
     seen = np.where(gap < SEEN, 0.0, np.clip((gap - SEEN) / 0.8, 0.25, 1.0))
     found[:, Term.TURNED] = _TURNED * seen * np.where(touches | blend, 1.3, 1.0)
+    found[:, Term.LEVEL] = _LEVEL * seen * (1 - one) * (1 - other)
     found[:, Term.TURNED_ON_RAMP] = _TURNED_ON_RAMP * np.maximum(seen, np.where(gap > 0.02, 0.3, 0.0))
     ratio = np.exp(gap / STEPS_OF_LOG)
     found[:, Term.BELOW_LARGE] = np.where(
