@@ -25,6 +25,7 @@ from pavese.core.recolor.inventory import FilePaints, Inventory, SetPaints, summ
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.natural import natural_in_set, natural_tones
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.reading import readings_of_set
 from pavese.core.recolor.recipe import AllowedColors, Mode, Recipe
 from pavese.core.recolor.site import Kind
 from pavese.core.recolor.steps import Term
@@ -490,3 +491,42 @@ def test_what_misses_its_level_is_brought_to_it_and_large_letters_need_less() ->
     assert costs_below_text(lines, natural=set(), on_pixels=True) > 0
     assert costs_below_text(lines, natural={brown.rgb}, on_pixels=True) == 0
     assert costs_below_text(lines, natural={brown.rgb}) > 0
+
+
+#: A button of a mail as many style sheets make it, among other greys: its letters let their ground through.
+BUTTON = "#e0e1e2"
+
+
+#: A kit whose lightest and darkest are no white and no black.
+SOFT = kit_of(
+    *(("sea", Role.PRIMARY, "#2f4b7c"), ("moss", Role.SECONDARY, "#5f7d3a"), ("sand", Role.ACCENT, "#e3b448")),
+    *(("linen", Role.BACKGROUND, "#f0e9da"), ("night", Role.TEXT_DARK, "#2b3040")),
+)
+
+
+def mails_with_a_button(letters: str) -> SetPaints:
+    page = "#ffffff"
+    areas = {page: 0.76, "#f8f8f9": 0.2, BUTTON: 0.04}
+    touching = {(page, BUTTON): 0.3, ("#f8f8f9", page): 0.4}
+    one = file(page, "#f8f8f9", BUTTON, "#d4d4d5", letters, areas=areas, touching=touching, texts=((letters, BUTTON),))
+    other = file(page, "#f2f2f2", "#eaeaea", "#e0e0e0", "#d0d0d0", "#d4d4d5", "#222222", areas={page: 0.9})
+    return found(one, other, other)
+
+
+def test_letters_that_let_their_ground_through_go_on_reading() -> None:
+    paints = mails_with_a_button("#00000099")
+    [read] = readings_of_set(paints, assign(paints, SOFT, STRICT), SOFT)
+    assert TEXT <= read.before < 6, "where the two colors have 16:1"
+    assert read.after >= TEXT
+
+
+def test_where_no_color_lets_them_read_the_page_stays_the_kits_and_it_is_told() -> None:
+    letters = "#00000091"
+    paints = mails_with_a_button(letters)
+    plan = assign(paints, SOFT, STRICT)
+    [read] = readings_of_set(paints, plan, SOFT)
+    assert 4 < read.after < TEXT < read.before
+    assert became(plan, "0.svg", "#ffffff", SOFT) == SOFT.color("linen").base != became(plan, "0.svg", BUTTON, SOFT)
+    told = next(one for one in doubts(paints, plan, SOFT, WHITE) if one.kind is DoubtKind.UNREAD)
+    assert f"had {read.before:.1f}" in told.reason
+    assert told.paints == (parse_color(letters).key, BUTTON)

@@ -13,7 +13,7 @@ from enum import StrEnum
 import numpy as np
 
 from pavese.core.color.oklab import Array
-from pavese.core.color.srgb import LINEAR, Rgb
+from pavese.core.color.srgb import LINEAR, Rgb, Rgba
 
 TEXT = 4.5
 LARGE = 3.0
@@ -47,6 +47,11 @@ def contrast_ratio(a: Rgb, b: Rgb) -> float:
     """
     darker, lighter = sorted((luminance(a), luminance(b)))
     return (lighter + 0.05) / (darker + 0.05)
+
+
+def seen_contrast(ink: Rgb, shows: float, ground: Rgb) -> float:
+    """The ratio of an ink to an opaque ground that is seen through it, where `shows` (0 to 1) is what hides that."""
+    return contrast_ratio(ink if shows >= 1 else Rgba(*ink, shows).over(ground), ground)
 
 
 def contrast_table(rows: Sequence[Rgb], columns: Sequence[Rgb]) -> Array:

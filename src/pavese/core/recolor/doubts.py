@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import lru_cache
@@ -11,7 +11,7 @@ from itertools import permutations
 
 import numpy as np
 
-from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, shown
+from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, seen_contrast, shown
 from pavese.core.color.difference import difference, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.neighbors import shares
@@ -27,6 +27,7 @@ from pavese.core.recolor.figure_contrast import figure_contrast
 from pavese.core.recolor.inventory import FilePaints, SetPaints
 from pavese.core.recolor.natural import natural_tone
 from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.reading import reading
 from pavese.core.recolor.recipe import Mode
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import OUTER, Kind
@@ -136,16 +137,16 @@ class _Teller:
         """Texts that no longer read, and touching paints that can no longer be told apart."""
         unread: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
         below: defaultdict[tuple[Rgba, Rgba], _Found] = defaultdict(_Found)
+        shows: dict[tuple[Rgba, Rgba], float] = {}
         for file, changes in self._files:
-            for run, ground, level, _ in text_levels(file, self._shown_on):
+            for run, ground, level, _, _ in text_levels(file, self._shown_on):
                 if run.dark and changes.darkens:
                     continue
-                ink, inked = run.text.ink.rgb, run.inked(changes.recoloring)
-                on = list(run.grounded(changes.recoloring))
-                before = min(contrast_ratio(ink, came.rgb) for came, _ in on)
-                after = min(contrast_ratio(inked, becomes.rgb) for _, becomes in on)
-                if after < level:
-                    unread[run.text.ink, ground.paint].add(file.name, 1.0, before, after, level)
+                read = reading(run, changes, self._shown_on)
+                if read is not None and read.after < level:
+                    both = run.text.ink, ground.paint
+                    unread[both].add(file.name, 1.0, read.before, read.after, level)
+                    shows[both] = min(run.text.shows, shows.get(both, 1.0))
             for lost in lost_borders(file.measured.touching, changes.recoloring):
                 below[lost.paints].add(file.name, lost.border, lost.before, lost.after, LARGE)
         for kind, listed in ((DoubtKind.UNREAD, unread), (DoubtKind.BELOW, below)):
@@ -159,7 +160,9 @@ class _Teller:
                     )
                     had = f"had {shown(found.before)}:1 and has {shown(found.after)}:1"
                     reason = f"{one.key} on {other.key} {had}; {wanted}."
-                    yield self._doubt(kind, (one, other), found, reason, self._clearer(one, other, found.level))
+                    hides = shows.get((one, other), 1.0) if kind is DoubtKind.UNREAD else 1.0
+                    clearer = self._clearer(one, other, found.level, hides)
+                    yield self._doubt(kind, (one, other), found, reason, clearer)
 
     def charts(self) -> Iterator[Doubt]:
         """Series or points that stand beside each other in a chart and are not told apart."""
@@ -240,7 +243,7 @@ class _Teller:
                 reason = (
                     f"{paint.key} stood out from the ground by {shown(found.before)}:1 and has {shown(found.after)}:1."
                 )
-                steps = self._reaching(paint, self._shown_on, LARGE)
+                steps = self._reaching(paint, lambda step: contrast_ratio(step, self._shown_on) >= LARGE)
                 yield self._doubt(DoubtKind.SINKS, (paint,), found, reason, [*steps, self._kept(paint)])
 
     def skin(self) -> Iterator[Doubt]:
@@ -338,22 +341,25 @@ class _Teller:
     def _kept(self, *paints: Rgba) -> Remedy:
         return Remedy("keep as it came", {paint.key: KEEP for paint in paints})
 
-    def _clearer(self, one: Rgba, other: Rgba, level: float) -> list[Remedy]:
-        """The nearest step of the ramp of either that reaches a level on the other."""
+    def _clearer(self, one: Rgba, other: Rgba, level: float, shows: float) -> list[Remedy]:
+        """The nearest step of the ramp of either that reaches a level on the other, which is seen through the first
+        where that does not hide all of it (`shows`)."""
         whole = self._plan.resolve(self._kit)
+        ink, ground = whole.get(one, one.rgb), whole.get(other, other.rgb)
         found = [
-            *self._reaching(one, whole.get(other, other.rgb), level)[:1],
-            *self._reaching(other, whole.get(one, one.rgb), level)[:1],
+            *self._reaching(one, lambda step: seen_contrast(step, shows, ground) >= level),
+            *self._reaching(other, lambda step: seen_contrast(ink, shows, step) >= level),
         ]
         keep = Remedy("keep both as they came", {one.key: KEEP, other.key: KEEP})
         return [*found, keep]
 
-    def _reaching(self, paint: Rgba, ground: Rgb, level: float) -> list[Remedy]:
+    def _reaching(self, paint: Rgba, reached: Callable[[Rgb], bool]) -> list[Remedy]:
+        """The nearest step of the ramp of a paint by which something is reached, if there is one."""
         color = self._ramp(paint)
         if color is None:
             return []
         place = step_position(self._plan.resolve(self._kit).get(paint, paint.rgb))
-        steps = [step for step in STEPS if contrast_ratio(color.ramp.at(step), ground) >= level]
+        steps = [step for step in STEPS if reached(color.ramp.at(step))]
         nearest = sorted(steps, key=lambda step: (abs(step_position(color.ramp.at(step)) - place), step))
         return [self._to_step(paint, color, step) for step in nearest[:1]]
 

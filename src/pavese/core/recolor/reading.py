@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio
+from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, seen_contrast
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit
 from pavese.core.recolor.changes import Changes
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.texts import Text, TextRun
+from pavese.core.recolor.texts import TextRun
 
 
 @dataclass(frozen=True)
@@ -41,7 +41,7 @@ def readings(texts: Iterable[TextRun], changes: Changes, shown_on: Rgb) -> list[
     """How texts read, the worst first. Those of which it is not known what they stand on are left out, and where the
     dark is said anew, those that were so in it: all there reads on what it is given."""
     seen = (run for run in texts if not (run.dark and changes.darkens))
-    found = [one for run in seen if (one := _reading(run, changes, shown_on)) is not None]
+    found = [one for run in seen if (one := reading(run, changes, shown_on)) is not None]
     return sorted(found, key=lambda one: (not one.worse, one.reads, one.after))
 
 
@@ -54,20 +54,17 @@ def readings_of_set(paints: SetPaints, plan: Plan, kit: Kit) -> Iterator[Reading
             yield from readings(file.measured.texts, changes_of(file.name, [paint.key for paint in file.paints]), WHITE)
 
 
-def _reading(run: TextRun, changes: Changes, shown_on: Rgb) -> Reading | None:
+def reading(run: TextRun, changes: Changes, shown_on: Rgb) -> Reading | None:
+    """How a text reads; None where it is not known what it stands on."""
     text, ink = run.text, run.inked(changes.recoloring)
     found = []
     for was, becomes in run.grounded(changes.recoloring):
         came, ground = was.over(shown_on), becomes.over(changes.ground or shown_on)
-        inked = _inked(text, ink, ground)
-        before, after = contrast_ratio(_inked(text, text.ink.rgb, came), came), contrast_ratio(inked, ground)
+        inked = Rgba(*ink, text.shows).over(ground)
+        before, after = seen_contrast(text.ink.rgb, text.shows, came), contrast_ratio(inked, ground)
         found.append((after, before, inked, ground))
     if not found:
         return None
     after, _, inked, ground = min(found)
     before = min(before for _, before, _, _ in found)
     return Reading(run, before, after, LARGE if text.large else TEXT, inked, ground)
-
-
-def _inked(text: Text, ink: Rgb, ground: Rgb) -> Rgb:
-    return Rgba(*ink, text.ink.alpha * text.opacity).over(ground)

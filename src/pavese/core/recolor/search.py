@@ -81,8 +81,10 @@ class Search:
         self._order = problem.order
         self.at = np.full(len(problem.cost), -1, dtype=np.int64)
         self.sums = problem.cost.copy()
-        self._lost = _both_ways(problem.steps, charts=problem.pairs.charts)
-        self._others = _by_paint(problem.pairs, len(problem.cost))
+        told = np.flatnonzero(problem.pairs.weights.any(axis=0))
+        both_ways = _both_ways(problem.steps, charts=problem.pairs.charts)
+        self._lost = both_ways[np.concatenate([told, told + len(Term)])]
+        self._others = _by_paint(problem.pairs, told, len(problem.cost))
 
     def place(self) -> None:
         """Places paints one after the other, each where it costs least beside those before it."""
@@ -191,18 +193,19 @@ def _least(row: Array) -> int:
 
 class _Others(NamedTuple):
     """The paints that one is paired with, in order, and what their pairs cost by term: first those it is the lighter
-    of, then those it is the darker of; shape (others, 2 x terms)."""
+    of, then those it is the darker of; shape (others, 2 x terms that are told)."""
 
     numbers: Ints
     weights: Array
 
 
-def _by_paint(pairs: Pairs, count: int) -> list[_Others]:
-    """The others of each paint."""
-    none = np.zeros_like(pairs.weights)
+def _by_paint(pairs: Pairs, told: Ints, count: int) -> list[_Others]:
+    """The others of each paint; terms that cost nothing anywhere are left out."""
+    costs = pairs.weights[:, told]
+    none = np.zeros_like(costs)
     ends = np.concatenate([pairs.first, pairs.second])
     others = np.concatenate([pairs.second, pairs.first])
-    weights = np.block([[pairs.weights, none], [none, pairs.weights]])
+    weights = np.block([[costs, none], [none, costs]])
     rows = np.lexsort((others, ends))
     starts = np.searchsorted(ends[rows], np.arange(count + 1)).tolist()
     return [_Others(others[rows[low:high]], weights[rows[low:high]]) for low, high in pairwise(starts)]

@@ -123,9 +123,9 @@ class Shades:
         """Two colors with the contrast that they are to keep, where they have it."""
         yield from ((one.rgb, other.rgb, LARGE) for one, other in self.paints.touching)
         for file in self.paints.files:
-            for run, below, level, of_paint in text_levels(file, self.backing or WHITE):
+            for run, below, level, _, opaque in text_levels(file, self.backing or WHITE):
                 if level > HIDDEN:
-                    yield run.text.ink.rgb, below.paint.rgb, of_paint
+                    yield run.text.ink.rgb, below.paint.rgb, opaque
 
 
 class _Beside(NamedTuple):

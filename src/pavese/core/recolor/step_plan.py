@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, contrast_table
+from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, contrast_table, seen_contrast
 from pavese.core.color.difference import SAME, ciede2000, cielab, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array, oklch_of
@@ -156,8 +156,7 @@ class _Planner:
         cost = self._fit_of(sought.colors, sought.aims)
         heavy = np.sqrt(np.array(sought.weights) / max(sought.weights, default=1.0))[:, None]
         cost *= 1 + _HEAVY * heavy
-        if sought.only is None and not sought.backed:
-            self._anchor(cost)
+        self._anchor(cost)
         if sought.preferred:
             cost += np.array([_OFF_THEME * (one.color not in sought.preferred) for one in self._steps])
         cost = np.where(self._same, -_STAYS, cost)
@@ -176,13 +175,24 @@ class _Planner:
 
     def _anchor(self, cost: Array) -> None:
         """The commonest white goes where the kit's background is, the commonest black to its dark text."""
+        for paint, base in self._ends.items():
+            at = self._sought.row[paint]
+            cost[[at, self._leads[at]], self._at_step[base]] -= _ANCHORED
+
+    @cached_property
+    def _ends(self) -> Mapping[Rgb, Rgb]:
+        """The commonest white and the commonest black, with the base of the kit that takes it."""
         files = {use.paint.rgb: use.files for use in reversed(self._sought.paints.uses)}
+        found: dict[Rgb, Rgb] = {}
+        if self._sought.only is not None or self._sought.backed:
+            return found
         for end, color in anchors(self._sought.kit).items():
             ends = [at for at, paint in enumerate(self._sought.colors) if end_of(paint) == end]
             if ends and color.base in self._at_step:
                 colors, weights = self._sought.colors, self._sought.weights
                 commonest = max(ends, key=lambda at: (files.get(colors[at], 0), weights[at], colors[at]))
-                cost[[commonest, self._leads[commonest]], self._at_step[color.base]] -= _ANCHORED
+                found[colors[commonest]] = color.base
+        return found
 
     def _against_ground(self, row: Mapping[Rgb, int], files: Sequence[FilePaints]) -> Array:
         """What each step costs each color, by its number, for its contrast to what drawings are shown on, and of an ink
@@ -196,13 +206,21 @@ class _Planner:
         for run in (run for file in files for run in file.measured.texts):
             at = row.get(run.text.ink.rgb)
             level = LARGE if run.text.large else TEXT
+            if at is None:
+                continue
             stays = [one.color for one in run.planned_on if one.parts == ()]
-            if at is not None and run.ground == BARE and contrast_ratio(run.text.ink.rgb, WHITE) >= level:
-                cost[at] = np.maximum(cost[at], _OFF_BACKING * (ratios < level))
-            if at is not None and stays and min(contrast_ratio(run.text.ink.rgb, one) for one in stays) >= level:
-                on = contrast_table(stays, [one.color for one in self._steps]).min(axis=0)
-                cost[at] = np.maximum(cost[at], _OFF_BACKING * (on < level))
+            if run.ground == BARE and _ratio(run.text.ink.rgb, WHITE, run.text.shows) >= level:
+                cost[at] = np.maximum(cost[at], _OFF_BACKING * (self._ratios([sought.ground], run.text.shows) < level))
+            if stays and min(_ratio(run.text.ink.rgb, one, run.text.shows) for one in stays) >= level:
+                cost[at] = np.maximum(cost[at], _OFF_BACKING * (self._ratios(stays, run.text.shows) < level))
         return cost
+
+    def _ratios(self, grounds: Sequence[Rgb], shows: float) -> Array:
+        """The least contrast of letters in the color of each step to some grounds."""
+        steps = [one.color for one in self._steps]
+        if shows >= 1:
+            return np.asarray(contrast_table(grounds, steps).min(axis=0))
+        return np.array([min(_ratio(one, ground, shows) for ground in grounds) for one in steps])
 
     # The whole set ---------------------------------------------------------------------------------------------------
 
@@ -284,10 +302,11 @@ class _Planner:
         pairs = pairs_of([*free, *kept], [file], row, sought.natural, WHITE)
         start = np.array([self._at_step[became[color]] for color in free], dtype=np.int64)
         cost = self._fit_of(free, oklch_of([became[color] for color in free])[:, 2]) + _EXCEPTION
-        cost[np.arange(len(free)), start] -= _EXCEPTION
-        cost += self._against_ground({color: at for at, color in enumerate(free)}, [file])
         areas = {paint.rgb: area for paint, area in file.measured.areas.items()}
         weights = [areas.get(color, 0.0) for color in free]
+        ends = np.array([self._ends.get(color) == became[color] for color in free])
+        cost[np.arange(len(free)), start] -= _EXCEPTION + _ANCHORED * ends * np.square(weights)
+        cost += self._against_ground({color: at for at, color in enumerate(free)}, [file])
         # The smallest give way first.
         order = tuple(sorted(range(len(free)), key=lambda at: (weights[at], free[at])))
         search = Search(self._problem(cost, pairs, [became[color] for color in kept], order), THOROUGH)
@@ -325,7 +344,8 @@ class _Planner:
                 at = step if other == one else search.at[other] if other < len(free) else None
                 return kept[other - len(free)] if at is None else self._steps[at].color
 
-            return sum(_ratio(became(one), became(other)) < level for other, level in levels.get(one, ()))
+            kept = levels.get(one, ())
+            return sum(_ratio(became(first), became(then), shows) < level for first, then, level, shows in kept)
 
         moved = len(used) < len(free) + len(set(kept))
         while moved and len(used) < len(self._steps):
@@ -429,16 +449,18 @@ def _loss(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> _Loss:
 
 
 class _Level(NamedTuple):
-    """Two colors of a drawing, and the contrast that they are to keep."""
+    """Two colors of a drawing, and the contrast that they are to keep; `shows` is how much the first hides of the
+    second, where that is seen through it."""
 
     one: Rgb
     other: Rgb
     level: float
+    shows: float = 1.0
 
 
 def _text_levels(file: FilePaints, ground: Rgb) -> Iterator[_Level]:
     for one in text_levels(file, ground):
-        yield _Level(one.run.text.ink.rgb, one.below.paint.rgb, one.of_paint)
+        yield _Level(one.run.text.ink.rgb, one.below.paint.rgb, one.of_paint, one.run.text.shows)
 
 
 def _border_levels(file: FilePaints) -> Iterator[_Level]:
@@ -446,35 +468,38 @@ def _border_levels(file: FilePaints) -> Iterator[_Level]:
 
 
 class _Numbered(NamedTuple):
-    """A color by its number, and the contrast to it that is to be kept."""
+    """The same by the numbers of the colors."""
 
+    one: int
     other: int
     level: float
+    shows: float
 
 
 def _levels(file: FilePaints, ground: Rgb, row: Mapping[Rgb, int]) -> Mapping[int, Collection[_Numbered]]:
     """What the colors of a drawing, by their numbers, keep to others: the contrast that a text, or a border, has."""
     found: defaultdict[int, set[_Numbered]] = defaultdict(set)
-    for one, other, level in chain(_text_levels(file, ground), _border_levels(file)):
-        if one in row and other in row and row[one] != row[other] and _ratio(one, other) >= level:
-            found[row[one]].add(_Numbered(row[other], level))
-            found[row[other]].add(_Numbered(row[one], level))
+    for one, other, level, shows in chain(_text_levels(file, ground), _border_levels(file)):
+        if one in row and other in row and row[one] != row[other] and _ratio(one, other, shows) >= level:
+            kept = _Numbered(row[one], row[other], level, shows)
+            found[kept.one].add(kept)
+            found[kept.other].add(kept)
     return found
 
 
 def _lost(levels: Iterable[_Level], became: Mapping[Rgb, Rgb]) -> Iterator[bool]:
     """Of each two colors that have become others, whether they reached their level and do not any more."""
     return (
-        _ratio(one, other) >= level > _ratio(became[one], became[other])
-        for one, other, level in levels
+        _ratio(one, other, shows) >= level > _ratio(became[one], became[other], shows)
+        for one, other, level, shows in levels
         if one in became and other in became
     )
 
 
 @lru_cache(maxsize=65_536)
-def _ratio(one: Rgb, other: Rgb) -> float:
+def _ratio(one: Rgb, other: Rgb, shows: float) -> float:
     """Kept, since a set has few pairs, in thousands of files."""
-    return contrast_ratio(one, other)
+    return seen_contrast(one, shows, other)
 
 
 def _turned(one: Rgb, other: Rgb, became: Mapping[Rgb, Rgb]) -> bool:

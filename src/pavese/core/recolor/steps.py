@@ -27,6 +27,9 @@ _ALIKE, _SIMILAR = 1.0, 3.0
 SEEN = 0.2
 #: How badly lightness that ends equal, or a hair the wrong way round, counts beside lightness that plainly turns.
 _LEVELLED = 0.6
+#: Contrast that only letters take through which their ground is seen; 13:1 is what the lightest and the darkest of most
+#: kits have.
+STRONG, STRONGEST = 10.0, 13.0
 #: Steps by which no lightness differs but for what is rounded off.
 _EQUAL = 1e-6
 
@@ -46,6 +49,8 @@ class Term(IntEnum):
     BESIDE = 9
     BELOW_FAINT = 10
     LEVEL = 11
+    BELOW_STRONG = 12
+    BELOW_STRONGEST = 13
 
 
 class Step(NamedTuple):
@@ -89,6 +94,8 @@ def tables(lighter: Sequence[Step], darker: Sequence[Step], *, charts: bool = Tr
         Term.BELOW_LARGE: LARGE,
         Term.BELOW_TEXT: TEXT,
         Term.BELOW_ENHANCED: ENHANCED,
+        Term.BELOW_STRONG: STRONG,
+        Term.BELOW_STRONGEST: STRONGEST,
     }
     for term, needed in levels.items():
         # A pair that hardly misses its level is nearer to it than one that melts away.

@@ -37,6 +37,11 @@ class Text:
     kind: Kind = Kind.TEXT
 
     @property
+    def shows(self) -> float:
+        """How much of its ground it hides, 0 to 1."""
+        return self.ink.alpha * self.opacity
+
+    @property
     def large(self) -> bool:
         """Whether it is large text."""
         return self.size >= LARGE_PX or (self.bold and self.size >= LARGE_BOLD_PX)

@@ -17,7 +17,7 @@ import numpy as np
 from scipy.sparse import csr_matrix
 from scipy.spatial import KDTree
 
-from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, luminance
+from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, luminance, seen_contrast
 from pavese.core.color.difference import ciede2000, cielab
 from pavese.core.color.oklab import Array, oklab_of, oklch_of
 from pavese.core.color.ramp import STEPS_OF_LOG
@@ -28,7 +28,7 @@ from pavese.core.recolor.near import NEAR_EQUAL
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.search import Ints, Pairs
 from pavese.core.recolor.site import Kind
-from pavese.core.recolor.steps import SEEN, Term
+from pavese.core.recolor.steps import SEEN, STRONG, STRONGEST, Term
 from pavese.core.recolor.texts import Part, TextRun
 
 _MERGED, _MERGED_TOUCHING = 90.0, 200.0
@@ -57,16 +57,26 @@ _MISSED = 0.5
 HIDDEN = 1.4
 
 
+#: The steps on the way to what see-through letters take.
+_THROUGH = (
+    (Term.BELOW_TEXT, TEXT),
+    (Term.BELOW_ENHANCED, ENHANCED),
+    (Term.BELOW_STRONG, STRONG),
+    (Term.BELOW_STRONGEST, STRONGEST),
+)
+
+
 @dataclass
 class Ties:
     """Pairs of colors that something ties beside that they share a drawing: the longest border they share in any file
-    that holds both, the level of contrast that letters are to keep and the one that they need, whether they run into
-    one another, whether they stand beside each other in a chart, and whether one is faint on the other, and may be
-    letters."""
+    that holds both, the level of contrast that letters are to keep and the one that they need, the contrast of the two
+    colors that gives see-through letters what they need, whether they run into one another, whether they stand beside
+    each other in a chart, and whether one is faint on the other, and may be letters."""
 
     borders: dict[tuple[int, int], float]
     levels: dict[tuple[int, int], float]
     needed: dict[tuple[int, int], float]
+    opaque: dict[tuple[int, int], float]
     blends: set[tuple[int, int]]
     beside: set[tuple[int, int]]
     faint: set[tuple[int, int]]
@@ -78,12 +88,14 @@ _AS_IT_CAME = Recoloring()
 class TextLevel(NamedTuple):
     """A text that stands on a paint, or mostly so, and the ratio that it is to keep to what is seen below it: the
     highest level it reaches (WCAG 2.2, 1.4.3 and 1.4.6), and where it reaches none what it has, so that it does not get
-    worse. To the paint itself that is `of_paint`, which in a mixture is as much more or less as it is now."""
+    worse. To the paint itself that is `of_paint`, which in a mixture is as much more or less as it is now, and
+    `opaque` between the two colors, which is more where the ground is seen through the letters."""
 
     run: TextRun
     below: Part
     level: float
     of_paint: float
+    opaque: float
 
 
 def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[TextLevel]:
@@ -93,18 +105,24 @@ def text_levels(file: FilePaints, shown_on: Rgb) -> Iterator[TextLevel]:
             ratio = min(_ratio(run, came, shown_on) for came, _ in run.grounded(_AS_IT_CAME))
             levels = (TEXT, LARGE) if run.text.large else (ENHANCED, TEXT)
             level = next((level for level in levels if ratio >= level), ratio)
-            yield TextLevel(run, below, level, level * (_ratio(run, below.paint, shown_on) / ratio))
+            on = _on(run, below.paint, shown_on)
+            seen = seen_contrast(run.text.ink.rgb, run.text.shows, on)
+            of_paint = level * (seen / ratio)
+            yield TextLevel(run, below, level, of_paint, of_paint * contrast_ratio(run.text.ink.rgb, on) / seen)
 
 
 def _ratio(run: TextRun, ground: Rgba, shown_on: Rgb) -> float:
-    on = ground.over(shown_on) if run.ground is not None else ground.rgb
-    return contrast_ratio(Rgba(*run.text.ink.rgb, run.text.ink.alpha * run.text.opacity).over(on), on)
+    return seen_contrast(run.text.ink.rgb, run.text.shows, _on(run, ground, shown_on))
+
+
+def _on(run: TextRun, ground: Rgba, shown_on: Rgb) -> Rgb:
+    return ground.over(shown_on) if run.ground is not None else ground.rgb
 
 
 def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], natural: Collection[Rgb], shown_on: Rgb) -> Ties:
     """What ties colors, by their numbers; a color that has none is left out. What is `natural` stays so: skin and hair,
     which are no letters in a picture, where none are recognized."""
-    ties = Ties({}, defaultdict(float), defaultdict(float), set(), set(), set())
+    ties = Ties({}, defaultdict(float), defaultdict(float), defaultdict(float), set(), set(), set())
 
     def pair(one: Rgba, other: Rgba) -> tuple[int, int] | None:
         first, second = row.get(one.rgb), row.get(other.rgb)
@@ -116,7 +134,7 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], natural: Collectio
         for (one, other), border in file.measured.touching.items():
             if (both := pair(one, other)) is not None:
                 ties.borders[both] = max(ties.borders.get(both, 0.0), border)
-        for run, below, level, of_paint in text_levels(file, shown_on):
+        for run, below, level, of_paint, opaque in text_levels(file, shown_on):
             if (both := pair(run.text.ink, below.paint)) is None:
                 continue
             thing = file.on_pixels and (run.text.ink.rgb in natural or below.paint.rgb in natural)
@@ -125,7 +143,10 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], natural: Collectio
                 ties.faint.add(both)
             else:
                 ties.levels[both] = max(ties.levels[both], of_paint)
-                ties.needed[both] = max(ties.needed[both], LARGE if run.text.large else TEXT)
+                needed = LARGE if run.text.large else TEXT
+                ties.needed[both] = max(ties.needed[both], needed)
+                if run.text.shows < 1:
+                    ties.opaque[both] = max(ties.opaque[both], opaque * min(needed / level, 1.0))
         neighbors = (both for chart in file.charts for both in chart.neighbors())
         paints = ((one.site.paint, other.site.paint) for one, other in neighbors)
         ties.beside.update(both for one, other in paints if (both := pair(one, other)) is not None)
@@ -211,6 +232,7 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
     border = np.array([ties.borders.get(both, 0.0) for both in keys])
     level = np.array([ties.levels.get(both, 0.0) for both in keys])
     wanted = np.array([ties.needed.get(both, 0.0) for both in keys])
+    opaque = np.array([ties.opaque.get(both, 0.0) for both in keys])
     blend = np.array([both in ties.blends for both in keys], dtype=bool)
     beside = np.array([both in ties.beside for both in keys], dtype=bool)
     faint = np.array([both in ties.faint for both in keys], dtype=bool)
@@ -237,6 +259,8 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
             # What misses a level is brought to it rather than away from it.
             missed = (level > HIDDEN) & (level < needed) & (wanted >= needed)
             found[:, term] += np.where(missed, _UNREAD * _MISSED, 0.0)
+    for term, needed in _THROUGH:
+        found[:, term] = np.maximum(found[:, term], np.where(opaque >= needed, _UNREAD, 0.0))
     found[:, Term.BELOW_FAINT] = np.where(faint, _BELOW, 0.0)
     found[:, Term.BESIDE] = np.where(beside, _ALIKE_IN_CHART, 0.0)
     both_hued, both_quiet = one * other, (1 - one) * (1 - other)
