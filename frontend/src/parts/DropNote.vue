@@ -1,10 +1,18 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 
 import type { Drop } from './upload'
 
 const props = defineProps<{ drop: Drop }>()
 defineEmits<{ close: [] }>()
+
+/** What was refused by its reason: a folder may hold many files of a kind that is not taken. */
+const reasons = computed(() => {
+  const found = new Map<string, string[]>()
+  for (const { name, reason } of props.drop.refused) found.set(reason, [...(found.get(reason) ?? []), name])
+  return found
+})
+const unlisted = computed(() => (props.drop.refusals ?? 0) - props.drop.refused.length)
 
 const bringing = ref(false)
 async function bring(): Promise<void> {
@@ -28,9 +36,11 @@ async function bring(): Promise<void> {
       </template>
     </div>
     <ul v-if="drop.refused.length" class="scrolls">
-      <li v-for="(refusal, at) in drop.refused" :key="at">
-        <strong>{{ refusal.name }}</strong> {{ refusal.reason }}
+      <li v-for="[reason, names] in reasons" :key="reason">
+        <strong>{{ names.length > 1 ? `${names.length} files` : names[0] }}</strong> {{ reason }}
+        <span v-if="names.length > 1" class="small">{{ names.join(', ') }}</span>
       </li>
+      <li v-if="unlisted > 0">and {{ unlisted }} more</li>
     </ul>
   </div>
 </template>
