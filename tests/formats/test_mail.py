@@ -230,6 +230,18 @@ def test_pictures_that_lie_beside_it_are_put_in() -> None:
     assert document.inventory().remarks == (UNKNOWN,)
 
 
+def test_style_sheets_and_typefaces_that_a_style_names_are_no_pictures() -> None:
+    style = (
+        "@import url(https://fonts.example/css2?family=Quay); @import 'quay.css';"
+        "@font-face { font-family: Quay; src: url(quay.woff2), url('https://fonts.example/quay.woff'); }"
+        ".head { background: #0b5e6b url(https://ferries.example/head.png) }"
+    )
+    data = f"<style>{style}</style><table background='pier.png'><tr><td class=head>Quay 2</td></tr></table>".encode()
+    document = read_mail("m.html", data)
+    assert document.remote == ("https://ferries.example/head.png",)
+    assert document.refers == ("pier.png",)
+
+
 def test_a_part_by_kind_goes_its_own_way() -> None:
     document = mail("<body bgcolor=#fff style='color:#000'>x <a href=u style='background:#000;color:#fff'>Go</a>")
     white = parse_color("#fff")

@@ -20,6 +20,8 @@ from pavese.core.formats.references import is_elsewhere, is_remote
 _PICTURED = frozenset(("src", "background"))
 _SHOWN = frozenset(("img", "v:image", "v:imagedata", "v:fill", "table", "td", "th", "body", "tr", "div"))
 _URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^\s"'()]+))\s*\)""", re.IGNORECASE)
+#: What of a style names style sheets and typefaces, and no pictures (CSS Cascade 4, 2; CSS Fonts 4, 4).
+_NO_PICTURES = re.compile(r"@import\b[^;]*|@font-face\s*\{[^}]*", re.IGNORECASE)
 #: Pictures of several sizes, or for the dark, of which a program shows the one that fits (HTML, 4.8.4.2): each is named
 #: up to a space, what it is for up to a comma.
 _SETS, _IN_SET = frozenset(("img", "source")), re.compile(r"([^\s,](?:\S*[^\s,])?)[^,]*")
@@ -77,7 +79,10 @@ class MailPictures:
             if piece.name == "style" and piece.content is not None:
                 spans.append((piece.end, piece.content))
             for start, end in spans:
+                others = [one.span() for one in _NO_PICTURES.finditer(text, start, end)]
                 for match in _URL.finditer(text, start, end):
+                    if any(since <= match.start() < until for since, until in others):
+                        continue
                     group = next(at for at in (1, 2, 3) if match[at] is not None)
                     said = self._sheets.from_mail(match.start(), self._meant(match[group]).strip())
                     found.append(Named(*match.span(group), said, None, match.span(), ground=True))
