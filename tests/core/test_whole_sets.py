@@ -530,3 +530,24 @@ def test_where_no_color_lets_them_read_the_page_stays_the_kits_and_it_is_told() 
     told = next(one for one in doubts(paints, plan, SOFT, WHITE) if one.kind is DoubtKind.UNREAD)
     assert f"had {read.before:.1f}" in told.reason
     assert told.paints == (parse_color(letters).key, BUTTON)
+
+
+def test_greys_stay_greys_where_the_kit_has_some() -> None:
+    """A picture of a window has more light greys than there are neutral steps of their lightness."""
+    greys = (
+        "#ffffff",
+        "#f7f7f7",
+        "#ececec",
+        "#ede6e3",
+        "#ededf4",
+        "#e3e3e3",
+        "#dfdfdf",
+        "#c9c9c9",
+        "#b4b4b4",
+        "#9f9f9f",
+    )
+    plan = assign(
+        found(file(*greys, "#e3a21a", "#1f77b4", "#000000"), file("#ffffff", "#dfdfdf", "#c6c6c6")), SOFT, STRICT
+    )
+    tints = {grey: became(plan, "0.svg", grey, SOFT) for grey in greys}
+    assert {grey: color.hex for grey, color in tints.items() if oklch_of([color])[0, 1] > 0.04} == {}

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from pavese.core.color.oklab import Array
+from pavese.core.color.ramp import STEPS
 from pavese.core.recolor.colorfulness import colorfulness, hue_seen, turns
 
 #: Lightness: squared steps up to this many, from there on as steep as there.
@@ -15,6 +16,9 @@ _UNAVOIDABLE = 0.8
 #: Degrees beyond the least turn that the kit allows from which on a hue begins to be lost, and at which it is.
 _LOSING, _LOST = 25.0, 45.0
 _HUE_LOST, _HUE_MISSED = 120.0, 60.0
+#: OKLCH chroma of steps that begin to be a tint, and that are one; what it costs that a grey becomes one where the kit
+#: has greys, up to so many steps from each place of the scale; a paint is none from a sixth of its hue on.
+_TINT, _TINTED, _AT_PLACE, _HARDLY = (0.03, 0.05), 160.0, 0.6, 6.0
 #: Degrees within which the kit has a hue.
 _NEAR_HUE = 30.0
 #: From this on a step shows its hue, see `hue_seen`.
@@ -64,5 +68,15 @@ def fit(lch: Array, wanted: Array, aims: Array, steps_lch: Array, positions: Arr
     cost += np.where(has_hue, _TO_GREY * paint**4 * (1 - step) ** 2 + _TO_FAINT * vivid * faint, 0.0)
     off = (steps_lch[None, :, 1] - lch[:, 1][:, None]) * 10
     paler, louder = np.maximum(-off, 0.0) ** 2, np.maximum(off, 0.0) ** 2
+    tint = np.clip((steps_lch[:, 1] - _TINT[0]) / (_TINT[1] - _TINT[0]), 0.0, 1.0)
+    if _has_greys(positions[tint < 1]):
+        cost += _TINTED * np.maximum(1 - _HARDLY * paint, 0.0) * tint
     cost += _CHARACTER * off**2 + _PALE * paint * paler + _LOUD * (1 - paint) * louder
     return np.asarray(cost)
+
+
+def _has_greys(neutral: Array) -> bool:
+    """Whether the neutral steps, by their places, are two whole scales, as a background and a dark text give: with less
+    greys are told apart by tints."""
+    apart = np.abs(np.arange(len(STEPS))[:, None] - neutral)
+    return len(neutral) > 1 and bool((np.sort(apart, axis=1)[:, 1] <= _AT_PLACE).all())

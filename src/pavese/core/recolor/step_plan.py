@@ -344,8 +344,8 @@ class _Planner:
                 at = step if other == one else search.at[other] if other < len(free) else None
                 return kept[other - len(free)] if at is None else self._steps[at].color
 
-            kept = levels.get(one, ())
-            return sum(_ratio(became(first), became(then), shows) < level for first, then, level, shows in kept)
+            own = levels.get(one, ())
+            return sum(_ratio(became(first), became(then), shows) < level for first, then, level, shows in own)
 
         moved = len(used) < len(free) + len(set(kept))
         while moved and len(used) < len(self._steps):
