@@ -6,11 +6,11 @@ import type { Drop } from './upload'
 const props = defineProps<{ drop: Drop }>()
 defineEmits<{ close: [] }>()
 
-/** What was refused by its reason: a folder may hold many files of a kind that is not taken. */
+/** What was refused by its reason, the rarest first: a folder may hold many files of a kind that is not taken. */
 const reasons = computed(() => {
   const found = new Map<string, string[]>()
   for (const { name, reason } of props.drop.refused) found.set(reason, [...(found.get(reason) ?? []), name])
-  return found
+  return [...found].sort(([, one], [, other]) => one.length - other.length)
 })
 const unlisted = computed(() => (props.drop.refusals ?? 0) - props.drop.refused.length)
 
@@ -38,7 +38,7 @@ async function bring(): Promise<void> {
     <ul v-if="drop.refused.length" class="scrolls">
       <li v-for="[reason, names] in reasons" :key="reason">
         <strong>{{ names.length > 1 ? `${names.length} files` : names[0] }}</strong> {{ reason }}
-        <span v-if="names.length > 1" class="small">{{ names.join(', ') }}</span>
+        <div v-if="names.length > 1" class="muted small">{{ names.join(', ') }}</div>
       </li>
       <li v-if="unlisted > 0">and {{ unlisted }} more</li>
     </ul>
