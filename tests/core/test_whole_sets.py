@@ -486,6 +486,10 @@ def test_what_misses_its_level_is_brought_to_it_and_large_letters_need_less() ->
     small, large = (TextRun(Text("Quay 2", grey, 1.0, size, bold=False), paper) for size in (16.0, 40.0))
     assert costs_below_text(small, natural=set()) > 0
     assert costs_below_text(large, natural=set()) == 0
+    # Words for the list of mails are not to be seen.
+    veiled, hidden = (TextRun(Text("Quay 2", brown, shows, 16.0, bold=False), paper) for shows in (0.7, 0.0))
+    assert costs_below_text(veiled, natural=set()) > 0
+    assert costs_below_text(hidden, natural=set()) == 0
     # In a picture letters are not recognized: what skin and hair are on is no ground of letters.
     lines = TextRun(Text("thin lines", brown, 1.0, 16.0, bold=False), paper)
     assert costs_below_text(lines, natural=set(), on_pixels=True) > 0

@@ -145,7 +145,7 @@ def tied(files: Iterable[FilePaints], row: Mapping[Rgb, int], natural: Collectio
                 ties.levels[both] = max(ties.levels[both], of_paint)
                 needed = LARGE if run.text.large else TEXT
                 ties.needed[both] = max(ties.needed[both], needed)
-                if run.text.shows < 1:
+                if run.text.shows < 1 and level > HIDDEN:
                     ties.opaque[both] = max(ties.opaque[both], opaque * min(needed / level, 1.0))
         neighbors = (both for chart in file.charts for both in chart.neighbors())
         paints = ((one.site.paint, other.site.paint) for one, other in neighbors)
