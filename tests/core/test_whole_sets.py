@@ -141,6 +141,16 @@ def test_a_file_in_which_one_target_for_all_would_lose_something_gets_an_excepti
     assert sent.files == {}
 
 
+@pytest.mark.parametrize(("share", "opened"), [(0.2, True), (0.0004, False)])
+def test_a_border_opens_a_file_for_an_exception_but_not_where_colors_of_a_picture_meet_by_chance(
+    share: float, opened: bool
+) -> None:
+    held = assign(found(file("#888888"), file("#dddddd")), KIT, STRICT)
+    lighter = held.with_(choices={**held.choices, "#1b1b1b": held.choices["#888888"]})
+    paints = found(file("#dddddd"), file("#1b1b1b", "#dddddd", touching={("#1b1b1b", "#dddddd"): share}))
+    assert ("1.svg" in assign(paints, KIT, lighter).files) == opened
+
+
 def test_where_very_many_files_lose_something_the_worst_come_first_and_the_rest_is_told(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
-from enum import IntEnum
 from functools import cached_property, lru_cache
-from itertools import chain
-from typing import NamedTuple
 
 import numpy as np
 
-from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, contrast_table, seen_contrast
+from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio, contrast_table
 from pavese.core.color.difference import SAME, ciede2000, cielab, differences
 from pavese.core.color.naming import describe
 from pavese.core.color.oklab import Array, oklch_of
@@ -24,12 +21,13 @@ from pavese.core.recolor.ends import anchors, end_of
 from pavese.core.recolor.family_ramps import QUIET
 from pavese.core.recolor.fitting import fit
 from pavese.core.recolor.inventory import FilePaints, SetPaints
-from pavese.core.recolor.near import NEAR_EQUAL, became_one, leaders
+from pavese.core.recolor.losses import Loss, NumberedLevel, levels_by_number, ratio, worst_loss
+from pavese.core.recolor.near import NEAR_EQUAL, leaders
 from pavese.core.recolor.plan import Choice
 from pavese.core.recolor.search import BRIEF, THOROUGH, Pairs, Problem, Search
 from pavese.core.recolor.steps import SEEN, Step, step_of, tables
 from pavese.core.recolor.texts import BARE
-from pavese.core.recolor.together import pairs_of, text_levels
+from pavese.core.recolor.together import pairs_of
 
 #: The paint that covers most counts this much more than one that covers nothing: what must go elsewhere is small.
 _HEAVY = 2.0
@@ -198,7 +196,7 @@ class _Planner:
         """What each step costs each color, by its number, for its contrast to what drawings are shown on, and of an ink
         to what stays as it is below it."""
         sought = self._sought
-        ratios = contrast_table([sought.ground], [one.color for one in self._steps])[0]
+        ratios = self._ratios([sought.ground], 1.0)
         cost = np.zeros((len(row), len(self._steps)))
         for color in {paint.rgb for file in files for paint in file.measured.outline} & row.keys():
             if sought.backed or contrast_ratio(color, WHITE) >= LARGE:
@@ -209,9 +207,9 @@ class _Planner:
             if at is None:
                 continue
             stays = [one.color for one in run.planned_on if one.parts == ()]
-            if run.ground == BARE and _ratio(run.text.ink.rgb, WHITE, run.text.shows) >= level:
+            if run.ground == BARE and ratio(run.text.ink.rgb, WHITE, run.text.shows) >= level:
                 cost[at] = np.maximum(cost[at], _OFF_BACKING * (self._ratios([sought.ground], run.text.shows) < level))
-            if stays and min(_ratio(run.text.ink.rgb, one, run.text.shows) for one in stays) >= level:
+            if stays and min(ratio(run.text.ink.rgb, one, run.text.shows) for one in stays) >= level:
                 cost[at] = np.maximum(cost[at], _OFF_BACKING * (self._ratios(stays, run.text.shows) < level))
         return cost
 
@@ -220,7 +218,7 @@ class _Planner:
         steps = [one.color for one in self._steps]
         if shows >= 1:
             return np.asarray(contrast_table(grounds, steps).min(axis=0))
-        return np.array([min(_ratio(one, ground, shows) for ground in grounds) for one in steps])
+        return np.array([min(ratio(one, ground, shows) for ground in grounds) for one in steps])
 
     # The whole set ---------------------------------------------------------------------------------------------------
 
@@ -241,7 +239,7 @@ class _Planner:
         search.settle()
         if alone:
             weights = [sought.weights[at] for at in number]
-            levels = _levels(sought.paints.by_file[0], sought.ground, row)
+            levels = levels_by_number(sought.paints.by_file[0], sought.ground, row)
             self._keep_apart(search, free, weights, [sought.standing[color] for color in kept], levels)
         found = search.at.tolist()
         return {at: found[place] for at, place in number.items()}
@@ -278,8 +276,8 @@ class _Planner:
             bound = frozenset(shared[file.name]) if file.name in shared else frozenset()
             alike[file.paints, tuple(file.measured.touching.items()), file.measured.texts, bound].append(file)
         groups = list(alike.values())
-        losses = [_loss(group[0], became, self._sought.ground) for group in groups]
-        losing = [number for number, loss in enumerate(losses) if loss > _Loss.NOTHING]
+        losses = [worst_loss(group[0], became, self._sought.ground) for group in groups]
+        losing = [number for number, loss in enumerate(losses) if loss > Loss.NOTHING]
         found: dict[str, dict[Rgb, Choice]] = {}
         for number in sorted(losing, key=lambda number: -losses[number])[:_MOST_FILES]:
             first = groups[number][0]
@@ -290,10 +288,10 @@ class _Planner:
 
     def _for_file(self, file: FilePaints, became: Mapping[Rgb, Rgb], bound: Collection[Rgb]) -> dict[Rgb, Choice]:
         """What one file needs else: its own colors sought anew, but for those that are `bound`, each as near as can be
-        to what it is in the set."""
+        to what it is in the set. All of them may move: what mends a text and turns the order of the rest is no gain."""
         sought = self._sought
-        colors = sorted({paint.rgb for paint in file.paints if paint.rgb in became})
         fixed = sought.fixed.union(bound)
+        colors = sorted({paint.rgb for paint in file.paints if paint.rgb in became})
         free = [color for color in colors if color not in fixed and became[color] in self._at_step]
         kept = [color for color in colors if color not in set(free)]
         row = {color: at for at, color in enumerate([*free, *kept])}
@@ -312,7 +310,8 @@ class _Planner:
         search = Search(self._problem(cost, pairs, [became[color] for color in kept], order), THOROUGH)
         search.stand(start)
         search.settle()
-        self._keep_apart(search, free, weights, [became[color] for color in kept], _levels(file, sought.ground, row))
+        levels = levels_by_number(file, sought.ground, row)
+        self._keep_apart(search, free, weights, [became[color] for color in kept], levels)
         found = search.at.tolist()
         return {
             color: Choice(target=str(self._steps[step].token), reason=_IN_THIS_FILE)
@@ -326,7 +325,7 @@ class _Planner:
         free: Sequence[Rgb],
         weights: Sequence[float],
         kept: Sequence[Rgb],
-        levels: Mapping[int, Collection[_Numbered]],
+        levels: Mapping[int, Collection[NumberedLevel]],
     ) -> None:
         """Gives colors of one drawing that would plainly be one a step that nothing else in it has, of their hue or
         one beside it that is nearly as good, while there is one by which none of the `levels` is lost; what covers
@@ -345,7 +344,7 @@ class _Planner:
                 return kept[other - len(free)] if at is None else self._steps[at].color
 
             own = levels.get(one, ())
-            return sum(_ratio(became(first), became(then), shows) < level for first, then, level, shows in own)
+            return sum(ratio(became(first), became(then), shows) < level for first, then, level, shows in own)
 
         moved = len(used) < len(free) + len(set(kept))
         while moved and len(used) < len(self._steps):
@@ -422,93 +421,6 @@ def _lost_beside(steps: tuple[Step, ...], shown: tuple[Step, ...], lighter: bool
     if lighter:
         return tables(steps, shown, charts=charts).transpose(2, 0, 1)
     return tables(shown, steps, charts=charts).transpose(1, 0, 2)
-
-
-class _Loss(IntEnum):
-    """The worst that is lost in a drawing."""
-
-    NOTHING = 0
-    SHADING = 1
-    DISTINCT = 2
-    CONTRAST = 3
-    TEXT = 4
-
-
-def _loss(file: FilePaints, became: Mapping[Rgb, Rgb], ground: Rgb) -> _Loss:
-    """Whether a text or touching paints lose the level of contrast they had, two paints become one, or a gradient runs
-    the other way."""
-    if any(_lost(_text_levels(file, ground), became)):
-        return _Loss.TEXT
-    if any(_lost(_border_levels(file), became)):
-        return _Loss.CONTRAST
-    if any(became_one({paint.rgb: became[paint.rgb] for paint in file.paints if paint.rgb in became})):
-        return _Loss.DISTINCT
-    if any(_turned(one.rgb, other.rgb, became) for one, other in file.blends):
-        return _Loss.SHADING
-    return _Loss.NOTHING
-
-
-class _Level(NamedTuple):
-    """Two colors of a drawing, and the contrast that they are to keep; `shows` is how much the first hides of the
-    second, where that is seen through it."""
-
-    one: Rgb
-    other: Rgb
-    level: float
-    shows: float = 1.0
-
-
-def _text_levels(file: FilePaints, ground: Rgb) -> Iterator[_Level]:
-    for one in text_levels(file, ground):
-        yield _Level(one.run.text.ink.rgb, one.below.paint.rgb, one.of_paint, one.run.text.shows)
-
-
-def _border_levels(file: FilePaints) -> Iterator[_Level]:
-    return (_Level(one.rgb, other.rgb, LARGE) for one, other in file.measured.touching)
-
-
-class _Numbered(NamedTuple):
-    """The same by the numbers of the colors."""
-
-    one: int
-    other: int
-    level: float
-    shows: float
-
-
-def _levels(file: FilePaints, ground: Rgb, row: Mapping[Rgb, int]) -> Mapping[int, Collection[_Numbered]]:
-    """What the colors of a drawing, by their numbers, keep to others: the contrast that a text, or a border, has."""
-    found: defaultdict[int, set[_Numbered]] = defaultdict(set)
-    for one, other, level, shows in chain(_text_levels(file, ground), _border_levels(file)):
-        if one in row and other in row and row[one] != row[other] and _ratio(one, other, shows) >= level:
-            kept = _Numbered(row[one], row[other], level, shows)
-            found[kept.one].add(kept)
-            found[kept.other].add(kept)
-    return found
-
-
-def _lost(levels: Iterable[_Level], became: Mapping[Rgb, Rgb]) -> Iterator[bool]:
-    """Of each two colors that have become others, whether they reached their level and do not any more."""
-    return (
-        _ratio(one, other, shows) >= level > _ratio(became[one], became[other], shows)
-        for one, other, level, shows in levels
-        if one in became and other in became
-    )
-
-
-@lru_cache(maxsize=65_536)
-def _ratio(one: Rgb, other: Rgb, shows: float) -> float:
-    """Kept, since a set has few pairs, in thousands of files."""
-    return seen_contrast(one, shows, other)
-
-
-def _turned(one: Rgb, other: Rgb, became: Mapping[Rgb, Rgb]) -> bool:
-    """Whether two stops that follow each other run the other way."""
-    if one not in became or other not in became:
-        return False
-    was = step_position(one) - step_position(other)
-    now = step_position(became[one]) - step_position(became[other])
-    return abs(was) >= SEEN and abs(now) >= SEEN and (was > 0) != (now > 0)
 
 
 def _worth(apart: float) -> float:
