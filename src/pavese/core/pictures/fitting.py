@@ -9,7 +9,7 @@ from itertools import combinations, permutations
 import numpy as np
 import numpy.typing as npt
 
-from pavese.core.pictures.masks import grown
+from pavese.core.pictures.masks import near
 from pavese.core.pictures.mixture import GRADIENTS, MOST, NONE, Blended, Floats, Levels, Places, codes_of, colors_of
 from pavese.core.pictures.regions import Fineness
 
@@ -27,6 +27,8 @@ _CHANCE, _NEARLY = 1.6, 0.97
 _AT_ONCE = 100_000
 #: Where fewer of some pixels than this are left, only these are looked at.
 _FEW_LEFT = 0.7
+#: What most of a picture is, is told by so many of its pixels.
+_TOLD_BY = 1_000_000
 #: Knots of a gradient at most.
 _KNOTS = 4
 #: What a color counts beside another, in the values of which JPEG keeps lightness finer (ITU-T T.871, section 7).
@@ -121,9 +123,9 @@ def near_places(area: _Areas, places: Places, count: int) -> tuple[_Areas, Place
     return names, found
 
 
-def within_reach(where: _Mask) -> _Mask:
-    """The pixels near enough to some to be mixed of them."""
-    return grown(where, _REACH)
+def within_reach(where: _Mask, places: Places) -> _Mask:
+    """Which of some pixels (flat positions) are near enough to others to be mixed of them."""
+    return near(where, _REACH, places)
 
 
 def best_mixes(
@@ -132,25 +134,32 @@ def best_mixes(
     """Takes pixels (flat positions) of a picture, `flat` (n, 3), apart into what stands near them, by the `area` to
     which each pixel belongs (-1: to none). A mix fits that is off by so many levels, more where a pixel is
     see-through by its `alpha` (n,)."""
-    known = area.ravel() >= 0
-    near = within_reach(area >= 0).ravel()[places]
+    reached = within_reach(area >= 0, places)
     nothing = np.zeros((len(places), MOST), dtype=np.int32)
     unknown = Fitted(places, nothing, nothing.astype(np.float32), nothing[:, 0] > 0, nothing[:, 0] == 0)
-    if not near.any():
+    if not reached.any():
         return unknown
-    found = [unknown.chosen(~near)]
-    clear = np.zeros(area.size, dtype=np.bool_)
+    found = [unknown.chosen(~reached)]
+    ground = _commonest(area)
+    within = places[reached]
+    clear = np.zeros(len(within), dtype=np.bool_)
     if alpha is not None:
-        clear = grown((alpha < _SEE_THROUGH).reshape(area.shape), _BESIDE).ravel()
-    counts = np.bincount(area.ravel()[known])
-    ground = int(np.argmax(area.ravel() == counts.argmax()))
-    reached = places[near]
-    for start in range(0, len(reached), _AT_ONCE):
-        some = reached[start : start + _AT_ONCE]
+        clear = near((alpha < _SEE_THROUGH).reshape(area.shape), _BESIDE, within)
+    for start in range(0, len(within), _AT_ONCE):
+        some = within[start : start + _AT_ONCE]
         limit = _limits(fits, some, alpha)
         names, spots = near_places(area, some, _NEAREST)
-        found.append(_taken_apart(flat, some, names, spots, ground, limit, clear[some], how))
+        veiled = clear[start : start + _AT_ONCE]
+        found.append(_taken_apart(flat, some, names, spots, ground, limit, veiled, how))
     return reduce(Fitted.with_, found)
+
+
+def _commonest(area: _Areas) -> int:
+    """Where something is (a flat position) to which most of a picture belongs, by some of its pixels."""
+    every = max(area.size // _TOLD_BY, 1)
+    some = area.ravel()[::every]
+    counts = np.bincount(some[some >= 0], minlength=1)
+    return int(np.argmax(some == counts.argmax())) * every
 
 
 def mixed_by_chance(flat: Levels, area: _Areas, how: Fineness, alpha: npt.NDArray[np.uint8] | None) -> Fitted:
@@ -312,11 +321,16 @@ def _of_three(own: Floats, first: Floats, second: Floats, third: Floats) -> tupl
     return parts, np.where(flat | (parts < 0).any(axis=1), np.inf, off)
 
 
-def explained(own: Floats, ground: Floats, color: Floats, how: Fineness) -> _Mask:
-    """Which pixels (n, 3) are mixes of their ground (n, 3) and a color (3,)."""
-    way = color - ground
-    part, _ = _along(own - ground, way)
-    return np.asarray(np.linalg.norm(own - ground - part[:, None] * way, axis=1) <= how.fits)
+def explained(own: Floats, ground: Floats, colors: Floats, how: Fineness) -> _Mask:
+    """Which pixels (n, 3) are mixes of their ground (n, 3) and each of some colors (m, 3), shape (m, n): those that are
+    not far from the way between the two, by the products of what lies on it."""
+    start, to = ground.astype(np.float64), colors.astype(np.float64)
+    there = own - start
+    off = np.einsum("ij,ij->i", there, there)
+    way = np.einsum("ij,ij->i", start, start) - 2 * to @ start.T + np.einsum("ij,ij->i", to, to)[:, None]
+    along = to @ there.T - np.einsum("ij,ij->i", there, start)
+    part = np.clip(along / np.maximum(way, 1e-6), 0, 1)
+    return np.asarray(off + part * (part * way - 2 * along) <= how.fits**2)
 
 
 def knots_of(colors: Levels, every: int, how: Fineness) -> Levels | None:

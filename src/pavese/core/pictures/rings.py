@@ -50,14 +50,14 @@ def rings(area: _Areas, paints: Levels, whole: npt.NDArray[np.float64], knots: C
     what each pixel belongs to, `whole` how many pixels each paint is in all; `knots` are the paints of gradients."""
     deep = ndimage.maximum_filter(area, _RING_WIDE) == ndimage.minimum_filter(area, _RING_WIDE)
     wide = {*np.unique(area[deep]).tolist(), *knots}
+    counts = np.bincount(area[area >= 0], minlength=len(paints))
     found: list[Ring] = []
     kept: list[int] = []
     for paint in np.argsort(-whole, kind="stable").tolist():
-        places = np.flatnonzero(area.ravel() == paint).astype(np.int32)
-        if not len(places):
+        if not counts[paint]:
             continue
         far = _SAME_CODE if paint in wide else _RING_FAR
-        ring = _ring(area, paints, paint, places, [one for one in kept if _apart(paints, paint, one) <= far])
+        ring = _ring(area, paints, paint, [one for one in kept if _apart(paints, paint, one) <= far])
         if ring is None:
             kept.append(paint)
         else:
@@ -72,10 +72,11 @@ def _apart(paints: Levels, one: int, other: int) -> int:
     return int(levels_apart(paints[one], paints[other]))
 
 
-def _ring(area: _Areas, paints: Levels, paint: int, places: Places, near: Sequence[int]) -> Ring | None:
+def _ring(area: _Areas, paints: Levels, paint: int, near: Sequence[int]) -> Ring | None:
     """A paint as a little more of one of those `near` it."""
     if not near:
         return None
+    places = np.flatnonzero(area.ravel() == paint).astype(np.int32)
     same = min(near, key=lambda one: (_apart(paints, paint, one), one))
     if _apart(paints, paint, same) <= _SAME_CODE:
         return Ring(paint, places, same, None, 0.0)

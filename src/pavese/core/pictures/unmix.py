@@ -340,7 +340,7 @@ class _Unmixing:
         """Takes what is a paint but for noise, beside where it is known."""
         for _ in range(_GROWS):
             places = self._open()
-            places = places[within_reach(self.area >= 0).ravel()[places]]
+            places = places[within_reach(self.area >= 0, places)]
             names, _ = near_places(self.area, places, 2)
             for name in names:
                 paint = np.flatnonzero((name >= 0) & (name < GRADIENTS))
@@ -445,7 +445,7 @@ class _Unmixing:
             [number] = self._know(color[None], 0.0 if self.how.exact else _THIN_SAME)
             near = np.linalg.norm(self.flat[left] - color.astype(np.float32), axis=1)
             self.area.ravel()[left[near <= (0 if self.how.exact else _THIN_SAME)]] = number
-            near = within_reach(self.area == number).ravel()[fitted.places]
+            near = within_reach(self.area == number, fitted.places)
             anew = fitted.places[~fitted.fits & near & (self.area.ravel()[fitted.places] < 0)]
             stays = fitted.fits | (~near & (self.area.ravel()[fitted.places] < 0))
             fitted = fitted.chosen(stays).with_(self._fit(anew))
@@ -464,16 +464,16 @@ class _Unmixing:
         least = max(_LEAST_PAINT * self.again, _LEAST_PAINT_PART * self.size) if self.how.exact else self._least_thin
         knots = {int(one) for blend in self.blends.values() for one in np.unique(blend.of)}
         lost = np.zeros(area.size, dtype=np.bool_)
+        counts = np.bincount(area[area >= 0], minlength=len(self.paints))
         for paint in sorted(set(range(len(self.paints))) - knots, key=lambda one: (much[one], one)):
-            places = np.flatnonzero(area == paint).astype(np.int32)
             if (
                 much[paint] < least
                 or self._is_noise(paint, much)
-                or (paint >= self.large and self._is_mix(paint, places))
+                or (paint >= self.large and self._is_mix(paint, counts))
             ):
-                much[paint] = 0
-                area[places] = NONE
-                lost[places] = True
+                places = np.flatnonzero(area == paint)
+                much[paint] = counts[paint] = 0
+                area[places], lost[places] = NONE, True
         open_ = np.flatnonzero(lost).astype(np.int32)
         found = (
             rings(self.area, self.paints, much[: len(self.paints)] + self._of_blends(), knots) if self.how.exact else []
@@ -537,18 +537,19 @@ class _Unmixing:
         near = np.linalg.norm(known - known[paint], axis=1) <= self.how.fits
         return bool((near & (much[: len(known)] > _NOISE_BESIDE * much[paint])).any())
 
-    def _is_mix(self, paint: int, places: Places) -> bool:
-        """Whether a thin paint is a mix of what is around it and another, of which there is not much less: letters
-        are often so thin that few of their pixels are the ink itself."""
-        if len(places) > _FEW_PIXELS * self.again or not len(places):
-            return not len(places)
+    def _is_mix(self, paint: int, counts: npt.NDArray[np.integer]) -> bool:
+        """Whether a thin paint is a mix of what is around it and another, of which there is not much less (`counts` are
+        the pixels of each): letters are often so thin that few of their pixels are the ink itself."""
+        if counts[paint] > _FEW_PIXELS * self.again or not counts[paint]:
+            return not counts[paint]
+        places = np.flatnonzero(self.area == paint).astype(np.int32)
         names, near = near_places(self.area, places, 2)
         other = np.where(names[0] == paint, near[1], near[0])
         ground = seen_as(self.flat[other], self.how)
         own = seen_as(self.flat[places], self.how)
         for ink in range(len(self.paints)):
-            more = ink != paint and 2 * (self.area == ink).sum() >= len(places)
-            if more and explained(own, ground, seen_as(self.paints[ink : ink + 1], self.how)[0], self.how).all():
+            more = ink != paint and 2 * counts[ink] >= len(places)
+            if more and explained(own, ground, seen_as(self.paints[ink : ink + 1], self.how), self.how).all():
                 return True
         return False
 
@@ -569,13 +570,12 @@ class _Unmixing:
         # What is there most often, and what is farthest from its ground: mixes lie between.
         often = np.argsort(-counts, kind="stable")[:_TRIED]
         farthest = np.argsort(-far, kind="stable")[:_TRIED]
-        best, gain = None, self._least_thin * len(some) / len(left) - 1
-        for one in dict.fromkeys((*often.tolist(), *farthest.tolist())):
-            color = colors_of(codes[one : one + 1])
-            gained = int((explained(own, ground, seen_as(color, self.how)[0], self.how) | (at.ravel() == one)).sum())
-            if gained > gain:
-                best, gain = color[0], gained
-        return best
+        tried = np.array([*dict.fromkeys((*often.tolist(), *farthest.tolist()))])
+        colors = colors_of(codes[tried])
+        mixes = explained(own, ground, seen_as(colors, self.how), self.how)
+        gained = [int((mix | (at.ravel() == one)).sum()) for one, mix in zip(tried.tolist(), mixes, strict=True)]
+        best = int(np.argmax(gained))
+        return colors[best] if gained[best] > self._least_thin * len(some) / len(left) - 1 else None
 
     def _mixture(self, fitted: Fitted) -> Mixture:
         """All of it, with the paints that are left, the largest first."""
