@@ -15,7 +15,9 @@ from dataclasses import dataclass, field
 from functools import partial
 from itertools import cycle, islice
 from multiprocessing import get_context
+from pathlib import Path
 from resource import RUSAGE_SELF, getrusage
+from tempfile import TemporaryDirectory
 
 import numpy as np
 import numpy.typing as npt
@@ -33,6 +35,7 @@ from pavese.core.gather.logo import take_logo
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.logo import Logo
 from pavese.core.kit.logo_on_grounds import KitLogo
+from pavese.core.pictures.kept import keep_nothing, keep_on
 from pavese.core.pictures.mixture import OTHER, Mixture
 from pavese.core.pictures.regions import LOSSLESS, LOSSY
 from pavese.core.pictures.unmix import unmixed
@@ -47,6 +50,7 @@ from pavese.demo.banners import banner_files
 from pavese.demo.pictures import logo
 from pavese.render.draw import draw, load_fonts, pixels_of
 from pavese.render.reading import measured
+from pavese.render.shelf import FolderShelf
 from pavese.settings import settings
 
 _Levels = npt.NDArray[np.uint8]
@@ -251,6 +255,12 @@ def speed() -> None:
         name = f"large.{kind.lower()}"
         taken = ratio(partial(_recolored, name, data), partial(_decoded, data, kind), runs=3)
         figure(f"flat {kind} of 12 million pixels, read and written, floor", taken, bound, "x")
+        with TemporaryDirectory() as folder:
+            keep_on(FolderShelf(Path(folder)))
+            # The first run takes it apart.
+            taken = ratio(partial(_recolored, name, data), partial(_decoded, data, kind), runs=5)
+            figure(f"the same {kind} in another process, floor", taken, bound, "x")
+            keep_nothing()
     with Image.open(io.BytesIO(banners["harbor-wall.jpg"])) as image:
         photograph = _saved(image.convert("RGB").resize((4000, 3000), Image.Resampling.LANCZOS), "JPEG")
     document = read("large.jpg", photograph)

@@ -43,6 +43,11 @@ class Settings(BaseSettings):
     log_level: str = Field(default="info", pattern="^(debug|info|warning|error)$")
 
     @property
+    def kept_dir(self) -> Path:
+        """Where what was made of pictures is kept. It can be thrown away at any time."""
+        return self.data_dir / "kept"
+
+    @property
     def listed_hosts(self) -> frozenset[tuple[str, int]]:
         """The listed addresses as (host, port); none at all where nothing may be fetched."""
         if self.page_addresses == "none":

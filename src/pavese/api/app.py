@@ -61,7 +61,9 @@ def create_app(settings: Settings, database_url: str, stock_library: StockLibrar
         app.state.readings = sessions(engine.execution_options(isolation_level="AUTOCOMMIT"))
         with app.state.sessions.begin() as session:
             pictures.prune(session)
-        app.state.drawing = DrawingPool(settings.drawing_workers, settings.fonts_dir, settings.more_formats)
+        app.state.drawing = DrawingPool(
+            settings.drawing_workers, settings.fonts_dir, settings.more_formats, settings.kept_dir
+        )
         app.state.ahead = DrawnAhead(app.state.pictures, app.state.readings, app.state.drawing)
         app.state.pages = PageReader()
         # It takes a second to make; it is there before someone asks.

@@ -81,7 +81,12 @@ class Work:
         Work that a fallen worker left behind is put back first, and looked for from time to time.
         """
         engine = connect(self._url)
-        pool = DrawingPool(self._settings.drawing_workers, self._settings.fonts_dir, self._settings.more_formats)
+        pool = DrawingPool(
+            self._settings.drawing_workers,
+            self._settings.fonts_dir,
+            self._settings.more_formats,
+            self._settings.kept_dir,
+        )
         try:
             made = sessions(engine)
             with suppress(asyncio.CancelledError):

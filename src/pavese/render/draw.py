@@ -21,8 +21,10 @@ from pavese.core.formats import take_in
 from pavese.core.formats.document import Notation, Preview
 from pavese.core.formats.svg.size import sized
 from pavese.core.kit.typefaces import BASIC
+from pavese.core.pictures.kept import keep_on
 from pavese.render import browser, office
 from pavese.render.motion import STILL_AT, frame_at, frames, opened, size_within
+from pavese.render.shelf import FolderShelf
 
 if TYPE_CHECKING:
     import numpy as np
@@ -48,8 +50,9 @@ _BEHIND = 2
 _fonts: list[str] = []
 
 
-def prepare(fonts_dir: str, formats: Sequence[str] = ()) -> None:
-    """Bounds this process before it sees any file: memory, no core dumps, no file larger than a decoded picture.
+def prepare(fonts_dir: str, formats: Sequence[str] = (), keeps: str | None = None) -> None:
+    """Bounds this process before it sees any file: memory, no core dumps, no file larger than a decoded picture. It
+    `keeps` what it makes of pictures in that folder.
 
     Ctrl-C goes to the whole group of processes; the application ends its children itself. What answers requests goes
     before what draws.
@@ -62,6 +65,8 @@ def prepare(fonts_dir: str, formats: Sequence[str] = ()) -> None:
     resource.setrlimit(resource.RLIMIT_FSIZE, (_WRITTEN, _WRITTEN))
     load_fonts(fonts_dir)
     take_in(formats)
+    if keeps is not None:
+        keep_on(FolderShelf(Path(keeps)))
 
 
 def load_fonts(fonts_dir: str) -> None:

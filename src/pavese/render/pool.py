@@ -76,13 +76,14 @@ class Ticket(NamedTuple):
 class DrawingPool:
     """Draws, reads and sets sheets in `workers` child processes."""
 
-    def __init__(self, workers: int, fonts_dir: Path, formats: Sequence[str] = ()) -> None:
-        """`formats` are modules with further formats, see `core.formats.take_in`."""
+    def __init__(self, workers: int, fonts_dir: Path, formats: Sequence[str] = (), keeps: Path | None = None) -> None:
+        """`formats` are modules with further formats, see `core.formats.take_in`; `keeps` is the folder in which they
+        keep what they make of pictures."""
         self._fonts_dir, self._workers = fonts_dir, workers
         self._pool = ProcessPool(
             max_workers=workers,
             initializer=prepare,
-            initargs=(str(fonts_dir), tuple(formats)),
+            initargs=(str(fonts_dir), tuple(formats), None if keeps is None else str(keeps)),
             context=children.context(),
         )
         # What children are split off from takes seconds to load all they need; it does so now, and nobody waits for it.

@@ -32,6 +32,7 @@ from pavese.core.formats.picture.touching import measured_of
 from pavese.core.kit.logo_on_grounds import KitLogo
 from pavese.core.pictures.box import box_of, freed
 from pavese.core.pictures.in_place import around
+from pavese.core.pictures.kept import kept
 from pavese.core.pictures.large import LargeMixture, made_larger_by, smaller
 from pavese.core.pictures.mend import is_drawn
 from pavese.core.pictures.mixture import OTHER, Levels, Mixture
@@ -104,7 +105,11 @@ class PictureDocument:
         return mixture, how
 
     def _unmixed(self, how: Fineness) -> Mixture:
-        pixels, by = self._container.pixels, self._larger_by
+        by, rows = self._larger_by, self._container.seen_rows
+        return kept(self._container.pixels, f"{how} {by} {rows}", lambda: self._found(how, by))
+
+    def _found(self, how: Fineness, by: int) -> Mixture:
+        pixels = self._container.pixels
         if by > 1:
             found = LargeMixture(unmixed(smaller(pixels, by), how), by, how).whole(pixels)
         else:
