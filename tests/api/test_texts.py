@@ -35,7 +35,8 @@ def test_a_text_that_no_longer_reads_is_listed_and_found(client: TestClient, kit
     client.post(f"{path}/aim", json={"paints": ["#1b1f3a"], "target": ground["target"], "file": "label.svg"})
     text = shown()
     assert (text["after"], text["worse"], text["ink"]) == ("1.00", True, text["ground"])
-    assert [file["name"] for file in files_of(client, view["id"], only="unread")] == ["label.svg"]
+    for only in ("unread", "worse"):
+        assert [file["name"] for file in files_of(client, view["id"], only=only)] == ["label.svg"]
     check = client.get(f"{path}/check").json()
     assert check["unread"] == 1
     assert [(one["name"], [row["text"] for row in one["texts"]]) for one in check["findings"] if one["texts"]] == [

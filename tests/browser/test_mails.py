@@ -9,7 +9,7 @@ from pathlib import Path
 from playwright.sync_api import Locator, Page, expect
 
 from pavese.demo.mail import LOGO, mail_files, mail_logo
-from tests.browser.test_walk import stage, start_kit, write
+from tests.browser.test_walk import paint, stage, start_kit, write
 
 
 def test_from_dropped_mails_to_a_package_in_one_ground_and_one_ink(page: Page, tmp_path: Path) -> None:
@@ -145,6 +145,24 @@ def test_parts_the_dark_and_pictures_of_mails_go_their_own_way(page: Page, tmp_p
 
 TWO_CARDS = b"""<body style="margin:0"><style>.card{background:#0b6e4f;color:#fff;height:120px}</style>
 <div class=card>The first card</div><div style="height:40px"></div><div class=card>The second card</div></body>"""
+
+
+def test_mails_in_which_a_text_reads_less_well_stand_by_themselves_in_one_press(page: Page, tmp_path: Path) -> None:
+    start_kit(page, "Tarnmoor unread")
+    stage(page, "Apply")
+    gate = b'<html><body style="background:#fdf6e3"><p style="color:#5b1f4a">Gate 4 is open</p></body></html>'
+    plain = gate.replace(b"#5b1f4a", b"#1b1f3a")
+    page.get_by_test_id("files").set_input_files(write(tmp_path, {"gate.html": gate, "plain.html": plain}))
+    page.get_by_role("dialog", name="Other plans").get_by_role("button", name="Close").click()
+    plan = page.get_by_role("region", name="Plan")
+    expect(plan.get_by_text("2 of 2 kinds of text read.")).to_be_visible()
+    # Of the color that it has, the palest step.
+    paint(page, "#5b1f4a").click()
+    page.get_by_role("group", name=re.compile("^Steps of")).get_by_role("button").first.click()
+    plan.get_by_role("button", name="1 read less well than before").click()
+    tiles = page.get_by_role("button", name="look closer")
+    expect(tiles).to_have_count(1)
+    expect(tiles).to_have_accessible_name("gate.html: look closer")
 
 
 def test_one_element_of_a_mail_goes_its_own_way(page: Page, tmp_path: Path) -> None:

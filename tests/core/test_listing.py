@@ -27,6 +27,7 @@ class File:
     left_out: bool = False
     weak: bool = False
     unread: bool = False
+    worse: bool = False
 
 
 _traits = st.builds(

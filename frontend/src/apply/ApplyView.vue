@@ -207,6 +207,7 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
           @compare="comparing = true"
           @see="wanted = $event"
           @point="pointed = $event"
+          @only="listed.filter.value = $event"
         />
         <p v-if="drop?.running && set.files" class="hint">
           Files are on their way, in the colors they came in. Their paints are planned once all of them are here.

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
-import type { KitView, SetView } from '@/api/client'
+import type { KitView, Only, SetView } from '@/api/client'
 import { useSetChanges } from '@/api/sets'
 import { keepTheme, useTheme } from '@/api/themes'
 import { useHand } from '@/frame/hand'
@@ -12,6 +12,7 @@ import SetReading from './SetReading.vue'
 
 /** The one choice by which decks are mostly worked: which color of the kit goes to which place of their themes. */
 const props = defineProps<{ kit: KitView; set: SetView }>()
+defineEmits<{ only: [which: Only] }>()
 const changes = useSetChanges(() => props.set.id)
 /** The theme whose places are seen: that of one master among others, or all of them, which go the same way. */
 const of = ref('')
@@ -99,7 +100,7 @@ const used = (kinds: readonly string[]) => (kinds.length ? kinds.join(', ') : 'n
         />
       </li>
     </ol>
-    <SetReading :set="set" />
+    <SetReading :set="set" @only="$emit('only', $event)" />
   </section>
 </template>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import type { SetView } from '@/api/client'
+import type { Only, SetView } from '@/api/client'
 import { useGroundsAndInks } from '@/api/plans'
 import { useSetChanges } from '@/api/sets'
 import { complain } from '@/frame/notices'
@@ -13,6 +13,7 @@ import SetReading from './SetReading.vue'
 
 /** The one choice by which mails are mostly worked: one ground and one ink for all of the set, and how buttons look. */
 const props = defineProps<{ set: SetView }>()
+defineEmits<{ only: [which: Only] }>()
 const changes = useSetChanges(() => props.set.id)
 const { data } = useGroundsAndInks(() => props.set)
 
@@ -80,7 +81,7 @@ const head = computed(() => {
         />
       </label>
     </details>
-    <SetReading :set="set" />
+    <SetReading :set="set" @only="$emit('only', $event)" />
   </div>
 </template>
 

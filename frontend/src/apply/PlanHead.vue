@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import type { KitView, Recipe, SetView } from '@/api/client'
+import type { KitView, Only, Recipe, SetView } from '@/api/client'
 import { usePlans, usePlanSaving } from '@/api/plans'
 import { useSetChanges } from '@/api/sets'
 import { complain, say } from '@/frame/notices'
@@ -17,7 +17,7 @@ import SetReading from './SetReading.vue'
 
 /** How the plan is made in the first place, how good it is in figures, and what of it deserves a look. */
 const props = defineProps<{ kit: KitView; set: SetView; ground: string }>()
-defineEmits<{ compare: []; see: [file: string]; point: [paint: string | undefined] }>()
+defineEmits<{ compare: []; see: [file: string]; point: [paint: string | undefined]; only: [which: Only] }>()
 /** Whether the settings are open beside it. */
 const more = defineModel<boolean>('more', { required: true })
 const changes = useSetChanges(() => props.set.id)
@@ -65,9 +65,9 @@ const POLICIES: Option<Recipe['policy']>[] = [
 
 <template>
   <section class="plan" aria-label="Plan">
-    <DeckTheme v-if="set.themed" :kit="kit" :set="set" />
-    <GroundAndInk v-else-if="set.reading && set.channel !== 'slides'" :set="set" />
-    <SetReading v-else-if="set.reading" :set="set" />
+    <DeckTheme v-if="set.themed" :kit="kit" :set="set" @only="$emit('only', $event)" />
+    <GroundAndInk v-else-if="set.reading && set.channel !== 'slides'" :set="set" @only="$emit('only', $event)" />
+    <SetReading v-else-if="set.reading" :set="set" @only="$emit('only', $event)" />
     <div class="row">
       <PickOne label="Mode" :model-value="otherMode ?? recipe.mode" :options="MODES" @update:model-value="chooseMode" />
       <PickOne

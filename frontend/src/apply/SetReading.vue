@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import type { SetView } from '@/api/client'
+import type { Only, SetView } from '@/api/client'
 
 /** How the texts of a set read, in a line, with the way to those that only eyes can judge. */
 const props = defineProps<{ set: SetView }>()
+defineEmits<{ only: [which: Only] }>()
 const reading = computed(() => props.set.reading!)
 /** Of mails and decks a proof can be made, in which they are seen. */
 const led = computed(() => reading.value.unknown > 0 && ['email', 'slides'].includes(props.set.channel))
@@ -13,17 +14,18 @@ const told = computed(() => {
   const { texts, read, lost, unknown } = reading.value
   const weak = texts - unknown - read - lost
   return [
-    `${read} of ${texts} kinds of text read`,
-    ...(lost ? [`${lost} read less well than before`] : []),
     ...(weak ? [`${weak} did not before either`] : []),
     ...(unknown ? [`${unknown} on pictures or mixtures that are not followed`] : []),
-  ].join('; ')
+  ].map((one) => `; ${one}`).join('')
 })
 </script>
 
 <template>
   <p class="small" :class="{ short: reading.lost }" role="status">
-    {{ told }}{{ led ? ':' : '.' }}
+    {{ reading.read }} of {{ reading.texts }} kinds of text read<template v-if="reading.lost">;
+      <button v-hint="'The files they stand in, by themselves'" type="button" class="link" @click="$emit('only', 'worse')">
+        {{ reading.lost }} read less well than before
+      </button></template>{{ told }}{{ led ? ':' : '.' }}
     <router-link
       v-if="led"
       v-hint="'Before and after side by side, as a PDF: there they can be looked at'"

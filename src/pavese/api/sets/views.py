@@ -201,6 +201,11 @@ class SeenFile:
         return any(not one.reads for one in self.readings)
 
     @property
+    def worse(self) -> bool:
+        """Whether it has a text that reads less well than it did."""
+        return any(one.worse for one in self.readings)
+
+    @property
     def weak(self) -> bool:
         """Whether it cannot be told from the ground."""
         found = self.contrast

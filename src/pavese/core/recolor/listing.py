@@ -27,6 +27,7 @@ class Only(StrEnum):
     OWN = "own"
     WEAK = "weak"
     UNREAD = "unread"
+    WORSE = "worse"
     LEFT_OUT = "out"
     HANDED = "handed"
     MOVING = "moving"
@@ -44,7 +45,8 @@ class Order(StrEnum):
 
 class Listed(Protocol):
     """What a file is listed by. `own` ones do not simply follow their set, `weak` ones do not stand out from their
-    ground, `unread` ones have a text that cannot be read; `apart` is of `traits.apart`."""
+    ground, `unread` ones have a text that cannot be read, `worse` ones one that reads less well than it did; `apart` is
+    of `traits.apart`."""
 
     @property
     def name(self) -> str: ...
@@ -64,6 +66,8 @@ class Listed(Protocol):
     def weak(self) -> bool: ...
     @property
     def unread(self) -> bool: ...
+    @property
+    def worse(self) -> bool: ...
 
 
 @dataclass(frozen=True)
@@ -113,6 +117,7 @@ _HOLDS: Mapping[Only, Callable[[Listed], bool]] = {
     Only.OWN: lambda file: file.own,
     Only.WEAK: lambda file: file.weak,
     Only.UNREAD: lambda file: file.unread,
+    Only.WORSE: lambda file: file.worse,
     Only.LEFT_OUT: lambda file: file.left_out,
     Only.HANDED: lambda file: not file.left_out,
     Only.MOVING: lambda file: file.moves,
