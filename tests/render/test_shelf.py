@@ -92,7 +92,10 @@ def test_of_what_other_code_made_nothing_is_taken(
 
 def test_what_was_cut_off_is_made_anew(tmp_path: Path) -> None:
     before = recolored("shaded.png")
-    found = packed(read("shaded.png", FILES["shaded.png"])._mixture)  # type: ignore[attr-defined]
+    mixture = read("shaded.png", FILES["shaded.png"])._mixture  # type: ignore[attr-defined]
+    assert packed(mixture, most=1000) is None, "one that is too large is not kept"
+    found = packed(mixture, most=10_000_000)
+    assert found is not None
     for cut in (b"", found[: len(found) // 2], b"nothing of the kind"):
         with pytest.raises(ValueError, match="no mixture"):
             unpacked(cut)

@@ -11,8 +11,8 @@ from diskcache import FanoutCache
 
 import pavese.core
 
-#: Bytes of the folder; what was put there first goes first.
-_ROOM = 1_000_000_000
+#: Bytes of the folder, where what was put first goes first; and seconds after which it goes in any case.
+_ROOM, _STAYS = 1_000_000_000, 60 * 24 * 3600.0
 #: Parts that are locked apart, and seconds after which a process does without what others have locked.
 _PARTS, _WAITS = 4, 1.0
 #: The code that makes what is kept: what other code made is not taken.
@@ -45,7 +45,7 @@ class FolderShelf:
         """See `Shelf`."""
         try:
             if self._kept is not None:
-                self._kept.set(self._named(name), data)
+                self._kept.set(self._named(name), data, expire=_STAYS)
         except _FAILS as error:
             _not_kept(error)
 

@@ -7,11 +7,13 @@ from collections.abc import Callable
 from hashlib import sha256
 from typing import Protocol
 
+import numpy as np
+
 from pavese.core.pictures.mixture import Levels, Mixture
 from pavese.core.pictures.packed import packed, unpacked
 
-#: A picture of fewer pixels is taken apart again as quickly.
-_WORTH = 64 * 64
+#: A picture of fewer pixels is taken apart again as quickly; a mixture of more bytes would be held in memory twice.
+_WORTH, _MOST = 64 * 64, 150_000_000
 
 
 class Shelf(Protocol):
@@ -51,7 +53,9 @@ def kept(pixels: Levels, how: str, make: Callable[[], Mixture]) -> Mixture:
     if pixels.shape[0] * pixels.shape[1] < _WORTH:
         return make()
     [shelf] = _shelves
-    name = sha256(f"{how} {pixels.shape}".encode() + pixels.tobytes()).hexdigest()
+    digest = sha256(f"{how} {pixels.shape}".encode())
+    digest.update(np.ascontiguousarray(pixels).data)
+    name = digest.hexdigest()
     data = shelf.get(name)
     if data is not None:
         try:
@@ -60,5 +64,6 @@ def kept(pixels: Levels, how: str, make: Callable[[], Mixture]) -> Mixture:
             # What was cut off is made anew, and kept in its place.
             pass
     found = make()
-    shelf.put(name, packed(found))
+    if (data := packed(found, _MOST)) is not None:
+        shelf.put(name, data)
     return found

@@ -17,8 +17,9 @@ _Arrays = Mapping[str, npt.NDArray[Any]]
 _EFFORT = 1
 
 
-def packed(mixture: Mixture) -> bytes:
-    """A mixture in the format of NumPy for several arrays (NEP 1), compressed."""
+def packed(mixture: Mixture, most: int) -> bytes | None:
+    """A mixture in the format of NumPy for several arrays (NEP 1), compressed; None where it takes more bytes in
+    memory."""
     arrays: dict[str, npt.NDArray[Any]] = {
         "paints": mixture.paints,
         "at": mixture.at,
@@ -27,6 +28,8 @@ def packed(mixture: Mixture) -> bytes:
     }
     for name, part in (("shades", mixture.shades), ("edges", mixture.edges), ("striped", mixture.striped)):
         arrays |= {f"{name}.{field}": values for field, values in vars(part).items()}
+    if sum(values.nbytes for values in arrays.values()) > most:
+        return None
     to = io.BytesIO()
     np.savez(to, allow_pickle=False, **arrays)
     return zlib.compress(to.getbuffer(), _EFFORT)
