@@ -17,9 +17,6 @@ from pavese.core.recolor.inventory import Inventory
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.reading import Reading, readings
 
-#: Borders shorter than this part of all in a picture tell nothing of what can be seen there.
-_SEEN = 0.002
-
 
 class Handed(NamedTuple):
     """A file as it is handed over: what it held and what was measured of it as it `came`, what becomes of it, and what
@@ -72,7 +69,7 @@ def _charts(file: Handed, kit: Kit) -> Iterator[Finding]:
 
 def _touching(file: Handed, kit: Kit) -> Iterator[Finding]:
     """Paints that touch and could be told apart, and no longer can."""
-    lost = (one for one in lost_borders(file.measured.touching, file.changes.recoloring) if one.border >= _SEEN)
+    lost = lost_borders(file.measured.touching, file.changes.recoloring)
     for one in sorted(lost, key=lambda one: one.after):
         first, second = (paint.key for paint in one.paints)
         words = f"{first} beside {second} had {shown(one.before)}:1 and has {shown(one.after)}:1."

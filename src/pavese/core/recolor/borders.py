@@ -10,6 +10,9 @@ from pavese.core.color.contrast import LARGE, contrast_ratio
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.recoloring import Recoloring
 
+#: Borders shorter than this part of all in a picture tell nothing of what can be seen there: coding leaves such.
+LEAST_BORDER = 0.002
+
 
 class Lost(NamedTuple):
     """Two paints that touch along such a part of all borders of a file, and what they had and have: contrast ratios,
@@ -23,11 +26,11 @@ class Lost(NamedTuple):
 
 
 def lost_borders(touching: Mapping[tuple[Rgba, Rgba], float], to: Recoloring) -> Iterator[Lost]:
-    """Pairs that lose 3:1. Where parts of a paint go their own ways it is not known which of them touches what: these
-    are left out."""
+    """Pairs that lose 3:1, and are seen to touch. Where parts of a paint go their own ways it is not known which of
+    them touches what: these are left out."""
     parted = {of for of, _ in to.parts}
     for both, border in touching.items():
-        if (before := _contrast_of(*both)) < LARGE or not parted.isdisjoint(both):
+        if border < LEAST_BORDER or (before := _contrast_of(*both)) < LARGE or not parted.isdisjoint(both):
             continue
         first, second = (to.get(one) or one.rgb for one in both)
         if (after := _contrast_of(first, second)) < LARGE:

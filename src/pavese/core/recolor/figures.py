@@ -9,6 +9,7 @@ from pavese.core.color.contrast import contrast_ratio, luminance, shown
 from pavese.core.color.oklab import hue_distance, oklch_of
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.kit import Kit, members
+from pavese.core.recolor.borders import LEAST_BORDER
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.levels import needed_ratio
 from pavese.core.recolor.near import became_one
@@ -18,10 +19,6 @@ from pavese.core.recolor.site import Kind
 _LEVEL = 1.06
 #: A blend that was this grey in its middle, or turned this far from both its ends, is no blend of its ends' hues.
 _COLORED, _TURN = 0.05, 50.0
-
-
-#: A border that is left of a sum by rounding only.
-_NO_BORDER = 1e-9
 
 
 @dataclass(frozen=True)
@@ -99,9 +96,10 @@ def _bordering(
             became = {**after, **own[file.name]}
             for pair, border in file.measured.touching.items():
                 left[pair] = left.get(pair, 0.0) - border
-                yield *pair, border, became
+                if border >= LEAST_BORDER:
+                    yield *pair, border, became
     for pair, border in left.items():
-        if border > _NO_BORDER:
+        if border >= LEAST_BORDER:
             yield *pair, border, after
 
 

@@ -12,13 +12,11 @@ from typing import NamedTuple
 from pavese.core.color.contrast import LARGE, seen_contrast
 from pavese.core.color.ramp import step_position
 from pavese.core.color.srgb import Rgb
+from pavese.core.recolor.borders import LEAST_BORDER
 from pavese.core.recolor.inventory import FilePaints
 from pavese.core.recolor.near import became_one
 from pavese.core.recolor.steps import SEEN
 from pavese.core.recolor.together import text_levels
-
-#: Borders of a smaller share of a drawing are left out: where smooth pictures were coded, such pairs meet by chance.
-_A_BORDER = 0.001
 
 
 class Loss(IntEnum):
@@ -88,7 +86,7 @@ def _text_levels(file: FilePaints, ground: Rgb) -> Iterator[_Level]:
 
 def _border_levels(file: FilePaints) -> Iterator[_Level]:
     borders = file.measured.touching.items()
-    return (_Level(one.rgb, other.rgb, LARGE) for (one, other), share in borders if share >= _A_BORDER)
+    return (_Level(one.rgb, other.rgb, LARGE) for (one, other), share in borders if share >= LEAST_BORDER)
 
 
 def _fallen(levels: Iterable[_Level], became: Mapping[Rgb, Rgb]) -> Iterator[bool]:
