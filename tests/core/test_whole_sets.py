@@ -24,7 +24,7 @@ from pavese.core.recolor.doubts import Doubt, DoubtKind, doubts
 from pavese.core.recolor.inventory import FilePaints, Inventory, SetPaints, summarize
 from pavese.core.recolor.measure import Measured
 from pavese.core.recolor.natural import natural_in_set, natural_tones
-from pavese.core.recolor.plan import Plan
+from pavese.core.recolor.plan import Choice, Plan
 from pavese.core.recolor.reading import readings_of_set
 from pavese.core.recolor.recipe import AllowedColors, Mode, Recipe
 from pavese.core.recolor.site import Kind
@@ -68,8 +68,9 @@ def file(
     return inventory, measured
 
 
-def found(*files: tuple[Inventory, Measured]) -> SetPaints:
-    return summarize([one for one, _ in files], [one for _, one in files], [f"{at}.svg" for at in range(len(files))])
+def found(*files: tuple[Inventory, Measured], on_pixels: tuple[str, ...] = ()) -> SetPaints:
+    names = [f"{at}.svg" for at in range(len(files))]
+    return summarize([one for one, _ in files], [one for _, one in files], names, on_pixels)
 
 
 def became(plan: Plan, name: str, code: str, kit: Kit = KIT) -> Rgb:
@@ -149,6 +150,18 @@ def test_a_border_opens_a_file_for_an_exception_but_not_where_colors_of_a_pictur
     lighter = held.with_(choices={**held.choices, "#1b1b1b": held.choices["#888888"]})
     paints = found(file("#dddddd"), file("#1b1b1b", "#dddddd", touching={("#1b1b1b", "#dddddd"): share}))
     assert ("1.svg" in assign(paints, KIT, lighter).files) == opened
+
+
+def test_letters_that_did_not_read_do_not_read_worse_for_the_sake_of_other_files() -> None:
+    held = assign(found(file("#e53935"), file("#253180")), KIT, STRICT)
+    for key, target in (("#e53935", "buoy.600"), ("#253180", "slipway.900")):
+        held = held.with_(choices={**held.choices, key: Choice(target=target, reason="as in other files")})
+    board = file("#253180", "#e53935", texts=(("#e53935", "#253180"),), areas={"#253180": 0.98, "#e53935": 0.02})
+    plan = assign(found(file("#e53935"), file("#253180"), board, on_pixels=("2.svg",)), KIT, held)
+    assert set(plan.files) == {"2.svg"}
+    assert set(plan.files["2.svg"]) == {"#e53935"}, "what covers least moves"
+    had = contrast_ratio(Rgb(0xE5, 0x39, 0x35), Rgb(0x25, 0x31, 0x80))
+    assert contrast_ratio(became(plan, "2.svg", "#e53935"), became(plan, "2.svg", "#253180")) >= had
 
 
 def test_where_very_many_files_lose_something_the_worst_come_first_and_the_rest_is_told(

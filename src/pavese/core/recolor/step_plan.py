@@ -57,6 +57,8 @@ _WORTH, _PLAINLY_TWO = 20.0, 20.0
 #: Steps of lightness up to which a color goes away from its own to be kept apart: a yellow that ends as dark as a brown
 #: is no yellow. What a step of a hue beside its own may cost more than the one that it shares.
 _AWAY, _OTHER_HUE = 3.0, 160.0
+#: What it may cost to keep a level that a step beside it keeps.
+_REGAINED = 100.0
 _IN_THIS_FILE = "in this file only: with the target it has in the others something would be lost here"
 
 
@@ -327,25 +329,13 @@ class _Planner:
         kept: Sequence[Rgb],
         levels: Mapping[int, Collection[NumberedLevel]],
     ) -> None:
-        """Gives colors of one drawing that would plainly be one a step that nothing else in it has, of their hue or
-        one beside it that is nearly as good, while there is one by which none of the `levels` is lost; what covers
-        least moves."""
-        lch, lab = oklch_of(free), cielab(free)
-        wanted = np.clip(self._sought.wanted(free), 0, len(STEPS) - 1)
-        near = np.abs(self._positions - wanted[:, None]) <= _AWAY
-        of_hue = of_its_hue(lch, self._steps_lch)
-        hueless = loses_its_hue(lch, self._steps_lch)
+        """Gives colors of one drawing that would plainly be one a step that nothing else in it has, while there is one
+        by which none of the `levels` is lost; then those that lose one a step by which they do not, as letters that
+        did not read and would read worse. What covers least moves."""
+        lab = cielab(free)
         order = sorted(range(len(free)), key=lambda at: (weights[at], free[at]))
         used = {*search.at.tolist(), *(self._at_step[color] for color in kept if color in self._at_step)}
-
-        def lost(one: int, step: int) -> int:
-            def became(other: int) -> Rgb:
-                at = step if other == one else search.at[other] if other < len(free) else None
-                return kept[other - len(free)] if at is None else self._steps[at].color
-
-            own = levels.get(one, ())
-            return sum(ratio(became(first), became(then), shows) < level for first, then, level, shows in own)
-
+        fits = self._of_its_own(free)
         moved = len(used) < len(free) + len(set(kept))
         while moved and len(used) < len(self._steps):
             moved = False
@@ -354,16 +344,50 @@ class _Planner:
                 apart = float(ciede2000(lab[one], lab[beside]).max()) if len(beside) > 1 else 0.0
                 if apart < NEAR_EQUAL:
                     continue
-                rises = search.sums[one] - search.sums[one, search.at[one]]
-                fits = np.flatnonzero(near[one] & (of_hue[one] | ~hueless[one] & (rises < _OTHER_HUE)))
-                left = [step for step in fits.tolist() if step not in used]
-                pays = sorted((round(float(rises[step]), 6), step) for step in left if rises[step] < _worth(apart))
-                now = lost(one, search.at[one]) if pays else 0
-                best = next((step for _, step in pays if lost(one, step) <= now), None)
+                pays = [(rise, step) for rise, step in fits(search, one) if step not in used and rise < _worth(apart)]
+                now = self._lost(search, kept, levels, one, search.at[one]) if pays else 0
+                best = next((step for _, step in pays if self._lost(search, kept, levels, one, step) <= now), None)
                 if best is not None:
                     search.put(one, best)
                     used.add(best)
                     moved = True
+        for one in order:
+            if now := self._lost(search, kept, levels, one, search.at[one]):
+                left = [(rise, step) for rise, step in fits(search, one) if step not in used and rise < _REGAINED]
+                gains = [(self._lost(search, kept, levels, one, step), rise, step) for rise, step in left]
+                fewest, _, best = min(gains, default=(now, 0.0, 0))
+                if fewest < now:
+                    search.put(one, best)
+                    used.add(best)
+
+    def _of_its_own(self, free: Sequence[Rgb]) -> Callable[[Search, int], list[tuple[float, int]]]:
+        """Gives the steps of the hue of a color, or of one beside it that is nearly as good, that are nearly as light
+        as it is to be; by what it costs more to go there."""
+        lch = oklch_of(free)
+        wanted = np.clip(self._sought.wanted(free), 0, len(STEPS) - 1)
+        near = np.abs(self._positions - wanted[:, None]) <= _AWAY
+        of_hue, hueless = of_its_hue(lch, self._steps_lch), loses_its_hue(lch, self._steps_lch)
+
+        def fits(search: Search, one: int) -> list[tuple[float, int]]:
+            rises = search.sums[one] - search.sums[one, search.at[one]]
+            own = near[one] & (of_hue[one] | ~hueless[one] & (rises < _OTHER_HUE))
+            return sorted((round(float(rises[step]), 6), step) for step in np.flatnonzero(own).tolist())
+
+        return fits
+
+    def _lost(
+        self, search: Search, kept: Sequence[Rgb], levels: Mapping[int, Collection[NumberedLevel]], one: int, step: int
+    ) -> int:
+        """How many of its levels a color loses on a step, beside what the others are now."""
+        free = len(search.at)
+
+        def became(other: int) -> Rgb:
+            return (
+                kept[other - free] if other >= free else self._steps[step if other == one else search.at[other]].color
+            )
+
+        own = levels.get(one, ())
+        return sum(ratio(became(first), became(then), shows) < level for first, then, level, shows in own)
 
     # What is said ----------------------------------------------------------------------------------------------------
 
