@@ -16,16 +16,24 @@ const told = computed(() => {
   return [
     ...(weak ? [`${weak} did not before either`] : []),
     ...(unknown ? [`${unknown} on pictures or mixtures that are not followed`] : []),
-  ].map((one) => `; ${one}`).join('')
+  ].join('; ')
 })
 </script>
 
 <template>
   <p class="small" :class="{ short: reading.lost }" role="status">
-    {{ reading.read }} of {{ reading.texts }} kinds of text read<template v-if="reading.lost">;
-      <button v-hint="'The files they stand in, by themselves'" type="button" class="link" @click="$emit('only', 'worse')">
-        {{ reading.lost }} read less well than before
-      </button></template>{{ told }}{{ led ? ':' : '.' }}
+    {{ reading.read }} of {{ reading.texts }} kinds of text read{{ reading.lost || told ? ';' : '.' }}
+    <!-- A button stands in one piece: what follows it would begin a line. -->
+    <button
+      v-if="reading.lost"
+      v-hint="'The files they stand in, by themselves'"
+      type="button"
+      class="link"
+      @click="$emit('only', 'worse')"
+    >
+      {{ reading.lost }} read less well than before{{ told ? ';' : '.' }}
+    </button>
+    <template v-if="told">{{ told }}{{ led ? ':' : '.' }}</template>
     <router-link
       v-if="led"
       v-hint="'Before and after side by side, as a PDF: there they can be looked at'"

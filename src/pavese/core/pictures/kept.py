@@ -26,15 +26,7 @@ class Shelf(Protocol):
         """Keeps some bytes."""
 
 
-class _Nowhere:
-    def get(self, name: str) -> bytes | None:
-        return None
-
-    def put(self, name: str, data: bytes) -> None:
-        pass
-
-
-_shelves: list[Shelf] = [_Nowhere()]
+_shelves: list[Shelf] = []
 
 
 def keep_on(shelf: Shelf) -> None:
@@ -44,13 +36,13 @@ def keep_on(shelf: Shelf) -> None:
 
 def keep_nothing() -> None:
     """From now on this process keeps none."""
-    keep_on(_Nowhere())
+    _shelves.clear()
 
 
 def kept(pixels: Levels, how: str, make: Callable[[], Mixture]) -> Mixture:
     """The mixture of a picture, shape (rows, columns, 3 or 4): the one that is kept of the same pixels, taken apart as
     `how` says, or what `make` makes, which is kept then."""
-    if pixels.shape[0] * pixels.shape[1] < _WORTH:
+    if not _shelves or pixels.shape[0] * pixels.shape[1] < _WORTH:
         return make()
     [shelf] = _shelves
     digest = sha256(f"{how} {pixels.shape}".encode())
