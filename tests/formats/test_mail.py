@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from contextlib import suppress
+from html import unescape
 
 import pytest
 from hypothesis import given, settings
@@ -153,6 +154,33 @@ def test_every_kind_of_code_is_cut_out(mark: object, inside: str) -> None:
     document = mail(text)
     assert document.write(dict.fromkeys(document.inventory().paints, BLUE)).count(code.encode()) == 2
     assert code.encode() not in document.preview({}).content
+
+
+@pytest.mark.parametrize(
+    ("code", "words", "sentence"),
+    [
+        ('{% trans "Thank you" %}', "", "Thank you"),
+        ("{%- translate 'Hi, %(n)s!' context 'mail' -%}", "", "Hi, %(n)s!"),
+        ('{% trans "for later" as title %}', "", ""),
+        ("{{ _('It\\'s <b>here</b>') }}", "", "It's here"),
+        ("{{ 'Hello'|trans({}) }}", "", "Hello"),
+        ("{{t 'Sign in'}}", "", "Sign in"),
+        ("${_('Hello')}", "", "Hello"),
+        ("<?php echo __('A < B', 'mail'); ?>", "", "A < B"),
+        ("<?= $name ?>", "name", ""),
+        ("<%= I18n.t('.greeting') %>", ".greeting", ""),
+        ('{{ "mail.welcome.title" | t }}', "mail.welcome.title", ""),
+        ("{# _('said to nobody') #}", "", ""),
+        ("{% url 'way:there' %}", "", ""),
+        ('{{ format "a b" }}', "format", ""),
+    ],
+)
+def test_a_sentence_to_be_translated_is_shown_as_it_stands(code: str, words: str, sentence: str) -> None:
+    document = mail(f"<p>{code}</p>")
+    assert document.codes == ((words,) if words else ())
+    shown = document.preview({}).content.decode().partition("<p>")[2].removesuffix("</p>")
+    assert unescape(shown) == sentence if sentence or not words else f">{words}<" in shown
+    assert document.write({}) == f"<p>{code}</p>".encode()
 
 
 @pytest.mark.parametrize(
@@ -544,6 +572,8 @@ def test_a_mail_is_called_by_its_title_and_how_it_begins() -> None:
     for coding in ("utf-8", "utf-16"):
         called = read_mail("m.html", accents.encode(coding)).inventory()
         assert (called.title, called.preview) == ("\u00c5 & \u00f6", "\u201eJa\u201c")
+    sentences = mail("<title>{% trans 'Sails' %} {{ at }}</title><p> <p>{{ _('Come &amp; see') }}: <b>{{ name }}</b>")
+    assert (sentences.inventory().title, sentences.inventory().preview) == ("Sails", "Come & see:")
 
 
 def test_rules_and_controls_have_colors_of_the_browser() -> None:

@@ -105,7 +105,7 @@ class Contents:
 
     def __init__(self, text: str, elements: Sequence[Element], pieces: Iterable[Piece], codes: Sequence[Code]) -> None:
         self._text, self.elements = text, elements
-        putting = [(one.start, len(one.words)) for one in codes if one.words]
+        putting = [(one.start, one.letters) for one in codes if one.letters]
         runs = [Run(one.tag.start, _NO_TEXT) for one in elements if _is_shown(one)]
         for one in pieces:
             if isinstance(one, Words) and one.condition is None:

@@ -11,6 +11,8 @@ from typing import NamedTuple
 
 #: The longest code that is looked for; what closes later does not belong to what opened.
 _LONGEST = 4_000
+#: How much is told of what a value is called.
+_LONGEST_NAME = 24
 
 
 class Mark(NamedTuple):
@@ -33,6 +35,7 @@ MARKS: tuple[Mark, ...] = (
     Mark("<%=", "%>"),
     Mark("<%-", "%>"),
     Mark("<%", "%>", put=False),
+    Mark("<?=", "?>"),
     Mark("<?", "?>", put=False),
     Mark("[[", "]]", inside=r"[^\[\]<>]"),
     Mark("${", "}", inside=r"[^{}<>]"),
@@ -48,6 +51,17 @@ _BY_OPENING = {one.opens: one for one in MARKS}
 #: Code that puts nothing: conditions, repetitions, and what they end with.
 _SILENT = re.compile(r"\{\{[{~]?\s*(?:[#/^!>]|else\b|end\b|if\b|range\b|with\b)")
 _WORDS = re.compile(r"[\w.\- ]*\w")
+#: Code that puts a sentence in the language of its reader, by a word that asks for it or a filter behind it, and not
+#: into a name for later.
+_STRING = r"""(?:"((?:[^"\\]|\\.)*+)"|'((?:[^'\\]|\\.)*+)')"""
+_ASKS = r"(?:_|__|_e|t|T|tr|Tr|trans|translate|n?gettext|i18n|lang)"
+_TRANSLATED = re.compile(
+    rf"(?:[^\w\"'#!/]|php\b|echo\b)*+"
+    rf"(?:(?:[\w$]*\.)*{_ASKS}[\s(]\s*{_STRING}(?!\s*as\s)|{_STRING}\s*\|\s*{_ASKS}\b)"
+)
+#: What stands for a sentence that is written elsewhere: `mail.greeting`.
+_KEY = re.compile(r"\.?\w+(?:[.:]\w+)+|\.\w+|\w*_\w*")
+_TAGS, _ESCAPED = re.compile(r"<[^>]*>"), re.compile(r"\\(.)", re.DOTALL)
 #: Code by which a text is put into another, or others into it, as languages name it.
 _FRAMES = re.compile(
     r"\{\{\s*[#!]?\s*[<>]|\W*(?:extends?|layout|block|define|content_for|contentFor|include|partial|template|render|yield|"
@@ -56,11 +70,18 @@ _FRAMES = re.compile(
 
 
 class Code(NamedTuple):
-    """Template code from `start` to `end`; `words` is what it puts there, in short, "" where it puts nothing."""
+    """Template code from `start` to `end`. `words` names the value that it puts there, in short; `sentence` is what it
+    puts as it stands there, unless in another language. Both are "" where it puts nothing."""
 
     start: int
     end: int
     words: str
+    sentence: str = ""
+
+    @property
+    def letters(self) -> int:
+        """About how many letters it puts."""
+        return len(self.sentence or self.words)
 
 
 def codes_in(text: str) -> Sequence[Code]:
@@ -77,11 +98,20 @@ def codes_in(text: str) -> Sequence[Code]:
             at = opened.start() + 1
             continue
         at = end + len(mark.closes)
-        silent = not mark.put or _SILENT.match(text, opened.start())
-        words = _WORDS.search(inside)
-        said = "" if silent else (words[0].strip()[:24] if words else "…")
-        found.append(Code(opened.start(), at, said))
+        words, sentence = _put(text[opened.start() : at], inside, mark)
+        found.append(Code(opened.start(), at, words[:_LONGEST_NAME], sentence))
     return found
+
+
+def _put(code: str, inside: str, mark: Mark) -> tuple[str, str]:
+    """What code puts: the name of a value, or a sentence."""
+    if translated := _TRANSLATED.match(code):
+        sentence = _ESCAPED.sub(r"\1", next(filter(None, translated.groups()), ""))
+        return (sentence, "") if _KEY.fullmatch(sentence) else ("", _TAGS.sub("", sentence))
+    if not mark.put or _SILENT.match(code):
+        return "", ""
+    words = _WORDS.search(inside)
+    return words[0].strip() if words else "…", ""
 
 
 def is_part(text: str, codes: Sequence[Code]) -> bool:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections import defaultdict, deque
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
 from html import escape, unescape
 from itertools import chain, count
+from operator import attrgetter
 from typing import NamedTuple
 
 from pavese.core import limits
@@ -276,9 +278,18 @@ class Mail:
                     break
         return shortened(" ".join(said), _PREVIEW)
 
+    @cached_property
+    def _sentences(self) -> tuple[Code, ...]:
+        return tuple(one for one in self._codes if one.sentence)
+
     def _said(self, start: int, end: int) -> str:
-        """A text as it is read, without its code."""
-        return " ".join(unescape(self._meaning(self._plain[start:end])).split())
+        """A text as it is read, of its code only the sentences."""
+        said: list[str] = []
+        first, last = (bisect_left(self._sentences, at, key=attrgetter("start")) for at in (start, end))
+        for one in self._sentences[first:last]:
+            said += (self._plain[start : one.start], one.sentence)
+            start = one.end
+        return " ".join(unescape(self._meaning("".join((*said, self._plain[start:end])))).split())
 
     def _meaning(self, text: str) -> str:
         return self._text.meant(self._text.coded(text))
@@ -448,7 +459,8 @@ class Mail:
                     yield one.start, one.end, ""
 
     def _chips(self, samples: Mapping[str, str]) -> Iterator[_Edit]:
-        """Code becomes its sample; where there is none, in texts a chip with its name, and all other code goes."""
+        """Code becomes its sentence or its sample; where there is none, in texts a chip with its name, and all other
+        code goes."""
         inside = iter(sorted((one.start, one.content or one.end) for one in self._pieces if isinstance(one, Tag)))
         at = next(inside, None)
         for code in self._codes:
@@ -458,7 +470,7 @@ class Mail:
                 yield code.start, code.end, escape(sample)
                 continue
             in_tag = at is not None and at[0] <= code.start
-            shown = _CHIP.format(code.words) if code.words and not in_tag else ""
+            shown = _CHIP.format(code.words) if code.words and not in_tag else escape(code.sentence)
             leads = _LEADS.search(self._plain[max(code.start - 8, 0) : code.start])
             yield code.start, code.end, _SOMEWHERE if leads else shown
 

@@ -160,8 +160,8 @@ class Tree(NamedTuple):
 
 def build(text: str, pieces: Iterable[Piece], codes: Sequence[Code] = ()) -> Tree:
     """What a mail is made of. Code counts as a word of the element it stands in; outside of all, where it is wrapped
-    around elements as a rule, only code that puts a value. Raises UnreadableCssError beyond the bounds."""
-    starts, putting = [one.start for one in codes], [one.start for one in codes if one.words]
+    around elements as a rule, only code that puts something. Raises UnreadableCssError beyond the bounds."""
+    starts, putting = [one.start for one in codes], [one.start for one in codes if one.letters]
     elements: list[Element] = []
     loose = 0
     stack: list[Element] = []
