@@ -78,6 +78,17 @@ def test_templates_of_a_set_are_put_together_however_they_come(client: TestClien
     seen = client.get(f"/api/sets/{mails['id']}/files/{listed['mails/plain.html']['id']}").json()
     assert (seen["together"], seen["lacking"]) == (["mails/base.html"], [])
     assert [text["text"] for text in seen["texts"]] == ["Sails at ten"]
+    # How the set reads is how its files do, whichever of them says so.
+    client.post(f"/api/sets/{mails['id']}/aim", json={"paints": ["#f0e6fa", "#1020c8"], "target": "hull.base"})
+    texts = [
+        (text["reads"], text["worse"])
+        for file in listed.values()
+        for text in client.get(f"/api/sets/{mails['id']}/files/{file['id']}").json()["texts"]
+    ]
+    reading = client.get(f"/api/sets/{mails['id']}").json()["reading"]
+    assert (False, True) in texts
+    assert (reading["texts"], reading["read"], reading["lost"]) == (len(texts), *map(sum, zip(*texts, strict=True)))
+    client.post(f"/api/sets/{mails['id']}/undo")
     # What is around it follows the plan, and its texts with it.
     before = listed["mails/plain.html"]["fingerprint"]
     client.post(f"/api/sets/{mails['id']}/aim", json={"paints": ["#1020c8"], "target": "keep"})

@@ -282,6 +282,10 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
             <v-btn @click="stock = true">Search the stock library…</v-btn>
           </template>
         </EmptyState>
+        <EmptyState v-else-if="listed.found.value === 0" title="No file fits">
+          {{ set.files === 1 ? 'One file is' : `${set.files} files are` }} in the set; none of them fits what is chosen above.
+          <template #actions><v-btn class="strong" @click="listed.widen()">Show all files</v-btn></template>
+        </EmptyState>
         <TileGrid
           v-else-if="files"
           :files="files"

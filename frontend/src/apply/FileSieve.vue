@@ -31,7 +31,7 @@ const size = defineModel<number>('size', { required: true })
 const trial = defineModel<Trial>('trial')
 
 /** Sides of the pictures in a grid, in pixels. */
-const SIZES = [16, 24, 48, 84, 128]
+const SIZES = [16, 24, 48, 84, 128, 200, 280]
 const changes = useSetChanges(() => set.id)
 const acts = useActs()
 

@@ -33,7 +33,7 @@ const told = computed(() => {
     >
       {{ reading.lost }} read less well than before{{ told ? ';' : '.' }}
     </button>
-    <template v-if="told">{{ told }}{{ led ? ':' : '.' }}</template>
+    <template v-if="told">{{ ' ' + told }}{{ led ? ':' : '.' }}</template>
     <router-link
       v-if="led"
       v-hint="'Before and after side by side, as a PDF: there they can be looked at'"

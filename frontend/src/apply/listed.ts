@@ -29,11 +29,14 @@ export function useListed(set: Ref<SetView | undefined>, ground: Ref<string>, si
     return known ? files.value.total : undefined
   })
   const narrowed = computed(() => which.value.only !== 'all' || !!wanted.value.trim())
-  /** All files again, in the set's own kit. */
-  function all(): void {
-    trial.value = undefined
+  function widen(): void {
     filter.value = 'all'
     wanted.value = ''
   }
-  return { order, filter, wanted, trial, tried, which, listing, reach, files, coming, found, narrowed, all }
+  /** All files again, in the set's own kit. */
+  function all(): void {
+    trial.value = undefined
+    widen()
+  }
+  return { order, filter, wanted, trial, tried, which, listing, reach, files, coming, found, narrowed, widen, all }
 }

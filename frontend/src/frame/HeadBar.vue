@@ -35,7 +35,7 @@ const { rename } = useComposing(() => props.kit?.id ?? '')
     <v-menu attach>
       <template #activator="{ props: open }">
         <v-btn v-bind="open" class="plain kit" :aria-label="`Kit: ${kit?.name ?? 'none'}. Choose another`">
-          {{ kit?.name ?? (route.name === 'new' ? 'New kit' : 'Kits') }} <span class="muted caret" aria-hidden="true">change</span>
+          <span class="name">{{ kit?.name ?? (route.name === 'new' ? 'New kit' : 'Kits') }}</span> <span class="muted caret" aria-hidden="true">change</span>
         </v-btn>
       </template>
       <v-list aria-label="Kits" role="group">
@@ -109,8 +109,18 @@ const { rename } = useComposing(() => props.kit?.id ?? '')
   font-size: 16px;
 }
 .kit {
+  /* A long name gives way to what stands beside it. */
+  flex-shrink: 1;
+  min-width: 110px;
   padding: 0 6px;
   font-size: 14px;
+}
+.kit :deep(.v-btn__content) {
+  min-width: 0;
+}
+.name {
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .caret {
   margin-left: 6px;
@@ -124,6 +134,9 @@ const { rename } = useComposing(() => props.kit?.id ?? '')
   padding: 6px 16px;
 }
 .edition {
+  flex-shrink: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
   white-space: nowrap;
 }
 .gap {

@@ -238,7 +238,8 @@ def paints(rows: Iterable[AssetRow]) -> SetPaints:
     """The paints of a set, each once, with what was measured of them."""
     listed = list(rows)
     names = [one.name for one in listed]
-    return summarize(map(inventory_of, listed), map(measured_of, listed), names, made_of_pixels(names))
+    others = {one.name: belonging.templates(one) for one in listed if one.beside}
+    return summarize(map(inventory_of, listed), map(measured_of, listed), names, made_of_pixels(names), others)
 
 
 @dataclass

@@ -31,6 +31,12 @@ _WAYS_OUT = {
     ".psd": "this kind of file is not read here. Save it as .png or .tif.",
     ".bmp": "this kind of file is not read here. Save it as .png.",
     ".pps": "decks of this older kind are not read here. Open it and save it as .ppsx.",
+    ".key": "this kind of deck is not read here. Save it as .pptx.",
+    ".ai": "this kind of drawing is not read here. Save it as .svg.",
+    ".eps": "this kind of drawing is not read here. Save it as .svg.",
+    ".pdf": "its pages are not recolored here. Save what they were made from, or each page as .svg or .png.",
+    **dict.fromkeys((".txt", ".md"), "plain text has no colors: nothing in it is recolored."),
+    **dict.fromkeys((".ttf", ".otf", ".woff", ".woff2"), "a typeface has no colors. Bring it under Compose, type."),
 }
 
 

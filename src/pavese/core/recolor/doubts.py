@@ -121,7 +121,7 @@ class _Teller:
         changes_of = plan.changes_by_file(kit)
         keys = {use.paint: use.paint.key for use in paints.uses}
         self._files: list[tuple[FilePaints, Changes]] = [
-            (file, changes_of(file.name, [keys.get(paint) or paint.key for paint in file.paints]))
+            (file, changes_of(file.name, [keys.get(paint) or paint.key for paint in file.seen], file.others))
             for file in paints.files
         ]
         self._areas = {use.paint: use.area or use.sites * 1e-4 for use in paints.uses}

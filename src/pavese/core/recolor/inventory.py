@@ -21,6 +21,8 @@ from pavese.core.recolor.site import Kind, Site
 _MOST_PAIRS = 1_000_000
 #: How the selectors begin of sites that are places of a theme, or point to one, see `theme`.
 THEME = "/theme."
+_NO_OTHERS: Mapping[str, str] = {}
+_ALONE: Mapping[str, Mapping[str, str]] = {}
 
 
 @dataclass(frozen=True)
@@ -143,6 +145,14 @@ class FilePaints(NamedTuple):
     charts: tuple[Chart, ...] = ()
     #: Whether its paints were measured on pixels, and are not written in it.
     on_pixels: bool = False
+    #: Paints that it is only seen with, and the files that have them, by what it calls these.
+    around: tuple[Rgba, ...] = ()
+    others: Mapping[str, str] = _NO_OTHERS
+
+    @property
+    def seen(self) -> tuple[Rgba, ...]:
+        """Its paints, and those that it is seen with."""
+        return (*self.paints, *self.around)
 
 
 class Drawing(NamedTuple):
@@ -251,10 +261,12 @@ def summarize(
     measured: Iterable[Measured] = (),
     names: Iterable[str] = (),
     on_pixels: Collection[str] = (),
+    others: Mapping[str, Mapping[str, str]] = _ALONE,
 ) -> SetPaints:
     """The paints of a set, each once, with what was measured on its pictures, and file by file.
 
-    Files without a name of their own are known by their number; `on_pixels` names those that are made of pixels.
+    Files without a name of their own are known by their number; `on_pixels` names those that are made of pixels,
+    `others` tells of what is seen with others which these are, by what it calls them.
     """
     inventories, measured, names = list(inventories), list(measured), list(names)
     files: Counter[Rgba] = Counter()
@@ -287,7 +299,7 @@ def summarize(
     )
     ordered = tuple(sorted(uses, key=lambda use: (-use.files, -use.sites, use.paint)))
     by_file = tuple(
-        paints
+        paints._replace(others=others.get(paints.name, paints.others))
         for at, inventory in enumerate(inventories)
         for paints in _of_file(
             names[at] if at < len(names) else str(at),
@@ -309,13 +321,16 @@ def summarize(
 def _of_file(name: str, inventory: Inventory, measured: Measured, on_pixels: bool) -> Iterator[FilePaints]:
     """A file as it is planned: what is written in it, with what its texts stand on, and each picture inside of it."""
     if not inventory.pictures:
-        yield FilePaints(name, inventory.paints, measured, inventory.blends, inventory.charts, on_pixels)
+        yield FilePaints(
+            name, inventory.paints, measured, inventory.blends, inventory.charts, on_pixels, inventory.around
+        )
         return
     in_pictures = [run for run in measured.texts if run.text.kind is Kind.PICTURE]
     texts = tuple(run for run in measured.texts if run.text.kind is not Kind.PICTURE)
     below = {run.ground for run in texts}
     written = tuple(paint for paint, sites in inventory.sites.items() if set(sites) != {Kind.PICTURE} or paint in below)
-    yield FilePaints(name, written, measured.among(written, texts), _among(inventory.blends, written), inventory.charts)
+    seen, blends = measured.among(written, texts), _among(inventory.blends, written)
+    yield FilePaints(name, written, seen, blends, inventory.charts, around=inventory.around)
     for paints in inventory.pictures:
         runs = tuple(run for run in in_pictures if run.text.ink in paints and run.ground in paints)
         yield FilePaints(name, paints, measured.among(paints, runs), _among(inventory.blends, paints), (), True)

@@ -51,7 +51,8 @@ def readings_of_set(paints: SetPaints, plan: Plan, kit: Kit) -> Iterator[Reading
     changes_of = plan.changes_by_file(kit)
     for file in paints.files:
         if file.measured.texts and file.name not in out:
-            yield from readings(file.measured.texts, changes_of(file.name, [paint.key for paint in file.paints]), WHITE)
+            changes = changes_of(file.name, [paint.key for paint in file.seen], file.others)
+            yield from readings(file.measured.texts, changes, WHITE)
 
 
 def reading(run: TextRun, changes: Changes, shown_on: Rgb) -> Reading | None:
