@@ -187,6 +187,7 @@ def test_a_sentence_to_be_translated_is_shown_as_it_stands(code: str, words: str
     ("name", "written"),
     [
         ("reset.html", '{% extends "base" %}{% block text %}<p>x <a href=u>y</a></p><hr>{% endblock %}'),
+        ("words.html", '{% extends "base" %}{% block text %}Hello{% endblock %}'),
         ("row.html", "<tr><td>x</td></tr>"),
         ("row.html", "<%- include('head') %><div>x</div>"),
         ("button.hbs", "<p><a href=u>y</a></p>"),

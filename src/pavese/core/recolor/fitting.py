@@ -23,8 +23,9 @@ _TINT, _TINTED, _AT_PLACE, _HARDLY = (0.03, 0.05), 160.0, 0.6, 6.0
 _NEAR_HUE = 30.0
 #: From this on a step shows its hue, see `hue_seen`.
 _PLAIN = 0.75
-#: A vivid paint that ends neutral loses more than one whose hue turns by any angle.
-_TO_GREY = 200.0
+#: A vivid paint that ends neutral loses more than one whose hue turns by any angle; more still where the kit has its
+#: hue: what is left of that is no blue grey for a button, lest a text or another color have its step.
+_TO_GREY, _TO_GREY_BESIDE = 200.0, 330.0
 #: OKLCH chroma below which a step passes for white or grey, whatever hue it shows by itself (a cream), and below which
 #: it begins to in the place of a vivid paint (the palest tints); what that costs at most, and the chroma from which on
 #: a paint begins to be vivid, and is.
@@ -64,8 +65,9 @@ def fit(lch: Array, wanted: Array, aims: Array, steps_lch: Array, positions: Arr
     missed = np.where(least <= _NEAR_HUE, _HUE_LOST, _HUE_MISSED) * lost
     cost += paint * step * (_TURN * np.maximum(angle - _UNAVOIDABLE * allowed, 0.0) + missed)
     vivid = np.interp(lch[:, 1], _VIVID, (0.0, 1.0))[:, None]
+    to_grey = _TO_GREY + (_TO_GREY_BESIDE - _TO_GREY) * vivid * (least <= _NEAR_HUE)
     faint = np.maximum(1 - steps_lch[None, :, 1] / _PALE_TINT, 0.0)
-    cost += np.where(has_hue, _TO_GREY * paint**4 * (1 - step) ** 2 + _TO_FAINT * vivid * faint, 0.0)
+    cost += np.where(has_hue, to_grey * paint**4 * (1 - step) ** 2 + _TO_FAINT * vivid * faint, 0.0)
     off = (steps_lch[None, :, 1] - lch[:, 1][:, None]) * 10
     paler, louder = np.maximum(-off, 0.0) ** 2, np.maximum(off, 0.0) ** 2
     tint = np.clip((steps_lch[:, 1] - _TINT[0]) / (_TINT[1] - _TINT[0]), 0.0, 1.0)

@@ -115,18 +115,20 @@ class Source(NamedTuple):
 
 
 def source_of(name: str, text: MailText, beside: Beside) -> Source:
-    """Raises RefusedFileError for what has no tag at all, or is beyond the bounds."""
+    """Raises RefusedFileError for what has no tag at all and is put together with nothing that may have some, or is
+    beyond the bounds."""
     codes = codes_in(text.text)
     plain = without(text.text, codes)
     pieces = list(scan(plain))
-    if not any(isinstance(one, Tag) for one in pieces):
+    joined = is_part(text.text, codes)
+    if not joined and not any(isinstance(one, Tag) for one in pieces):
         raise RefusedFileError(name, "there is no tag in it: it is no mail and no page.")
     named = list(sheets_named(text.text, codes, pieces))
     whole = with_sheets(plain, pieces, named, beside)
     sheets = [one for one in whole.pieces if isinstance(one, Tag) and one.name == "style"]
     if sum((one.content or one.end) - one.end for one in sheets) > limits.STYLE_BYTES:
         raise RefusedFileError(name, f"its style is longer than {limits.STYLE_BYTES / limits.MEGABYTE:g} MB.")
-    part = name.lower().endswith(TEMPLATES) or is_part(text.text, codes)
+    part = joined or name.lower().endswith(TEMPLATES)
     return Source(text, codes, plain, pieces, named, whole, part)
 
 
