@@ -360,6 +360,12 @@ useEventListener(window, 'keyup', (event: KeyboardEvent) => {
   min-width: 0;
   min-height: 0;
 }
+/* What leads on stays in reach in a low window, too. */
+.work > .empty {
+  min-height: 0;
+  margin-block: 16px;
+  overflow-y: auto;
+}
 .coming {
   padding: 16px;
 }
