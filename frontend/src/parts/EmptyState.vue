@@ -14,7 +14,7 @@ defineProps<{ title: string }>()
 .empty {
   display: grid;
   gap: 8px;
-  align-content: center;
+  align-content: safe center;
   justify-items: start;
   max-width: 520px;
   margin: 48px auto;
