@@ -162,6 +162,7 @@ def test_every_kind_of_code_is_cut_out(mark: object, inside: str) -> None:
         ('{% trans "Thank you" %}', "", "Thank you"),
         ("{%- translate 'Hi, %(n)s!' context 'mail' -%}", "", "Hi, %(n)s!"),
         ('{% trans "for later" as title %}', "", ""),
+        ("{% trans 'for later' context 'mail' as title %}", "", ""),
         ("{{ _('It\\'s <b>here</b>') }}", "", "It's here"),
         ("{{ 'Hello'|trans({}) }}", "", "Hello"),
         ("{{t 'Sign in'}}", "", "Sign in"),

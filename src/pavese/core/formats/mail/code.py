@@ -57,11 +57,11 @@ _STRING = r"""(?:"((?:[^"\\]|\\.)*+)"|'((?:[^'\\]|\\.)*+)')"""
 _ASKS = r"(?:_|__|_e|t|T|tr|Tr|trans|translate|n?gettext|i18n|lang)"
 _TRANSLATED = re.compile(
     rf"(?:[^\w\"'#!/]|php\b|echo\b)*+"
-    rf"(?:(?:[\w$]*\.)*{_ASKS}[\s(]\s*{_STRING}(?!\s*as\s)|{_STRING}\s*\|\s*{_ASKS}\b)"
+    rf"(?:(?:[\w$]*\.)*{_ASKS}[\s(]\s*{_STRING}(?![^%]*\sas\s+\w+\s*-?%)|{_STRING}\s*\|\s*{_ASKS}\b)"
 )
 #: What stands for a sentence that is written elsewhere: `mail.greeting`.
-_KEY = re.compile(r"\.?\w+(?:[.:]\w+)+|\.\w+|\w*_\w*")
-_TAGS, _ESCAPED = re.compile(r"<[^>]*>"), re.compile(r"\\(.)", re.DOTALL)
+_KEY = re.compile(r"\.?\w+(?:[.:]\w+)+|\.\w+|[^\W_]*+_\w*+")
+_TAGS, _ESCAPED = re.compile(r"<[^<>]*>"), re.compile(r"\\(.)", re.DOTALL)
 #: Code by which a text is put into another, or others into it, as languages name it.
 _FRAMES = re.compile(
     r"\{\{\s*[#!]?\s*[<>]|\W*(?:extends?|layout|block|define|content_for|contentFor|include|partial|template|render|yield|"
