@@ -172,6 +172,8 @@ def test_every_kind_of_code_is_cut_out(mark: object, inside: str) -> None:
         ("<%= I18n.t('.greeting') %>", ".greeting", ""),
         ('{{ "mail.welcome.title" | t }}', "mail.welcome.title", ""),
         ("{# _('said to nobody') #}", "", ""),
+        ("{% comment 'x' %}{{ a }} <b style='color: #123456'>{% trans 'to nobody' %}{%- endcomment %}", "", ""),
+        ("{{ comment }}", "comment", ""),
         ("{% url 'way:there' %}", "", ""),
         ('{{ format "a b" }}', "format", ""),
     ],

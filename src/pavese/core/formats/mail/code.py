@@ -50,6 +50,8 @@ _OPENS = re.compile("|".join(re.escape(one.opens) for one in MARKS))
 _BY_OPENING = {one.opens: one for one in MARKS}
 #: Code that puts nothing: conditions, repetitions, and what they end with.
 _SILENT = re.compile(r"\{\{[{~]?\s*(?:[#/^!>]|else\b|end\b|if\b|range\b|with\b)")
+#: What stands between two such is for those who write it.
+_COMMENT, _COMMENT_END = re.compile(r"-?\s*comment\b[^{}]*"), re.compile(r"\{%-?\s*endcomment\s*-?%\}")
 _WORDS = re.compile(r"[\w.\- ]*\w")
 #: Code that puts a sentence in the language of its reader, by a word that asks for it or a filter behind it, and not
 #: into a name for later.
@@ -57,7 +59,7 @@ _STRING = r"""(?:"((?:[^"\\]|\\.)*+)"|'((?:[^'\\]|\\.)*+)')"""
 _ASKS = r"(?:_|__|_e|t|T|tr|Tr|trans|translate|n?gettext|i18n|lang)"
 _TRANSLATED = re.compile(
     rf"(?:[^\w\"'#!/]|php\b|echo\b)*+"
-    rf"(?:(?:[\w$]*\.)*{_ASKS}[\s(]\s*{_STRING}(?![^%]*\sas\s+\w+\s*-?%)|{_STRING}\s*\|\s*{_ASKS}\b)"
+    rf"(?:(?:[\w$]*\.)*{_ASKS}[\s(]\s*{_STRING}(?![^%]*\sas\s+\w+\s*-?\Z)|{_STRING}\s*\|\s*{_ASKS}\b)"
 )
 #: What stands for a sentence that is written elsewhere: `mail.greeting`.
 _KEY = re.compile(r"\.?\w+(?:[.:]\w+)+|\.\w+|[^\W_]*+_\w*+")
@@ -89,6 +91,8 @@ def codes_in(text: str) -> Sequence[Code]:
     front = _FRONT.match(text)
     found = [Code(0, front.end(), "")] if front else []
     at = front.end() if front else 0
+    #: Whether there may be an end to a comment behind the place that is reached.
+    comments = True
     while (opened := _OPENS.search(text, at)) is not None:
         mark = _BY_OPENING[opened[0]]
         at = opened.end()
@@ -98,7 +102,11 @@ def codes_in(text: str) -> Sequence[Code]:
             at = opened.start() + 1
             continue
         at = end + len(mark.closes)
-        words, sentence = _put(text[opened.start() : at], inside, mark)
+        if comments and mark.opens == "{%" and _COMMENT.fullmatch(inside):
+            ended = _COMMENT_END.search(text, at)
+            comments = ended is not None
+            at = at if ended is None else ended.end()
+        words, sentence = _put(text[opened.start() : end], inside, mark)
         found.append(Code(opened.start(), at, words[:_LONGEST_NAME], sentence))
     return found
 
