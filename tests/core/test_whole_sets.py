@@ -494,6 +494,7 @@ def test_many_colors_of_one_drawing_use_all_the_steps_there_are() -> None:
     plan = assign(listed, KIT, STRICT)
     used = {became(plan, "0.svg", use.paint.key) for use in listed.uses}
     assert len(used) > 0.7 * len(KIT.colors) * len(STEPS)
+    assert oklch_of([became(plan, "0.svg", "#6dff23")])[0][1] >= 0.03, "a vivid green ended as a white"
 
 
 def costs_below_text(run: TextRun, *, natural: set[Rgb], on_pixels: bool = False) -> float:

@@ -24,7 +24,7 @@ _NEAR_HUE = 30.0
 #: From this on a step shows its hue, see `hue_seen`.
 _PLAIN = 0.75
 #: A vivid paint that ends neutral loses more than one whose hue turns by any angle; more still where the kit has its
-#: hue: what is left of that is no blue grey for a button, lest a text or another color have its step.
+#: hue: while it did not, a blue gave its steps to darker blues and to texts on it, and ended as a blue grey.
 _TO_GREY, _TO_GREY_BESIDE = 200.0, 330.0
 #: OKLCH chroma below which a step passes for white or grey, whatever hue it shows by itself (a cream), and below which
 #: it begins to in the place of a vivid paint (the palest tints); what that costs at most, and the chroma from which on
