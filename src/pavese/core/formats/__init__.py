@@ -31,6 +31,7 @@ _WAYS_OUT = {
     ".psd": "this kind of file is not read here. Save it as .png or .tif.",
     ".bmp": "this kind of file is not read here. Save it as .png.",
     ".pps": "decks of this older kind are not read here. Open it and save it as .ppsx.",
+    ".fodp": "decks in one flat file are not read here. Open it and save it as .odp.",
     ".key": "this kind of deck is not read here. Save it as .pptx.",
     ".ai": "this kind of drawing is not read here. Save it as .svg.",
     ".eps": "this kind of drawing is not read here. Save it as .svg.",

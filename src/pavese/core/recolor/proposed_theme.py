@@ -7,13 +7,14 @@ is read on what in the decks at hand to be read still.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from itertools import chain
 
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
-from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, contrast_ratio, luminance
+from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ratio, luminance
 from pavese.core.color.derived import derived
 from pavese.core.color.difference import differences
 from pavese.core.color.neighbors import shares
@@ -28,8 +29,10 @@ from pavese.core.kit.token import Token, parse_token
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.site import Kind
+from pavese.core.recolor.texts import BARE
 from pavese.core.recolor.theme import (
     MixedPlaces,
+    Needed,
     Pointing,
     mixed_reading,
     most_seen,
@@ -49,20 +52,24 @@ _ENOUGH = 4
 #: stand out or read; to be told from a neighbor hardly, or only in some ways of seeing; and to be there already.
 _OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 1500.0
 #: A wish of a place that is not met, and what is offered one later; what never pays; how much less it counts to lose
-#: what was hardly read before, and how much it does at least that something is no longer read that was.
-_WISH, _LATER, _NEVER, _FAINT, _LOST_AT_ALL = 30.0, 2.0, 10_000.0, 0.1, 0.4
+#: what was hardly read before, or that what was read well just passes, and how much it does at least that something is
+#: no longer read that was.
+_WISH, _LATER, _NEVER, _FAINT, _SQUEEZED, _LOST_AT_ALL = 30.0, 2.0, 10_000.0, 0.1, 0.1, 0.4
 #: How much of a ratio must be left beside what is typed on a ground or as a text, and the ratios that tell a text that
 #: reads.
 _TYPED = 0.75
 _LEVELS = frozenset(1 + (level - 1) * share for level in (LARGE, TEXT) for share in (1.0, _TYPED))
 _FIRST_AWAY, _IN_A_RING = 150.0, 0.5
 _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
+#: Another color costs so much where it is so much farther (CIEDE2000) from what stands there than the one that is to be
+#: there; and the least and the most of that.
+_FAR, _FARTHER = 25.0, (0.4, 2.0)
 #: Beginnings that are kept.
 _KEPT = 40
 
 #: A place as it is pointed to, or what places are mixed to, and another or a color that it must be read on, or that on
 #: it; and the ratio it takes.
-Need = tuple[Pointing | MixedPlaces, Pointing | Rgb, float]
+Need = tuple[Pointing | MixedPlaces, Pointing | Rgb, Needed]
 Needs = Sequence[Need]
 NOTHING: Mapping[str, Rgb] = {}
 #: What a color is to be.
@@ -96,17 +103,17 @@ def needs_of(paints: SetPaints) -> Needs:
     written = {use.paint for use in paints.uses if set(use.kinds) != {Kind.PICTURE}}
     near = near_places(paints, {paint: [place] for paint, place in places.items()})
     places |= {paint: place for paint, place in near.items() if paint in written}
-    found: list[tuple[Pointing | MixedPlaces, Pointing | Rgb, float]] = []
+    found: list[Need] = []
     for one, partners in reading_of(paints).items():
         for other, needed in partners if one in places else ():
             if other not in places:
-                share = 1.0 if places[one].slot in ACCENTS else _TYPED
-                found.append((places[one], other.rgb, 1 + (needed - 1) * share))
+                stays = other == BARE or places[one].slot in ACCENTS
+                found.append((places[one], other.over(WHITE), needed.gives(1.0 if stays else _TYPED)))
             elif places[one].slot != places[other].slot:
                 found.append((places[one], places[other], needed))
     for ink, mixture, needed in mixed_reading(paints, places):
         # On what stays, text places stay light or dark; an accent may become either.
-        by_accent = ink in places and places[ink].slot in ACCENTS and needed >= LARGE
+        by_accent = ink in places and places[ink].slot in ACCENTS and needed.least >= LARGE
         if mixture.of or by_accent:
             found.append((mixture, places.get(ink, ink.rgb), needed))
     return found
@@ -158,11 +165,7 @@ class _Theme:
     def _lost(self, slot: str, colors: Mapping[str, Rgb], least: int = 1) -> float:
         """How much of what is needed of a place is lost, in whole needs, of those with `least` places or more."""
         needs = (need for need in self._needs if slot in (named := _slots(need)) and len(named) >= least)
-        return sum(
-            max((needed - found) / (needed - 1), _LOST_AT_ALL) * (1.0 if needed in _LEVELS else _FAINT)
-            for one, other, needed in needs
-            if (found := _read(colors, one, other)) < needed
-        )
+        return sum(_short(_read(colors, one, other), needed) for one, other, needed in needs)
 
     def on(self, slot: str, ratio: float) -> Wish:
         """What has so much contrast to a place."""
@@ -209,14 +212,12 @@ class _Theme:
         # What stood out less than it might is not made another color for that.
         came = contrast_ratio(was[slot], was["lt1"]) if slot in was and "lt1" in was else LARGE
         stands_out = self.on("lt1", min(came, LARGE))
-        loud = _loud(self._kit)
-        wanted = _nearest(self._kit, was).get(slot, loud[at % len(loud)])
+        of_color = _of_color(self._kit, slot, was)
         known = {color.key: color for color in self._kit.colors}
         cost = np.zeros(len(offered))
         for row, (token, color) in enumerate(zip(offered, colors, strict=True)):
-            if token.color != wanted.key:
-                # The first accent is the kit's main color, whatever stands beside it.
-                cost[row] += (_OTHER if known[token.color] in loud else _QUIET) if at else _NEVER
+            # The first accent is the kit's main color, whatever stands beside it.
+            cost[row] += of_color[token.color] if at or not of_color[token.color] else _NEVER
             if token.step is not None:
                 base = known[token.color].ramp.base_step
                 away = abs(STEPS.index(token.step) - STEPS.index(base))
@@ -241,6 +242,16 @@ def _is_light(color: Rgb) -> bool:
 
 def _is_dark(color: Rgb) -> bool:
     return luminance(color) < _DARK
+
+
+def _short(found: float, needed: Needed) -> float:
+    """How much of what a text takes is lost at a ratio: a whole need at 1:1, something where it just passes."""
+    if found >= needed.good:
+        return 0.0
+    if found >= needed.least:
+        return _SQUEEZED * (needed.good - found) / (needed.good - 1)
+    weight = 1.0 if needed.least in _LEVELS else _FAINT
+    return weight * max((needed.least - found) / (needed.least - 1), _LOST_AT_ALL)
 
 
 def _slots(need: Need) -> set[str]:
@@ -312,12 +323,27 @@ def _loud(kit: Kit) -> list[KitColor]:
     return found if len(found) >= _ENOUGH else [*found, *_of(kit, Role.ACTION)] or list(kit.colors)
 
 
+def _of_color(kit: Kit, slot: str, was: Mapping[str, Rgb]) -> dict[str, float]:
+    """What it costs an accent to be of each color: nothing for the one it is to be, and for the others the more, the
+    more they differ from what stands there."""
+    loud = _loud(kit)
+    wanted = _nearest(kit, was).get(slot, loud[ACCENTS.index(slot) % len(loud)])
+    cost = {color.key: _OTHER if color in loud else _QUIET for color in kit.colors}
+    if slot in was:
+        away = differences([was[slot]], [color.base for color in (wanted, *kit.colors)])[0]
+        farther = np.clip((away[1:] - away[0]) / _FAR, *_FARTHER)
+        cost = {key: cost[key] * more for key, more in zip(cost, farther.tolist(), strict=True)}
+    return {**cost, wanted.key: 0.0}
+
+
 def _nearest(kit: Kit, was: Mapping[str, Rgb]) -> dict[str, KitColor]:
     """For the accents behind the first, colors of the kit shared out so that together they differ least from what
-    stands there: what was green in charts and signals stays so, where the kit has a green."""
+    stands there: what was green in charts and signals stays so, where the kit has a green. Where there are fewer
+    colors than accents each of them is taken as often, the main color for the first accent before."""
     slots = [slot for slot in ACCENTS[1:] if slot in was]
-    loud = _loud(kit)[1:]
-    if not slots or not loud:
+    loud = _loud(kit)
+    offered = [*loud * math.ceil((len(slots) + 1) / len(loud))][1:]
+    if not slots:
         return {}
-    costs = differences([was[slot] for slot in slots], [color.base for color in loud])
-    return {slots[row]: loud[column] for row, column in zip(*linear_sum_assignment(costs), strict=True)}
+    costs = differences([was[slot] for slot in slots], [color.base for color in offered])
+    return {slots[row]: offered[column] for row, column in zip(*linear_sum_assignment(costs), strict=True)}

@@ -117,7 +117,7 @@ def theme_targets(paints: SetPaints, ruled: Ruled, kit: Kit) -> dict[str, tuple[
         for paint, selectors in paints.theme.items()
     }
     reads = reading_of(paints)
-    became: dict[Rgba, Rgb] = {}
+    became = {BARE: WHITE}
     found: dict[str, tuple[str, str]] = {}
     for plain in (True, False):
         for paint, pointed in places.items():
@@ -148,22 +148,38 @@ def near_places(paints: SetPaints, places: Mapping[Rgba, Sequence[Pointing]]) ->
     return {paint: plain[at][1] for paint, at, away in nearest if away < NEAR_EQUAL}
 
 
-#: The paints that a paint must be read on, or that must be read on it, each with the ratio that it takes.
-Partners = Mapping[Rgba, Sequence[tuple[Rgba, float]]]
+class Needed(NamedTuple):
+    """The ratio that a text takes at least (WCAG 2.2, 1.4.3), and the one it is better read at: what is large and had
+    what small texts take does not fall to what just passes, where anything else can be had."""
+
+    least: float
+    good: float
+
+    def gives(self, share: float) -> Needed:
+        """With so much of what is above 1 left."""
+        return Needed(*(1 + (level - 1) * share for level in self))
+
+    def or_more(self, other: Needed) -> Needed:
+        """What is enough for both."""
+        return Needed(max(self.least, other.least), max(self.good, other.good))
+
+
+#: The paints that a paint must be read on, or that must be read on it, and what it takes.
+Partners = Mapping[Rgba, Sequence[tuple[Rgba, Needed]]]
 
 
 def reading_of(paints: SetPaints) -> Partners:
-    """What must be read on what in a set: texts that reach their level (WCAG 2.2, 1.4.3) keep it, those that do not
-    keep what they have."""
-    found: dict[Rgba, dict[Rgba, float]] = {}
+    """What must be read on what in a set: texts that reach their level keep it, those that do not keep what they have.
+    What stands on nothing is read on `BARE`: slides without a ground are shown white."""
+    found: dict[Rgba, dict[Rgba, Needed]] = {}
     for run in _texts(paints):
-        if run.ground is None or run.ground == BARE:
+        if run.ground is None:
             continue
         ink, ground = run.text.ink, run.ground
         if (needed := needed_on(run, ground.over(WHITE))) is not None:
             for one, other in ((ink, ground), (ground, ink)):
                 partners = found.setdefault(one, {})
-                partners[other] = max(partners.get(other, 0.0), needed)
+                partners[other] = needed.or_more(partners.get(other, needed))
     return {one: list(partners.items()) for one, partners in found.items()}
 
 
@@ -171,10 +187,11 @@ def _texts(paints: SetPaints) -> Iterator[TextRun]:
     return (run for file in paints.files for run in file.measured.texts if run.text.ink.alpha >= 1)
 
 
-def needed_on(run: TextRun, ground: Rgb) -> float | None:
+def needed_on(run: TextRun, ground: Rgb) -> Needed | None:
     """The ratio that a text takes on a ground on which it stands; None where it is hardly there to be read."""
-    needed = min(contrast_ratio(run.text.ink.rgb, ground), LARGE if run.text.large else TEXT)
-    return needed if needed >= _READ_AT_ALL else None
+    ratio = contrast_ratio(run.text.ink.rgb, ground)
+    least = min(ratio, LARGE if run.text.large else TEXT)
+    return Needed(least, max(least, TEXT if ratio >= TEXT else 0.0)) if least >= _READ_AT_ALL else None
 
 
 class MixedPlaces(NamedTuple):
@@ -184,11 +201,11 @@ class MixedPlaces(NamedTuple):
     rest: tuple[float, ...]
 
 
-def mixed_reading(paints: SetPaints, places: Mapping[Rgba, Pointing]) -> Iterator[tuple[Rgba, MixedPlaces, float]]:
+def mixed_reading(paints: SetPaints, places: Mapping[Rgba, Pointing]) -> Iterator[tuple[Rgba, MixedPlaces, Needed]]:
     """What must be read on what places (by their paints) are mixed to, or on what stays: the ink, the darkest and the
     lightest of what is seen below it, and the ratio that it takes there; of the same places once, where it is read
     worst."""
-    found: dict[tuple[Rgba, int, tuple[Pointing, ...]], tuple[float, MixedPlaces, float]] = {}
+    found: dict[tuple[Rgba, int, tuple[Pointing, ...]], tuple[float, MixedPlaces, Needed]] = {}
     for run in _texts(paints):
         stands_on = run.planned_on
         for end in (0, -1) if stands_on else ():
@@ -217,7 +234,7 @@ def _target(
     place: Pointing,
     ruled: Ruled,
     kit: Kit,
-    reads: Sequence[tuple[Rgba, float]],
+    reads: Sequence[tuple[Rgba, Needed]],
     became: Mapping[Rgba, Rgb],
 ) -> str:
     target = ruled[place.theme][place.slot]
@@ -229,10 +246,15 @@ def _target(
     apart = differences([wanted], color.ramp.colors)[0]
     steps = [STEPS[at] for at in np.argsort(apart, kind="stable").tolist()]
     partners = [(became[other], needed) for other, needed in reads if other in became]
+    # The nearest at which all is read well; where there is none, at which all is read.
     fitting = (
         step
+        for well in (True, False)
         for step in steps
-        if all(contrast_ratio(color.ramp.at(step), other) >= needed for other, needed in partners)
+        if all(
+            contrast_ratio(color.ramp.at(step), other) >= (needed.good if well else needed.least)
+            for other, needed in partners
+        )
     )
     return str(color.token(next(fitting, steps[0])))
 

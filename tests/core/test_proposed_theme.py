@@ -1,0 +1,91 @@
+"""What is proposed for the places of decks' themes, from what stands in them and what is read there."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import pytest
+
+from pavese.core.color.contrast import TEXT, WHITE, contrast_ratio
+from pavese.core.color.derived import Transform, derived
+from pavese.core.color.parse import parse_color
+from pavese.core.color.srgb import Rgba
+from pavese.core.kit.kit import Kit
+from pavese.core.kit.role import Role
+from pavese.core.recolor.assign import assign
+from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
+from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.proposed_theme import theme_for
+from pavese.core.recolor.site import Kind, Site
+from pavese.core.recolor.target import resolve_target
+from pavese.core.recolor.texts import BARE, Text, TextRun
+from pavese.core.recolor.theme import place_selector
+from pavese.demo.load import demo_kit
+from tests.core.test_near_colors import kit_of
+
+QUIET = kit_of(
+    ("Harbor", Role.PRIMARY, "#2f4b7c"),
+    ("Moss", Role.SECONDARY, "#5f7d3a"),
+    ("Rust", Role.ACTION, "#b5482a"),
+    ("Straw", Role.ACCENT, "#e3b448"),
+    ("Linen", Role.BACKGROUND, "#f4efe6"),
+    ("Night", Role.TEXT_DARK, "#1b1f2a"),
+)
+KITS = pytest.mark.parametrize("kit", [demo_kit(), QUIET], ids=["demo", "quiet"])
+#: Accents of one hue each, as templates bring them.
+LOUD = {
+    "accent1": "#7fd13b",
+    "accent2": "#ea157a",
+    "accent3": "#feb80a",
+    "accent4": "#00addc",
+    "accent5": "#738ac8",
+    "accent6": "#1ab39f",
+}
+
+
+def paint_of(written: str) -> Rgba:
+    return Rgba(*parse_color(written).rgb)
+
+
+def deck(theme: Mapping[str, str], *runs: TextRun, made: tuple[Site, ...] = ()) -> SetPaints:
+    """A deck with what stands in the places of its theme, what is made from it, and its texts."""
+    sites = [Site(paint_of(held), Kind.THEME, (place_selector(slot),)) for slot, held in theme.items()]
+    return summarize([Inventory.count([*sites, *made])], [Measured(texts=runs)], ["a.pptx"])
+
+
+def words(ink: Rgba, ground: Rgba, size: float, *selectors: str) -> TextRun:
+    return TextRun(Text("x", ink, 1.0, size, False, selectors), ground, page="/slide1")
+
+
+@KITS
+@pytest.mark.parametrize("slot", ["lt2", "dk2", "accent3"])
+def test_texts_of_slides_without_a_ground_read_on_white(kit: Kit, slot: str) -> None:
+    grey = paint_of("#737373")
+    paints = deck({"lt1": "#ffffff", "dk1": "#000000", slot: "#737373"}, words(grey, BARE, 20))
+    assert contrast_ratio(kit.resolve(theme_for(paints, kit)[slot]), WHITE) >= TEXT
+
+
+@KITS
+@pytest.mark.parametrize("slot", ["accent2", "accent3", "accent5"])
+def test_large_texts_that_read_well_do_not_end_where_they_just_pass(kit: Kit, slot: str) -> None:
+    navy, paper = paint_of("#001a45"), paint_of("#ffffff")
+    theme = {"lt1": "#ffffff", "dk1": "#000000", **LOUD, slot: "#001a45"}
+    # As it stands there, and as it is made from that.
+    through = (Transform("lumMod", 90_000), Transform("lumOff", 10_000))
+    lighter = Rgba(*derived(navy.rgb, through).rgb)
+    made = Site(lighter, Kind.TEXT, (place_selector(slot, through),))
+    paints = deck(theme, words(navy, paper, 40), words(lighter, paper, 40), made=(made,))
+    plan = assign(paints, kit)
+    ground = resolve_target(plan.choices[paper.key].target, kit)
+    for ink in (navy, lighter):
+        became = resolve_target(plan.choices[ink.key].target, kit)
+        assert became is not None
+        assert ground is not None
+        assert contrast_ratio(became, ground) >= TEXT
+
+
+def test_accents_keep_their_hue_also_where_the_kit_has_fewer_colors() -> None:
+    accents = dict(zip(LOUD, ["#5b9bd5", "#ed7d31", "#a5a5a5", "#ffc000", "#4472c4", "#70ad47"], strict=True))
+    theme = theme_for(deck({"lt1": "#ffffff", "dk1": "#000000", **accents}), QUIET)
+    hues = {slot: token.color for slot, token in theme.items() if slot in LOUD and slot != "accent3"}
+    assert [*hues.values()] == ["harbor", "rust", "straw", "harbor", "moss"]
