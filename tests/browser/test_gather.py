@@ -215,6 +215,8 @@ def test_the_shelf_gives_single_colors_and_whole_kits(page: Page) -> None:
     expect(cards).not_to_have_count(48)
     page.get_by_label("Near a color").fill("#7b1e3a")
     choose(page, "Family", "jewel")
+    # Both have been answered: fewer palettes, and each with its distance.
+    expect(page.get_by_text(re.compile(r"^(\d+) of (?!\1\b)\d+, press a color"))).to_be_visible()
     first = cards.first
     expect(first).to_contain_text("nearest differs by")
     first.get_by_role("button", name=re.compile("^Take #")).nth(1).click()
