@@ -53,8 +53,8 @@ def deck(theme: Mapping[str, str], *runs: TextRun, made: tuple[Site, ...] = ()) 
     return summarize([Inventory.count([*sites, *made])], [Measured(texts=runs)], ["a.pptx"])
 
 
-def words(ink: Rgba, ground: Rgba, size: float, *selectors: str) -> TextRun:
-    return TextRun(Text("x", ink, 1.0, size, False, selectors), ground, page="/slide1")
+def words(ink: Rgba, ground: Rgba, size: float) -> TextRun:
+    return TextRun(Text("x", ink, 1.0, size, False), ground, page="/slide1")
 
 
 @KITS

@@ -68,7 +68,7 @@ _FAR, _FARTHER = 25.0, (0.4, 2.0)
 _KEPT = 40
 
 #: A place as it is pointed to, or what places are mixed to, and another or a color that it must be read on, or that on
-#: it; and the ratio it takes.
+#: it; and what it takes.
 Need = tuple[Pointing | MixedPlaces, Pointing | Rgb, Needed]
 Needs = Sequence[Need]
 NOTHING: Mapping[str, Rgb] = {}
@@ -341,9 +341,9 @@ def _nearest(kit: Kit, was: Mapping[str, Rgb]) -> dict[str, KitColor]:
     stands there: what was green in charts and signals stays so, where the kit has a green. Where there are fewer
     colors than accents each of them is taken as often, the main color for the first accent before."""
     slots = [slot for slot in ACCENTS[1:] if slot in was]
-    loud = _loud(kit)
-    offered = [*loud * math.ceil((len(slots) + 1) / len(loud))][1:]
     if not slots:
         return {}
+    loud = _loud(kit)
+    offered = (loud * math.ceil((len(slots) + 1) / len(loud)))[1:]
     costs = differences([was[slot] for slot in slots], [color.base for color in offered])
     return {slots[row]: offered[column] for row, column in zip(*linear_sum_assignment(costs), strict=True)}

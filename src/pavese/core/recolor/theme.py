@@ -191,7 +191,7 @@ def needed_on(run: TextRun, ground: Rgb) -> Needed | None:
     """The ratio that a text takes on a ground on which it stands; None where it is hardly there to be read."""
     ratio = contrast_ratio(run.text.ink.rgb, ground)
     least = min(ratio, LARGE if run.text.large else TEXT)
-    return Needed(least, max(least, TEXT if ratio >= TEXT else 0.0)) if least >= _READ_AT_ALL else None
+    return Needed(least, TEXT if ratio >= TEXT else least) if least >= _READ_AT_ALL else None
 
 
 class MixedPlaces(NamedTuple):
