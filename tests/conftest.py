@@ -33,6 +33,9 @@ settings.register_profile(
 settings.register_profile("search", settings.get_profile("gate"), derandomize=False, max_examples=1000)
 settings.load_profile("gate")
 
+# The databases of tests are thrown away, also those of applications that tests start in processes of their own.
+os.environ["PAVESE_DATABASE_DURABLE"] = "false"
+
 
 def pytest_make_parametrize_id(val: object, argname: str) -> str | None:
     """Tests are called alike by every process that collects them, so no name is made of the bytes of a file.
@@ -49,7 +52,7 @@ def database_url() -> Iterator[str]:
         Path(folder).chmod(0o755)
         # Two test processes have a cluster each, at ports that outgoing connections are never given.
         number = os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw")
-        cluster = Cluster(Path(folder) / "postgres", 24600 + int(number))
+        cluster = Cluster(Path(folder) / "postgres", 24600 + int(number), durable=False)
         cluster.start()
         yield cluster.url
         cluster.stop()

@@ -300,7 +300,7 @@ def _database(config: Settings, *, leave_running: bool = False) -> Iterator[str]
     if config.database_url is not None:
         yield config.database_url
         return
-    cluster = Cluster(config.data_dir / "postgres", config.database_port)
+    cluster = Cluster(config.data_dir / "postgres", config.database_port, durable=config.database_durable)
     with cluster.alone() as alone:
         if not alone and not leave_running:
             raise ClusterError(

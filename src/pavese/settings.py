@@ -23,6 +23,8 @@ class Settings(BaseSettings):
     #: A database of one's own; without it a private cluster is made in the data folder.
     database_url: str | None = None
     database_port: int = Field(default=54460, ge=1, le=65535)
+    #: Whether what is in the private cluster outlasts a power cut; off only for what is thrown away after use.
+    database_durable: bool = True
     interface_dir: Path = _CHECKOUT / "frontend" / "dist"
     fonts_dir: Path = _CHECKOUT / ".data" / "fonts"
     #: Processes that make exports, started with the application; others may run elsewhere (`pavese worker`).

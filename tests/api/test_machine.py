@@ -53,6 +53,7 @@ def test_a_cluster_is_made_started_again_and_repaired(folder: Path) -> None:
     engine = connect(cluster.url)
     migrate(engine)
     with demo_site() as site, sessions(engine).begin() as session:
+        assert session.scalar(text("SHOW fsync")) == "on", "what is stored outlasts a power cut"
         assert load(session, site)
         assert not load(session, site)
         [(row, kit)] = kits.listed(session)

@@ -84,7 +84,7 @@ def test_a_worker_that_is_killed_is_started_again(run: Running, web: httpx.Clien
 
 
 def test_a_database_that_is_away_is_told_truly_and_found_again(run: Running, web: httpx.Client, set_id: str) -> None:
-    cluster = Cluster(run.folder / "postgres", int(run.environment["PAVESE_DATABASE_PORT"]))
+    cluster = Cluster(run.folder / "postgres", int(run.environment["PAVESE_DATABASE_PORT"]), durable=False)
     drop: Json = web.post(f"/api/sets/{set_id}/drops", json={"files": 1}).json()
     cluster.stop()
     for answer in (web.get("/api/kits"), web.get(f"/api/sets/{set_id}"), web.get("/api/health")):

@@ -29,9 +29,10 @@ class ClusterError(Exception):
 
 
 class Cluster:
-    """One cluster in one folder. `url` is good once `start` has come back."""
+    """One cluster in one folder. `url` is good once `start` has come back. One that is not `durable` loses what it has
+    when the machine does, and is faster; for what is thrown away after use."""
 
-    def __init__(self, folder: Path, port: int) -> None:
+    def __init__(self, folder: Path, port: int, *, durable: bool = True) -> None:
         self._as_root = os.geteuid() == 0
         self._folder = _reachable(folder) if self._as_root else folder
         self._folder.mkdir(parents=True, exist_ok=True)
@@ -40,6 +41,7 @@ class Cluster:
         self._complete = self._folder / "complete"
         self._wanted_port = port
         self._port = port
+        self._durable = durable
         self._programs = _programs()
 
     @property
@@ -90,7 +92,7 @@ class Cluster:
             os.chown(self._secret, owner.pw_uid, owner.pw_gid)
         self._run(
             "initdb", "-D", str(self._data), "-U", _NAME, "--auth=scram-sha-256", f"--pwfile={self._secret}",
-            "--encoding=UTF8", "--locale=C.UTF-8", "--no-instructions",
+            "--encoding=UTF8", "--locale=C.UTF-8", "--no-instructions", *([] if self._durable else ["--no-sync"]),
         )  # fmt: skip
         self._port = _free_port(self._wanted_port)
         self._launch()
@@ -101,7 +103,9 @@ class Cluster:
         self._complete.touch()
 
     def _launch(self) -> None:
-        options = f"-h 127.0.0.1 -p {self._port} -k ''"
+        options = (
+            f"-h 127.0.0.1 -p {self._port} -k ''{'' if self._durable else ' -c fsync=off -c full_page_writes=off'}"
+        )
         log = self._folder / "log"
         try:
             self._run("pg_ctl", "-D", str(self._data), "-w", "-t", "60", "-l", str(log), "-o", options, "start")
