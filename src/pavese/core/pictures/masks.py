@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from itertools import product
-
 import numpy as np
 import numpy.typing as npt
 
@@ -35,28 +33,35 @@ def grown(mask: _Mask, by: int) -> _Mask:
 def near(mask: _Mask, by: int, places: _Places) -> _Mask:
     """Which of some pixels (flat positions) `grown` would hold, shape (n,). To ask of few, or where few are in the
     mask, does not take as long as the whole picture."""
-    around = sorted(product(range(-by, by + 1), repeat=2), key=lambda at: at[0] ** 2 + at[1] ** 2)
-    few = mask.size // (_WORTH * len(around))
+    side = 2 * by + 1
+    few = mask.size // (_WORTH * side**2)
+    rows = sorted(range(-by, by + 1), key=abs)
     held, count = mask.ravel(), np.count_nonzero(mask)
     if count <= min(few, len(places)):
         sources, made = np.flatnonzero(mask), np.zeros(mask.size, dtype=np.bool_)
-        for down, right in around:
-            made[_beside(sources, down, right, mask.shape)] = True
+        for down in rows:
+            made[_beside(sources, down, by, mask.shape)] = True
         return np.asarray(made[places])
     if len(places) > few:
         return np.asarray(grown(mask, by).ravel()[places])
     found, left = np.zeros(len(places), dtype=np.bool_), np.arange(len(places))
-    for down, right in around:
-        hit = held[_beside(places[left], down, right, mask.shape)]
+    for down in rows:
+        hit = held[_beside(places[left], down, by, mask.shape)].any(axis=1)
         found[left[hit]] = True
         left = left[~hit]
     return found
 
 
-def _beside(places: _Places, down: int, right: int, shape: tuple[int, ...]) -> _Places:
-    """What is so many rows and columns away from some pixels; at the edge of the picture what is nearer."""
-    rows, columns = np.divmod(places, shape[1])
-    return np.asarray(np.clip(rows + down, 0, shape[0] - 1) * shape[1] + np.clip(columns + right, 0, shape[1] - 1))
+def _beside(places: _Places, down: int, by: int, shape: tuple[int, ...]) -> _Places:
+    """What is so many rows away from some pixels, shape (n,), and at most `by` columns to either side, shape
+    (n, 2 * by + 1); at the edge of the picture what is nearer."""
+    row, column = np.divmod(places, shape[1])
+    columns = column[:, None] + np.arange(-by, by + 1)
+    # To clip whole numbers takes numpy many times as long as this.
+    row, columns = (
+        np.minimum(np.maximum(at, 0), size - 1) for at, size in ((row + down, shape[0]), (columns, shape[1]))
+    )
+    return np.asarray(row[:, None] * shape[1] + columns)
 
 
 def shrunk(mask: _Mask, by: int) -> _Mask:
