@@ -130,6 +130,31 @@ def test_what_is_smooth_in_a_photograph_is_a_piece_of_it(kind: str, grain: float
     assert read(f"glow.{'jpg' if kind == 'JPEG' else 'png'}", data).inventory().paints == ()
 
 
+def _against_the_light(soft: float) -> Image.Image:
+    """Trees before an evening sky: half of it is as dark as a lens sees, with a long outline."""
+    dice, width, height = np.random.default_rng(3), 480, 320
+    trees = Image.new("L", (2 * width, 2 * height))
+    pen = ImageDraw.Draw(trees)
+    pen.rectangle([0, height * 1.5, 2 * width, 2 * height], fill=255)
+    for x in (80, 300, 620, 860):
+        pen.line([x, 2 * height, x + 20, 60], fill=255, width=60)
+        for _ in range(90):
+            y, long, turned = dice.integers(0, 290), dice.integers(60, 230), dice.uniform(0, 2 * np.pi)
+            end = (x + long * np.cos(turned), y + long * np.sin(turned) * 0.6)
+            pen.line([x, y, *end], fill=255, width=int(dice.integers(5, 12)))
+    cover = np.asarray(trees.resize((width, height), Image.Resampling.BOX), dtype=float)[..., None] / 255
+    light = (1 - ndimage.gaussian_filter(cover, (soft, soft, 0))) ** 1.5
+    down = np.linspace(0, 1, height)[:, None, None]
+    sky = np.array([200, 120, 60]) * (1 - down) + np.array([250, 200, 90]) * down
+    clouds = np.asarray(_scene(width, grey=False))[:height] * 0.5 - 64
+    return Image.fromarray(np.clip((sky + clouds) * light + 2, 0, 255).astype(np.uint8))
+
+
+@pytest.mark.parametrize("soft", [0.6, 1.6])
+def test_what_stands_against_the_light_is_a_piece_of_the_photograph(soft: float) -> None:
+    assert read("evening.jpg", saved(_against_the_light(soft), "JPEG", quality=85)).inventory().paints == ()
+
+
 def test_black_that_ends_at_once_is_a_panel_beside_a_photograph() -> None:
     canvas = np.zeros((500, 700, 3), dtype=np.uint8)
     canvas[100:400, 150:500] = np.asarray(_scene(350, grey=False))[:300]

@@ -38,8 +38,9 @@ _MANY_REGIONS, _LARGEST, _RUNNING, _OFF = 8, 0.25, 0.1, 4.5
 _CLIPPED, _RECTANGLE, _HOLE = (4, 251), 0.9, 0.8
 #: How much of what hangs together is a photograph, in pixels and as a part of it, that is one as a whole.
 _LEAST_PHOTOGRAPH, _MUCH = 1600, 0.4
-#: How much of what is around the dark of a photograph is that, and not lighter than this, in levels.
-_NIGHT, _FADING = 0.8, 64
+#: How much of what is around the dark of a photograph is that, and not lighter than this, in levels; of things seen
+#: against the light, whose outline is so many times as long as that of a disc, squared: a bar of 1 to 10 has 4.
+_NIGHT, _FADING, _AGAINST_LIGHT, _RAGGED = 0.8, 64, 0.5, 8
 #: How far beyond its fields a photograph may go, both ways, in pixels.
 _BESIDE = 13
 #: Colors that a quiet region of a lossy picture may have, how far noise takes them and most of it, in levels; which
@@ -330,7 +331,8 @@ def mostly(photo: _Mask, inside: _Mask) -> _Mask:
 
 def night(regions: Regions, colors: Levels, photo: _Mask) -> _Mask:
     """Where beside a photograph, shape (rows, columns), a lens saw nothing: the darkest that there is, which the
-    photograph fades into all around it; a black panel ends at once."""
+    photograph fades into all around it, or most of the way where the outline is that of trees and people; a black panel
+    ends at once."""
     found = np.zeros(photo.shape, dtype=np.bool_)
     dark = (regions.areas >= _PANEL * photo.size) & (regions.means.max(axis=1, initial=0) <= _CLIPPED[0])
     for number in np.flatnonzero(dark).tolist():
@@ -338,7 +340,9 @@ def night(regions: Regions, colors: Levels, photo: _Mask) -> _Mask:
         inside = regions.of[box] == number
         around = grown(inside, _BEYOND) & ~inside
         fades = photo[box] & around & (colors[box].max(axis=2) <= _FADING)
-        if fades.sum() >= _NIGHT * around.sum():
+        outline = (photo[box] & around).sum() / _BEYOND
+        ragged = outline**2 >= _RAGGED * 4 * np.pi * inside.sum()
+        if fades.sum() >= (_AGAINST_LIGHT if ragged else _NIGHT) * around.sum():
             found[box] |= inside
     return found
 
