@@ -121,6 +121,18 @@ def test_a_picture_that_parts_becomes_several_and_all_else_stays() -> None:
     assert replaced("x.pptx", came, {first: light, third: dark}) == written
 
 
+def test_a_picture_that_becomes_something_else_at_each_place_is_gone() -> None:
+    """What no place is told of may show it, too, such as the preview of an embedded object."""
+    came, light, dark = a_deck(), old_sign(100), old_sign(110)
+    first, second, third, _ = (one.reference for one in inside("x.pptx", came))
+    written = replaced("x.pptx", came, {first: light, second: dark, third: dark})
+    assert shown(written) == [light, dark, dark, BOXED]
+    with zipfile.ZipFile(io.BytesIO(written)) as after, zipfile.ZipFile(io.BytesIO(came)) as before:
+        assert after.read("ppt/media/image1.png") == light
+        [new] = set(after.namelist()) - set(before.namelist())
+        assert after.read(new) == dark
+
+
 def test_in_an_open_document_pictures_part_as_well() -> None:
     came, other = an_open_deck(), old_sign(100)
     one, two = (found.reference for found in inside("x.odp", came))

@@ -109,8 +109,9 @@ def in_marks(uses: Sequence[Use], read: Read, first: int) -> dict[Use, bytes]:
 
 
 def in_package(uses: Iterable[Use], changed: Mapping[Use, bytes], taken: Collection[str]) -> InPackage:
-    """A picture that becomes the same at all its places is written where it was; else those that change get new ones,
-    each content once. `taken` are the paths of the package."""
+    """A picture that changes at all its places is written where it was, as it becomes at the first of them, since what
+    no place is told of may show it, too, as previews of embedded objects do. Places at which it becomes something else
+    get new ones, each content once. `taken` are the paths of the package."""
     by_path: dict[str, list[Use]] = {}
     for use in uses:
         by_path.setdefault(use.path, []).append(use)
@@ -118,18 +119,18 @@ def in_package(uses: Iterable[Use], changed: Mapping[Use, bytes], taken: Collect
     added: dict[str, bytes] = {}
     moved: dict[Use, str] = {}
     for path, each in by_path.items():
-        made = [changed[use] for use in each if use in changed]
-        if len(made) == len(each) and len(set(made)) == 1:
-            replaced[path] = made[0]
-            continue
         paths: dict[bytes, str] = {}
+        if all(use in changed for use in each):
+            replaced[path] = changed[each[0]]
+            paths[replaced[path]] = path
         for use in each:
             if use in changed:
                 content = changed[use]
                 if content not in paths:
                     paths[content] = _unlike(path, {name.casefold() for name in (*taken, *added)})
                     added[paths[content]] = content
-                moved[use] = paths[content]
+                if paths[content] != path:
+                    moved[use] = paths[content]
     return InPackage(replaced, added, moved)
 
 
