@@ -91,6 +91,22 @@ def test_behind_a_veil_a_photograph_stays_and_the_veil_moves(veil: Rgb, new: Rgb
     assert near(foretold(found, Recoloring({own[0].paint: new})), behind(new))
 
 
+@given(st.lists(colors, min_size=3, max_size=3, unique=True), st.sampled_from([(60, 30, 10), (34, 33, 33)]))
+def test_below_a_text_all_paints_of_a_picture_are_known(paints: list[Rgb], shares: tuple[int, ...]) -> None:
+    own = [Site(Rgba(*color), Kind.PICTURE, ("/picture",)) for color in paints]
+    marks = [scattered(at) for at in range(3)]
+    assume(all(np.abs(np.array(mark) - np.array(color)).max() > 20 for mark, color in zip(marks, paints, strict=True)))
+
+    def drawn(in_colors: list[Rgb]) -> np.ndarray:
+        return np.repeat(np.array(in_colors, dtype=float), shares, axis=0)
+
+    found = Mixing(mixtures(own, marks, {})).seen(drawn(paints), drawn(marks))
+    new = [Rgb(200, 60, 90), Rgb(20, 30, 200), Rgb(240, 240, 220)]
+    to = Recoloring({site.paint: color for site, color in zip(own, new, strict=True)})
+    assert all(seen.parts is not None for seen in found)
+    assert near(foretold(found, to), np.array(new, dtype=float), 8)
+
+
 @given(colors, colors, st.integers(15_000, 95_000), st.integers(15_000, 95_000))
 def test_what_a_style_makes_of_a_color_is_made_of_the_next_one(one: Rgb, new: Rgb, tint: int, shade: int) -> None:
     own = sites((one, 1), kind=Kind.FILL)

@@ -158,17 +158,21 @@ class Mixing:
 
     def _found(self, came: Array, marks: Array) -> list[_Explained | None]:
         """What explains best what is seen at each of some spots, given in both drawings, each of shape (count, 3): one
-        mixture at all of them, else at each its own that hides all below."""
+        mixture at most of them, and at the others, or at all, each its own that hides all below."""
         moved, both = marks - came, np.concatenate([marks, came], axis=1)
-        hiding, shaded = self._solid.shares(both), self._lit.shares(moved)
-        shares, left = (np.concatenate(each) for each in zip(hiding, shaded, self._of_veils(moved), strict=True))
-        if len(left):
-            best = int(np.minimum(left, 2 * _MOST_LEFT).mean(axis=1).argmin())
-            explained = left[best] <= _MOST_LEFT
-            if explained.mean() >= MOSTLY_KNOWN and left[best][explained].mean() <= _LEFT:
-                each = zip(shares[best], explained.tolist(), strict=True)
-                return [(self._tried[best], own) if known else None for own, known in each]
-        return _each_its_own(self._hiding, *hiding)
+        covering = [
+            np.concatenate(each) for each in zip(self._solid.shares(both), self._lit.shares(moved), strict=True)
+        ]
+        each_its_own = _each_its_own(self._tried, *covering)
+        shares, left = (np.concatenate(each) for each in zip(covering, self._of_veils(moved), strict=True))
+        if not len(left):
+            return each_its_own
+        best = int(np.minimum(left, 2 * _MOST_LEFT).mean(axis=1).argmin())
+        explained = left[best] <= _MOST_LEFT
+        if explained.mean() < MOSTLY_KNOWN or left[best][explained].mean() > _LEFT:
+            return each_its_own
+        each = zip(shares[best], explained.tolist(), each_its_own, strict=True)
+        return [(self._tried[best], own) if known else other for own, known, other in each]
 
     def _of_veils(self, moved: Array) -> tuple[Array, Array]:
         """Shares by which what is below is seen through, and what is left of the difference of the drawings."""
@@ -201,8 +205,9 @@ def _moved(shown: Shown) -> Array:
 
 
 def _each_its_own(mixtures: Sequence[Mixture], shares: Array, left: Array) -> list[_Explained | None]:
-    """At each spot the mixture that leaves least unexplained, as of a gradient with several stops."""
-    if not len(mixtures):
+    """At each spot the mixture, of the first ones, that leaves least unexplained there, as of a gradient with several
+    stops; `shares` and `left` are theirs."""
+    if not len(left):
         return [None] * left.shape[1]
     best = left.argmin(axis=0).tolist()
     return [(mixtures[one], shares[one, at]) if left[one, at] <= _LEFT else None for at, one in enumerate(best)]
