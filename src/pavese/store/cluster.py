@@ -103,9 +103,8 @@ class Cluster:
         self._complete.touch()
 
     def _launch(self) -> None:
-        options = (
-            f"-h 127.0.0.1 -p {self._port} -k ''{'' if self._durable else ' -c fsync=off -c full_page_writes=off'}"
-        )
+        hasty = "" if self._durable else "-c fsync=off -c full_page_writes=off"
+        options = f"-h 127.0.0.1 -p {self._port} -k '' {hasty}"
         log = self._folder / "log"
         try:
             self._run("pg_ctl", "-D", str(self._data), "-w", "-t", "60", "-l", str(log), "-o", options, "start")
