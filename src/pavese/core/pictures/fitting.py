@@ -105,11 +105,13 @@ def near_places(area: _Areas, places: Places, count: int) -> tuple[_Areas, Place
     # Those that have not enough yet: their numbers, their places, and how many they have.
     open_ = np.arange(len(places))
     at = (rows + _REACH) * width + columns + _REACH
-    held = np.zeros(len(places), dtype=np.int64)
+    held, most = np.zeros(len(places), dtype=np.int64), 0
     for down, right in _AROUND:
         there = padded.take(at + (down * width + right))
-        new = (there >= 0) & (held < count)
-        for slot in range(min(count, int(held.max(initial=0)) + 1)):
+        new = there >= 0
+        if most == count:
+            new &= held < count
+        for slot in range(most):
             new &= names[slot].take(open_) != there
         hits = np.flatnonzero(new)
         if not len(hits):
@@ -117,8 +119,9 @@ def near_places(area: _Areas, places: Places, count: int) -> tuple[_Areas, Place
         names[held[hits], open_[hits]] = there[hits]
         found[held[hits], open_[hits]] = places[open_[hits]] + (down * area.shape[1] + right)
         held[hits] += 1
+        most = max(most, int(held[hits].max()))
         left = held < count
-        if left.mean() < _FEW_LEFT:
+        if np.count_nonzero(left) < _FEW_LEFT * len(left):
             open_, at, held = open_[left], at[left], held[left]
     return names, found
 
@@ -323,14 +326,25 @@ def _of_three(own: Floats, first: Floats, second: Floats, third: Floats) -> tupl
 
 def explained(own: Floats, ground: Floats, colors: Floats, how: Fineness) -> _Mask:
     """Which pixels (n, 3) are mixes of their ground (n, 3) and each of some colors (m, 3), shape (m, n): those that are
-    not far from the way between the two, by the products of what lies on it."""
+    not far from the way between the two."""
+    found = np.empty((len(colors), len(own)), dtype=np.bool_)
+    # So many at a time that all of it stays near the processor.
+    step = max(_AT_ONCE // max(len(colors), 1), 1)
+    for start in range(0, len(own), step):
+        some = slice(start, start + step)
+        found[:, some] = _near_ways(own[some], ground[some], colors, how.fits)
+    return found
+
+
+def _near_ways(own: Floats, ground: Floats, colors: Floats, fits: float) -> _Mask:
+    """Which colors are so near to the ways between, as `explained` says it, by the products of what lies on them."""
     start, to = ground.astype(np.float64), colors.astype(np.float64)
     there = own - start
     off = np.einsum("ij,ij->i", there, there)
     way = np.einsum("ij,ij->i", start, start) - 2 * to @ start.T + np.einsum("ij,ij->i", to, to)[:, None]
     along = to @ there.T - np.einsum("ij,ij->i", there, start)
     part = np.clip(along / np.maximum(way, 1e-6), 0, 1)
-    return np.asarray(off + part * (part * way - 2 * along) <= how.fits**2)
+    return np.asarray(off + part * (part * way - 2 * along) <= fits**2)
 
 
 def knots_of(colors: Levels, every: int, how: Fineness) -> Levels | None:
