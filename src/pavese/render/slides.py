@@ -57,8 +57,8 @@ _TOGETHER, _LEAST_FRAMED, _MOST_FRAMES = 3, 6, 40
 
 #: How many pixels away from a spot it is looked for what stands there.
 _NEAR = 3
-#: The number of the ground of what stands on nothing; what stands on no one color has none.
-_NOTHING = -1
+#: The numbers of what is no mark: nothing, which is white, and what is no one color.
+_NOTHING, _MANY_COLORS = -1, -2
 
 
 def seen_pages(document: Slided) -> Sequence[Page]:
@@ -85,6 +85,26 @@ class _InMarks:
         """The number of the site that a mark stands for; None for what is no mark."""
         return self._numbers.get(mark)
 
+    def numbers(self, codes: npt.NDArray[np.int64]) -> npt.NDArray[np.int64]:
+        """The numbers of the sites that pixels show, or of what they show else, in the shape of `codes`."""
+        import numpy as np
+
+        none = np.where(codes == _code(WHITE), _NOTHING, _MANY_COLORS)
+        known, of = self._known
+        if not len(known):
+            return none
+        at = np.minimum(np.searchsorted(known, codes), len(known) - 1)
+        return np.where(known[at] == codes, of[at], none)
+
+    @cached_property
+    def _known(self) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.int64]]:
+        """The marks as codes, the lowest first, and the numbers of their sites."""
+        import numpy as np
+
+        codes = np.array([_code(mark) for mark in self.marks], dtype=np.int64)
+        order = np.argsort(codes)
+        return codes[order], order
+
     def site(self, mark: Rgb) -> Site | None:
         number = self.number(mark)
         return None if number is None else self.sites[number]
@@ -103,12 +123,12 @@ def slides_measured(document: Slided) -> Iterator[Measured]:
         def as_it_came(number: int) -> office.Slide:
             return any_slide()(number)
 
-        shown = office.slides(document.marked().content, _SIDE)
-        for number, (page, slide) in enumerate(zip(pages, shown, strict=False)):
-            codes = _codes(slide.pixels)
-            runs = tuple(_Standing(slide, codes, marks, partial(as_it_came, number)).runs(page))
-            step = max(max(codes.shape) // SIDE, 1)
-            found = measure(_in_paints(codes[::step, ::step], marks), marks.paints)
+        drawn = office.slides(document.marked().content, _SIDE)
+        for number, (page, slide) in enumerate(zip(pages, drawn, strict=False)):
+            shown = marks.numbers(_codes(slide.pixels))
+            runs = tuple(_Standing(slide, shown, marks, partial(as_it_came, number)).runs(page))
+            step = max(max(shown.shape) // SIDE, 1)
+            found = measure(_in_paints(shown[::step, ::step], marks), marks.paints)
             # A slide has no outline: it is seen whole.
             faces = told_in(named, {piece.face for piece in slide.pieces})
             yield Measured(found.areas, found.touching, {}, runs, faces=tuple(faces))
@@ -187,8 +207,7 @@ def slide_masks(document: Slided, paints: Sequence[Rgba], side: int) -> npt.NDAr
 
     of_paint: dict[Rgba, list[int]] = {}
     for number, site in enumerate(document.marked_sites()):
-        r, g, b = scattered(number)
-        of_paint.setdefault(site.paint, []).append(r << 16 | g << 8 | b)
+        of_paint.setdefault(site.paint, []).append(_code(scattered(number)))
     codes = _codes(next(office.pixels(document.marked().content, side)))
     masks = [np.isin(codes, of_paint.get(paint, [])) for paint in paints]
     return np.asarray(np.concatenate(masks) * np.uint8(255))
@@ -226,23 +245,22 @@ def slides_framed(document: Slided) -> Iterator[Framed]:
 
     pages = [page.selector for page in seen_pages(document)]
     for page, slide in zip(pages, office.slides(document.marked().content, _SIDE), strict=False):
-        codes = _codes(slide.pixels)
-        seen, at = np.unique(codes, return_inverse=True)
-        shown = np.array([paint_at(_color(code)) for code in seen.tolist()])[at].reshape(codes.shape)
+        of_sites = np.array([*(order[site.paint] for site in marks.sites), -1, -1])
+        shown = of_sites[marks.numbers(_codes(slide.pixels))]
         texts: dict[int, list[office.Piece]] = {}
         for piece in slide.pieces:
             if (written := paint_at(piece.ink)) >= 0:
                 texts.setdefault(written, []).append(piece)
         boxes = {}
         for number in sorted({*np.unique(shown[shown >= 0]).tolist(), *texts}):
-            written_in = np.zeros(codes.shape, dtype=bool)
+            written_in = np.zeros(shown.shape, dtype=bool)
             for piece in texts.get(number, ()):
-                written_in[_within(piece, codes.shape)] = True
+                written_in[_within(piece, shown.shape)] = True
             if found := [*_framed(shown == number), *_framed(written_in)]:
                 boxes[marks.paints[number]] = sorted(found, key=lambda frame: -frame.width * frame.height)[
                     :_MOST_FRAMES
                 ]
-        yield Framed(page, codes.shape[1], codes.shape[0], boxes)
+        yield Framed(page, shown.shape[1], shown.shape[0], boxes)
 
 
 def _framed(mask: npt.NDArray[np.bool_]) -> list[Frame]:
@@ -268,33 +286,38 @@ def _codes(pixels: npt.NDArray[np.uint8]) -> npt.NDArray[np.int64]:
     return np.asarray(wide[..., 0] << 16 | wide[..., 1] << 8 | wide[..., 2])
 
 
+def _code(color: Rgb) -> int:
+    return color.r << 16 | color.g << 8 | color.b
+
+
 def _color(code: int) -> Rgb:
     return Rgb(code >> 16, code >> 8 & 255, code & 255)
 
 
-def _in_paints(codes: npt.NDArray[np.int64], marks: _InMarks) -> npt.NDArray[np.uint8]:
-    """The slide in the paints of its sites, see-through where no site shows; shape (height, width, 4)."""
+def _in_paints(shown: npt.NDArray[np.int64], marks: _InMarks) -> npt.NDArray[np.uint8]:
+    """The slide, by the numbers of its sites, in their paints, see-through where no site shows; shape (height, width,
+    4)."""
     import numpy as np
 
-    seen, at = np.unique(codes, return_inverse=True)
-    palette = np.zeros((len(seen), 4), dtype=np.uint8)
-    for row, code in enumerate(seen.tolist()):
-        if (site := marks.site(_color(code))) is not None:
-            palette[row] = (*site.paint.over(WHITE), 255)
-    return palette[at].reshape(*codes.shape, 4)
+    # What shows no site has the numbers that count from the end.
+    palette = np.zeros((len(marks.sites) + 2, 4), dtype=np.uint8)
+    for row, site in enumerate(marks.sites):
+        palette[row] = (*site.paint.over(WHITE), 255)
+    return palette[shown]
 
 
 class _Standing:
-    """What the texts of a slide in marks stand on; `as_it_came` gives the slide as it came."""
+    """What the texts of a slide in marks stand on; `shown` are the numbers of the sites that its pixels show, and
+    `as_it_came` gives the slide as it came."""
 
     def __init__(
         self,
         slide: office.Slide,
-        codes: npt.NDArray[np.int64],
+        shown: npt.NDArray[np.int64],
         marks: _InMarks,
         as_it_came: Callable[[], office.Slide],
     ) -> None:
-        self._slide, self._codes, self._marks, self._as_it_came = slide, codes, marks, as_it_came
+        self._slide, self._shown, self._marks, self._as_it_came = slide, shown, marks, as_it_came
 
     def runs(self, page: str) -> Iterator[TextRun]:
         """The texts of the slide, whose page has this selector, on each of their grounds."""
@@ -305,7 +328,7 @@ class _Standing:
             if ink is None:
                 # A color that the program chose by itself, or one that is mixed from several.
                 continue
-            for ground in _grounds(piece, self._codes, self._marks):
+            for ground in _grounds(piece, self._shown):
                 key = _Key(ink, ground, round(piece.size, 1), piece.bold)
                 words[key] = words.get(key, "") + piece.text
                 if ground is None:
@@ -326,7 +349,7 @@ class _Standing:
         """What is seen below pieces of text that stand on no one color."""
         found: list[Seen] = []
         for piece in pieces:
-            within = _within(piece, self._codes.shape)
+            within = _within(piece, self._shown.shape)
             loose = self._unmarked[within]
             found += self._mixing.seen(self._came[within][loose], self._smooth[within][loose]) if loose.any() else ()
         return together(found)
@@ -335,20 +358,15 @@ class _Standing:
     def _mixing(self) -> Mixing:
         import numpy as np
 
-        seen, counts = np.unique(self._codes, return_counts=True)
-        most = seen[np.argsort(-counts, kind="stable")].tolist()
-        alone = islice((at for code in most if (at := self._marks.number(_color(code))) is not None), _MOST_GROUNDS)
+        seen, counts = np.unique(self._shown[self._shown >= 0], return_counts=True)
+        alone = seen[np.argsort(-counts, kind="stable")][:_MOST_GROUNDS].tolist()
         tried = self._marks.mixtures
         return Mixing([*tried, *veiled(tried, [(self._marks.sites[at], self._marks.marks[at]) for at in alone])])
 
     @cached_property
     def _unmarked(self) -> npt.NDArray[np.bool_]:
         """Where a slide shows no mark alone, shape (height, width); white as well, which photographs are in places."""
-        import numpy as np
-
-        seen, at = np.unique(self._codes, return_inverse=True)
-        loose = [self._marks.number(_color(code)) is None for code in seen.tolist()]
-        return np.asarray(np.array(loose)[at].reshape(self._codes.shape))
+        return self._shown < 0
 
     @cached_property
     def _came(self) -> npt.NDArray[np.float64]:
@@ -381,19 +399,16 @@ def seen_at(document: Slided, page: int, spot: tuple[float, float]) -> tuple[Rgb
     if pixels is None:
         # Of a long deck not all slides are shown in marks.
         return None
-    codes = _codes(pixels)
-    height, width = codes.shape
+    shown = marks.numbers(_codes(pixels))
+    height, width = shown.shape
     column, row = min(int(spot[0] * width), width - 1), min(int(spot[1] * height), height - 1)
     # What is mixed, at the edges of letters, is told by what is pure beside it.
     for around in range(_NEAR + 1):
-        window = codes[max(row - around, 0) : row + around + 1, max(column - around, 0) : column + around + 1]
-        seen, counts = np.unique(window, return_counts=True)
-        known = [
-            (count, marks.number(_color(code))) for code, count in zip(seen.tolist(), counts.tolist(), strict=True)
-        ]
-        found = max(((count, number) for count, number in known if number is not None), default=None)
-        if found is not None:
-            return marks.sites[found[1]].paint, document.alone(found[1])
+        window = shown[max(row - around, 0) : row + around + 1, max(column - around, 0) : column + around + 1]
+        seen, counts = np.unique(window[window >= 0], return_counts=True)
+        if len(seen):
+            number = int(seen[counts.argmax()])
+            return marks.sites[number].paint, document.alone(number)
     return None
 
 
@@ -404,22 +419,15 @@ def _within(piece: office.Piece, shape: tuple[int, ...]) -> tuple[slice, slice]:
     return rows, slice(max(int(left * width), 0), max(ceil(right * width), 1))
 
 
-def _grounds(piece: office.Piece, codes: npt.NDArray[np.int64], marks: _InMarks) -> Iterator[int | None]:
-    """The numbers of the sites that a text stands on."""
+def _grounds(piece: office.Piece, shown: npt.NDArray[np.int64]) -> Iterator[int | None]:
+    """The numbers of the sites that a text stands on, or of nothing; None for what is no one color."""
     import numpy as np
 
-    below = codes[_within(piece, codes.shape)]
+    below = shown[_within(piece, shown.shape)].ravel()
     if not below.size:
         return
-    seen, counts = np.unique(below, return_counts=True)
-    least, mixed = _GOOD_PART * below.size, 0
-    for code, count in zip(seen.tolist(), counts.tolist(), strict=True):
-        number = marks.number(_color(code))
-        if number is None and _color(code) == WHITE:
-            number = _NOTHING
-        if number is None:
-            mixed += count
-        elif count >= least:
-            yield number
+    counts = np.bincount(below - _MANY_COLORS)
+    mixed, counts[0] = counts[0], 0
+    yield from (np.flatnonzero(counts >= max(_GOOD_PART * below.size, 1)) + _MANY_COLORS).tolist()
     if mixed > _MIXED * below.size:
         yield None

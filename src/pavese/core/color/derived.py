@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import colorsys
 from collections.abc import Callable, Iterable
+from functools import lru_cache
 from typing import NamedTuple
 
 from pavese.core.color.srgb import ALPHA_DIGITS, LINEAR, Rgb, Rgba
@@ -19,6 +20,8 @@ Channels = tuple[float, float, float]
 _WHOLE, _DEGREE = 100_000, 60_000
 _TURN = 360 * _DEGREE
 _ALPHA = frozenset(("alpha", "alphaMod", "alphaOff"))
+#: A theme has few colors, and what styles make of them is asked for by every text and every plan.
+_REMEMBERED = 1 << 14
 #: The values of transforms that change nothing, by how their names end.
 _NEUTRAL = {"Off": 0, "Mod": _WHOLE}
 
@@ -32,6 +35,11 @@ class Transform(NamedTuple):
 
 def derived(base: Rgb, transforms: Iterable[Transform]) -> Rgba:
     """What becomes of a color by transforms in their order; those that are not known leave it as it is."""
+    return _derived(base, tuple(transforms))
+
+
+@lru_cache(maxsize=_REMEMBERED)
+def _derived(base: Rgb, transforms: tuple[Transform, ...]) -> Rgba:
     channels: Channels = (base.r / 255, base.g / 255, base.b / 255)
     alpha = 1.0
     for name, value in transforms:
