@@ -48,6 +48,9 @@ BOMB = (
         ("a.svg", f"<svg {NS}>{'<g>' * 300}{'</g>' * 300}</svg>".encode(), "nested"),
         ("a.svg", f"<svg {NS}>{'<g/>' * (limits.ELEMENTS + 1)}</svg>".encode(), "elements"),
         ("a.bmp", GOOD, "kind of file"),
+        ("a.fodp", GOOD, "save it as .odp"),
+        ("A.EMF", b"", "Save it as .svg"),
+        ("a.css", b"a { color: red }", "Drop it with those that do"),
         ("noending", GOOD, "kind of file"),
     ],
 )

@@ -34,8 +34,18 @@ _WAYS_OUT = {
     ".fodp": "decks in one flat file are not read here. Open it and save it as .odp.",
     ".key": "this kind of deck is not read here. Save it as .pptx.",
     ".ai": "this kind of drawing is not read here. Save it as .svg.",
-    ".eps": "this kind of drawing is not read here. Save it as .svg.",
+    **dict.fromkeys((".eps", ".emf", ".wmf"), "this kind of drawing is not read here. Save it as .svg."),
     ".pdf": "its pages are not recolored here. Save what they were made from, or each page as .svg or .png.",
+    **dict.fromkeys((".doc", ".docx", ".odt", ".rtf"), "texts of offices are not recolored here."),
+    **dict.fromkeys((".xls", ".xlsx", ".ods"), "tables of offices are not recolored here."),
+    **dict.fromkeys(
+        (".mp4", ".mov", ".webm"), "films are not recolored here. Animations are taken as .json or .lottie."
+    ),
+    **dict.fromkeys(
+        (".css", ".scss", ".less"),
+        "no mail here links this style sheet. Drop it with those that do, or bring it under Gather for its colors.",
+    ),
+    **dict.fromkeys((".csv", ".tsv", ".gpl"), "lists of colors are read under Gather."),
     **dict.fromkeys((".txt", ".md"), "plain text has no colors: nothing in it is recolored."),
     **dict.fromkeys((".ttf", ".otf", ".woff", ".woff2"), "a typeface has no colors. Bring it under Compose, type."),
 }
