@@ -22,6 +22,12 @@ _SIMPLE, _FINE = 3, 6
 _EVEN = 2.0
 #: A paint is a piece of a gradient where so much of it is what that would be there.
 _MOST_OF_IT = 0.8
+#: How far apart the directions are in which a straight gradient is looked for, in degrees, more closely each time round
+#: the best; the stretches it is looked at by, each of so many pixels; and by how many levels pixels beside each other
+#: may differ, on an average.
+_TURNS, _STRETCHES, _ON_A_STRETCH, _STRAIGHT = (5.0, 1.0, 0.2), 256, 12, 2.5
+#: How many colors a straight gradient runs through at most, and by how many levels it may miss the ways between.
+_STOPS, _OFF_WAY = 10, 4.0
 #: Pixels by which it is told how one runs, and those that are looked at together.
 _TOLD_BY, _AT_ONCE = 3000, 200_000
 
@@ -36,6 +42,59 @@ def is_smooth(colors: Levels, rows: Places, columns: Places) -> bool:
     terms = _terms(rows, columns, _box(rows, columns), _SIMPLE)
     off = float(np.sqrt(np.mean((along - terms @ _answer(terms, along)) ** 2)))
     return off <= _UNEVEN[0] + _UNEVEN[1] * float(np.ptp(along))
+
+
+def straight(colors: Levels, rows: Places, columns: Places) -> Levels | None:
+    """The colors through which a gradient runs one way, one after the other, by what stands at rows and columns, shape
+    (n, 3); None where it is none, or has too many. However many they are: what comes later may look like what was."""
+    values = colors.astype(np.float64)
+    if len(values) < 2 * _ON_A_STRETCH:
+        return None
+    uneven, turned, around = np.inf, 0.0, 90.0
+    for step in _TURNS:
+        near = np.arange(turned - around, turned + around, step).tolist()
+        uneven, turned = min((_uneven(values, _turned(rows, columns, one)), one) for one in near)
+        around = step
+    if uneven > _STRAIGHT:
+        return None
+    way = _turned(rows, columns, turned)
+    at, means = _stretches(values, way)
+    path = means[np.unique(at)]
+    path[0], path[-1] = values[way.argmin()], values[way.argmax()]
+    stops = _stops(path, 0, len(path) - 1)
+    return np.rint(path[stops]).astype(np.uint8) if len(stops) <= _STOPS else None
+
+
+def _turned(rows: Places, columns: Places, degrees: float) -> _Floats:
+    """How far along a direction places lie."""
+    angle = np.radians(degrees)
+    return np.asarray(columns * np.cos(angle) + rows * np.sin(angle))
+
+
+def _stretches(values: _Floats, way: _Floats) -> tuple[_Ints, _Floats]:
+    """On which stretch of a way each of some values (n, 3) lies, and the mean of each stretch."""
+    count = min(_STRETCHES, len(values) // _ON_A_STRETCH)
+    at = np.rint((way - way.min()) / max(float(np.ptp(way)), 1e-9) * (count - 1)).astype(np.int64)
+    sums = np.stack([np.bincount(at, channel, count) for channel in values.T], axis=1)
+    return at, sums / np.maximum(np.bincount(at, minlength=count), 1)[:, None]
+
+
+def _uneven(values: _Floats, way: _Floats) -> float:
+    """By how many levels values differ on a stretch of a way, on an average."""
+    at, means = _stretches(values, way)
+    return float(np.sqrt(np.mean((values - means[at]) ** 2)))
+
+
+def _stops(path: _Floats, first: int, last: int) -> list[int]:
+    """Which colors of a path (n, 3) it is straight between, as Douglas and Peucker find them (1973)."""
+    way = path[last] - path[first]
+    there = path[first : last + 1] - path[first]
+    part = np.clip(there @ way / max(float(way @ way), 1e-9), 0, 1)
+    off = np.linalg.norm(there - part[:, None] * way, axis=1)
+    farthest = first + int(off.argmax())
+    if off.max() <= _OFF_WAY or last - first < 2:
+        return [first, last]
+    return [*_stops(path, first, farthest)[:-1], *_stops(path, farthest, last)]
 
 
 def goes_on(colors: Levels, area: _Areas, seen: _Mask, places: Places, near: float) -> Places:

@@ -9,7 +9,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from itertools import pairwise
+from itertools import count, pairwise
+from math import gcd
 
 import numpy as np
 import numpy.typing as npt
@@ -58,7 +59,7 @@ from pavese.core.pictures.regions import (
     quiet_regions,
 )
 from pavese.core.pictures.rings import rings
-from pavese.core.pictures.slopes import goes_on, is_smooth
+from pavese.core.pictures.slopes import goes_on, is_smooth, straight
 from pavese.core.pictures.stripes import in_paints, in_plain, words_in_stripes
 
 _Mask = npt.NDArray[np.bool_]
@@ -227,17 +228,26 @@ class _Unmixing:
         return [int(one) for one in np.flatnonzero(large) if self._is_chained(regions.places(int(one)))]
 
     def _is_chained(self, places: Places) -> bool:
-        every = max(len(places) // _LOOKED_AT, 1)
-        few = not self.how.exact and modes(self.flat[places[::every]]) is not None
-        return not few and self._knots(places, every) is None
+        few = not self.how.exact and modes(self.flat[places[:: self._every(places)]]) is not None
+        return not few and self._knots(places) is None
 
-    def _knots(self, places: Places, every: int) -> Levels | None:
+    def _every(self, places: Places) -> int:
+        """One of how many pixels is looked at, so that these stand in all columns."""
+        width = self.area.shape[1]
+        return next(one for one in count(max(len(places) // _LOOKED_AT, 1)) if gcd(one, width) == 1)
+
+    def _knots(self, places: Places) -> Levels | None:
         """The colors between which those of some pixels lie, where these are a gradient."""
-        knots = knots_of(self.flat[places], every, self.how) if len(places) >= _LEAST_GRADIENT else None
-        if knots is not None and len(knots) > 1:
-            rows, columns = np.divmod(places[::every], self.area.shape[1])
-            knots = knots if is_smooth(self.flat[places[::every]], rows, columns) else None
-        return knots
+        if len(places) < _LEAST_GRADIENT:
+            return None
+        every = self._every(places)
+        knots, some = knots_of(self.flat[places], every, self.how), places[::every]
+        if knots is not None and len(knots) == 1:
+            return knots
+        where = np.divmod(some, self.area.shape[1])
+        if knots is not None:
+            return knots if is_smooth(self.flat[some], *where) else None
+        return straight(self.flat[some], *where) if len(places) >= _CHAINED * self.size else None
 
     def _take_flat(self, regions: Regions) -> list[int]:
         """Takes the paints of flat regions; gives the regions that are not flat, the largest first."""
@@ -279,8 +289,7 @@ class _Unmixing:
             places = places[self.area.ravel()[places] < GRADIENTS]
             if not len(places):
                 continue
-            every = max(len(places) // _LOOKED_AT, 1)
-            some = self.flat[places[::every]]
+            some = self.flat[places[:: self._every(places)]]
             codes, counts = np.unique(codes_of(some), return_counts=True)
             if self.how.exact and len(codes) <= _FEW_CODES:
                 self._know(colors_of(codes[np.argsort(-counts, kind="stable")]), 0.0)
@@ -298,7 +307,7 @@ class _Unmixing:
                 near = apart.min(axis=1) <= _SAME
                 self.area.ravel()[places[near]] = numbers[apart[near].argmin(axis=1)]
                 continue
-            knots = self._knots(places, every)
+            knots = self._knots(places)
             if knots is None or len(self.paints) + len(knots) > _MOST_PAINTS:
                 continue
             named = self._know(knots, _SAME_KNOT)
