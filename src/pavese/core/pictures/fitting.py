@@ -347,10 +347,10 @@ def _near_ways(own: Floats, ground: Floats, colors: Floats, fits: float) -> _Mas
     return np.asarray(off + part * (part * way - 2 * along) <= fits**2)
 
 
-def knots_of(colors: Levels, every: int, how: Fineness) -> Levels | None:
+def knots_of(colors: Levels, some: Levels, how: Fineness) -> Levels | None:
     """The two to four colors between which those of a gradient (n, 3) lie; one where they hardly differ, and None where
-    they lie about otherwise. Its ends are looked for among all, the rest by one of `every` so many."""
-    values = colors[::every].astype(np.float32)
+    they lie about otherwise. Its ends are looked for among all, the rest by `some` of them."""
+    values = some.astype(np.float32)
     middle = np.median(values, axis=0)
     low, high = np.percentile(values, (2, 98), axis=0)
     if (high - low).max() <= 2 * how.fits / (1 if how.exact else 4):

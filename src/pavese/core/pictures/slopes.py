@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import gcd
+
 import numpy as np
 import numpy.typing as npt
 
@@ -30,6 +32,14 @@ _TURNS, _STRETCHES, _ON_A_STRETCH, _STRAIGHT = (5.0, 1.0, 0.2), 256, 12, 2.5
 _STOPS, _OFF_WAY = 10, 4.0
 #: Pixels by which it is told how one runs, and those that are looked at together.
 _TOLD_BY, _AT_ONCE = 3000, 200_000
+
+
+def some_of(places: Places, area: _Areas) -> Places:
+    """Some of these places (flat positions) of a picture, shape (rows, columns), so that they stand in all columns."""
+    each = max(len(places) // _TOLD_BY, 1)
+    while gcd(each, area.shape[1]) > 1:
+        each += 1
+    return places[::each]
 
 
 def is_smooth(colors: Levels, rows: Places, columns: Places) -> bool:
@@ -104,10 +114,10 @@ def goes_on(colors: Levels, area: _Areas, seen: _Mask, places: Places, near: flo
     paint that is hardly found where the gradient is not."""
     rows, columns = np.divmod(places, area.shape[1])
     (top, bottom), (left, right) = box = _box(rows, columns)
-    some = slice(None, None, max(len(places) // _TOLD_BY, 1))
-    own = colors[rows[some], columns[some]].astype(np.float64)
+    down, across = np.divmod(some_of(places, area), area.shape[1])
+    own = colors[down, across].astype(np.float64)
     for degree in (_SIMPLE, _FINE):
-        terms = _terms(rows[some], columns[some], box, degree)
+        terms = _terms(down, across, box, degree)
         answer = _answer(terms, own)
         if np.abs(terms @ answer - own).max(axis=1).mean() <= _EVEN:
             break

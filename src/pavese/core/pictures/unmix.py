@@ -9,8 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from itertools import count, pairwise
-from math import gcd
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -59,7 +58,7 @@ from pavese.core.pictures.regions import (
     quiet_regions,
 )
 from pavese.core.pictures.rings import rings
-from pavese.core.pictures.slopes import goes_on, is_smooth, straight
+from pavese.core.pictures.slopes import goes_on, is_smooth, some_of, straight
 from pavese.core.pictures.stripes import in_paints, in_plain, words_in_stripes
 
 _Mask = npt.NDArray[np.bool_]
@@ -228,20 +227,13 @@ class _Unmixing:
         return [int(one) for one in np.flatnonzero(large) if self._is_chained(regions.places(int(one)))]
 
     def _is_chained(self, places: Places) -> bool:
-        few = not self.how.exact and modes(self.flat[places[:: self._every(places)]]) is not None
+        few = not self.how.exact and modes(self.flat[some_of(places, self.area)]) is not None
         return not few and self._knots(places) is None
-
-    def _every(self, places: Places) -> int:
-        """One of how many pixels is looked at, so that these stand in all columns."""
-        width = self.area.shape[1]
-        return next(one for one in count(max(len(places) // _LOOKED_AT, 1)) if gcd(one, width) == 1)
 
     def _knots(self, places: Places) -> Levels | None:
         """The colors between which those of some pixels lie, where these are a gradient."""
-        if len(places) < _LEAST_GRADIENT:
-            return None
-        every = self._every(places)
-        knots, some = knots_of(self.flat[places], every, self.how), places[::every]
+        some = some_of(places, self.area)
+        knots = knots_of(self.flat[places], self.flat[some], self.how) if len(places) >= _LEAST_GRADIENT else None
         if knots is not None and len(knots) == 1:
             return knots
         where = np.divmod(some, self.area.shape[1])
@@ -289,7 +281,7 @@ class _Unmixing:
             places = places[self.area.ravel()[places] < GRADIENTS]
             if not len(places):
                 continue
-            some = self.flat[places[:: self._every(places)]]
+            some = self.flat[some_of(places, self.area)]
             codes, counts = np.unique(codes_of(some), return_counts=True)
             if self.how.exact and len(codes) <= _FEW_CODES:
                 self._know(colors_of(codes[np.argsort(-counts, kind="stable")]), 0.0)
@@ -323,7 +315,7 @@ class _Unmixing:
         codes = np.unique(codes_of(self.flat[places]))
         if len(codes) > _PATTERN or not len(codes):
             return
-        knots = knots_of(colors_of(codes), 1, self.how)
+        knots = knots_of(colors_of(codes), colors_of(codes), self.how)
         if knots is not None:
             named = self._know(knots, 0.0)
             self._take_blend(key, blend_of(self.flat[places], self.paints, named, places))
