@@ -40,13 +40,14 @@ def test_a_gradient_of_many_colors_goes_with_each_of_them(kind: str, most: int, 
 
 
 def test_what_runs_unevenly_or_both_ways_is_not_straight() -> None:
-    rows, columns = (one.ravel() for one in np.mgrid[:60, :60])
+    area, places = np.zeros((60, 60), dtype=np.int16), np.arange(3600, dtype=np.int32)
     colors = running(CAME, 0, width=120).reshape(60, 120, 3)[:, ::2].reshape(-1, 3)
-    found = straight(colors, rows, columns)
+    found = straight(colors, places, area)
     assert found is not None
-    assert found[0].tolist() == list(CAME[0])
+    assert found[[0, -1]].tolist() == colors[[0, 59]].tolist()
     noisy = np.clip(colors + np.random.default_rng(2).normal(0, 6, colors.shape), 0, 255).astype(np.uint8)
-    assert straight(noisy, rows, columns) is None
-    round_ = np.stack([np.hypot(rows - 30, columns - 30) * 6] * 3, axis=1).astype(np.uint8)
-    assert straight(round_, rows, columns) is None
-    assert straight(colors[:9], rows[:9], columns[:9]) is None
+    assert straight(noisy, places, area) is None
+    rows, columns = np.divmod(places, 60)
+    both_ways = np.stack([np.hypot(rows - 30, columns - 30) * 6] * 3, axis=1).astype(np.uint8)
+    assert straight(both_ways, places, area) is None
+    assert straight(colors, places[:9], area) is None

@@ -54,12 +54,15 @@ def is_smooth(colors: Levels, rows: Places, columns: Places) -> bool:
     return off <= _UNEVEN[0] + _UNEVEN[1] * float(np.ptp(along))
 
 
-def straight(colors: Levels, rows: Places, columns: Places) -> Levels | None:
-    """The colors through which a gradient runs one way, one after the other, by what stands at rows and columns, shape
-    (n, 3); None where it is none, or has too many. However many they are: what comes later may look like what was."""
-    values = colors.astype(np.float64)
+def straight(flat: Levels, places: Places, area: _Areas) -> Levels | None:
+    """The colors through which a gradient runs one way, one after the other, at some places (flat positions) of a
+    picture, `flat` (n, 3), shape (m, 3); None where it is none, or has too many. It is told by some of these, and its
+    ends by all."""
+    width, some = area.shape[1], some_of(places, area)
+    values = flat[some].astype(np.float64)
     if len(values) < 2 * _ON_A_STRETCH:
         return None
+    rows, columns = np.divmod(some, width)
     uneven, turned, around = np.inf, 0.0, 90.0
     for step in _TURNS:
         near = np.arange(turned - around, turned + around, step).tolist()
@@ -67,10 +70,10 @@ def straight(colors: Levels, rows: Places, columns: Places) -> Levels | None:
         around = step
     if uneven > _STRAIGHT:
         return None
-    way = _turned(rows, columns, turned)
-    at, means = _stretches(values, way)
+    at, means = _stretches(values, _turned(rows, columns, turned))
+    way = _turned(*np.divmod(places, width), turned)
     path = means[np.unique(at)]
-    path[0], path[-1] = values[way.argmin()], values[way.argmax()]
+    path[0], path[-1] = flat[places[way.argmin()]], flat[places[way.argmax()]]
     stops = _stops(path, 0, len(path) - 1)
     return np.rint(path[stops]).astype(np.uint8) if len(stops) <= _STOPS else None
 

@@ -236,10 +236,9 @@ class _Unmixing:
         knots = knots_of(self.flat[places], self.flat[some], self.how) if len(places) >= _LEAST_GRADIENT else None
         if knots is not None and len(knots) == 1:
             return knots
-        where = np.divmod(some, self.area.shape[1])
         if knots is not None:
-            return knots if is_smooth(self.flat[some], *where) else None
-        return straight(self.flat[some], *where) if len(places) >= _CHAINED * self.size else None
+            return knots if is_smooth(self.flat[some], *np.divmod(some, self.area.shape[1])) else None
+        return straight(self.flat, places, self.area) if len(places) >= _CHAINED * self.size else None
 
     def _take_flat(self, regions: Regions) -> list[int]:
         """Takes the paints of flat regions; gives the regions that are not flat, the largest first."""
