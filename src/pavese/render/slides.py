@@ -105,6 +105,15 @@ class _InMarks:
         order = np.argsort(codes)
         return codes[order], order
 
+    @cached_property
+    def palette(self) -> npt.NDArray[np.uint8]:
+        """The paints of the sites, by their numbers, on white; see-through where no site shows, whose numbers count
+        from the end; shape (count, 4)."""
+        import numpy as np
+
+        seen = [(*site.paint.over(WHITE), 255) for site in self.sites]
+        return np.array([*seen, (0, 0, 0, 0), (0, 0, 0, 0)], dtype=np.uint8)
+
     def site(self, mark: Rgb) -> Site | None:
         number = self.number(mark)
         return None if number is None else self.sites[number]
@@ -128,7 +137,7 @@ def slides_measured(document: Slided) -> Iterator[Measured]:
             shown = marks.numbers(_codes(slide.pixels))
             runs = tuple(_Standing(slide, shown, marks, partial(as_it_came, number)).runs(page))
             step = max(max(shown.shape) // SIDE, 1)
-            found = measure(_in_paints(shown[::step, ::step], marks), marks.paints)
+            found = measure(marks.palette[shown[::step, ::step]], marks.paints)
             # A slide has no outline: it is seen whole.
             faces = told_in(named, {piece.face for piece in slide.pieces})
             yield Measured(found.areas, found.touching, {}, runs, faces=tuple(faces))
@@ -238,19 +247,15 @@ def slides_framed(document: Slided) -> Iterator[Framed]:
 
     marks = _InMarks(document)
     order = {paint: at for at, paint in enumerate(marks.paints)}
-
-    def paint_at(mark: Rgb) -> int:
-        site = marks.site(mark)
-        return -1 if site is None else order[site.paint]
-
+    # What shows no site has the numbers that count from the end.
+    of_sites = np.array([*(order[site.paint] for site in marks.sites), -1, -1])
     pages = [page.selector for page in seen_pages(document)]
     for page, slide in zip(pages, office.slides(document.marked().content, _SIDE), strict=False):
-        of_sites = np.array([*(order[site.paint] for site in marks.sites), -1, -1])
         shown = of_sites[marks.numbers(_codes(slide.pixels))]
         texts: dict[int, list[office.Piece]] = {}
         for piece in slide.pieces:
-            if (written := paint_at(piece.ink)) >= 0:
-                texts.setdefault(written, []).append(piece)
+            if (site := marks.site(piece.ink)) is not None:
+                texts.setdefault(order[site.paint], []).append(piece)
         boxes = {}
         for number in sorted({*np.unique(shown[shown >= 0]).tolist(), *texts}):
             written_in = np.zeros(shown.shape, dtype=bool)
@@ -292,18 +297,6 @@ def _code(color: Rgb) -> int:
 
 def _color(code: int) -> Rgb:
     return Rgb(code >> 16, code >> 8 & 255, code & 255)
-
-
-def _in_paints(shown: npt.NDArray[np.int64], marks: _InMarks) -> npt.NDArray[np.uint8]:
-    """The slide, by the numbers of its sites, in their paints, see-through where no site shows; shape (height, width,
-    4)."""
-    import numpy as np
-
-    # What shows no site has the numbers that count from the end.
-    palette = np.zeros((len(marks.sites) + 2, 4), dtype=np.uint8)
-    for row, site in enumerate(marks.sites):
-        palette[row] = (*site.paint.over(WHITE), 255)
-    return palette[shown]
 
 
 class _Standing:
@@ -350,7 +343,8 @@ class _Standing:
         found: list[Seen] = []
         for piece in pieces:
             within = _within(piece, self._shown.shape)
-            loose = self._unmarked[within]
+            # Where it shows no mark alone; white as well, which photographs are in places.
+            loose = self._shown[within] < 0
             found += self._mixing.seen(self._came[within][loose], self._smooth[within][loose]) if loose.any() else ()
         return together(found)
 
@@ -362,11 +356,6 @@ class _Standing:
         alone = seen[np.argsort(-counts, kind="stable")][:_MOST_GROUNDS].tolist()
         tried = self._marks.mixtures
         return Mixing([*tried, *veiled(tried, [(self._marks.sites[at], self._marks.marks[at]) for at in alone])])
-
-    @cached_property
-    def _unmarked(self) -> npt.NDArray[np.bool_]:
-        """Where a slide shows no mark alone, shape (height, width); white as well, which photographs are in places."""
-        return self._shown < 0
 
     @cached_property
     def _came(self) -> npt.NDArray[np.float64]:

@@ -23,7 +23,7 @@ _REACH, _NEAREST = 4, 5
 _PREFERRED = 1.5
 #: A pixel that is alone in being a paint is a mix where it fits as one so well, and no more of it is one thing.
 _CHANCE, _NEARLY = 1.6, 0.97
-#: Pixels taken apart at a time.
+#: Pixels taken apart at a time; pixels by colors, where each of these is tried.
 _AT_ONCE = 100_000
 #: Where fewer of some pixels than this are left, only these are looked at.
 _FEW_LEFT = 0.7

@@ -7,6 +7,7 @@ from math import gcd
 import numpy as np
 import numpy.typing as npt
 
+from pavese.core.pictures.fitting import on_knots
 from pavese.core.pictures.mixture import GRADIENTS, Levels, Places, levels_apart
 
 _Floats = npt.NDArray[np.float64]
@@ -72,7 +73,7 @@ def straight(flat: Levels, places: Places, area: _Areas) -> Levels | None:
         return None
     at, means = _stretches(values, _turned(rows, columns, turned))
     way = _turned(*np.divmod(places, width), turned)
-    path = means[np.unique(at)]
+    path = means[np.unique(at)].astype(np.float32)
     path[0], path[-1] = flat[places[way.argmin()]], flat[places[way.argmax()]]
     stops = _stops(path, 0, len(path) - 1)
     return np.rint(path[stops]).astype(np.uint8) if len(stops) <= _STOPS else None
@@ -98,12 +99,9 @@ def _uneven(values: _Floats, way: _Floats) -> float:
     return float(np.sqrt(np.mean((values - means[at]) ** 2)))
 
 
-def _stops(path: _Floats, first: int, last: int) -> list[int]:
+def _stops(path: npt.NDArray[np.float32], first: int, last: int) -> list[int]:
     """Which colors of a path (n, 3) it is straight between, as Douglas and Peucker find them (1973)."""
-    way = path[last] - path[first]
-    there = path[first : last + 1] - path[first]
-    part = np.clip(there @ way / max(float(way @ way), 1e-9), 0, 1)
-    off = np.linalg.norm(there - part[:, None] * way, axis=1)
+    _, _, off = on_knots(path[first : last + 1], path[[first, last]])
     farthest = first + int(off.argmax())
     if off.max() <= _OFF_WAY or last - first < 2:
         return [first, last]
