@@ -6,15 +6,19 @@ from collections.abc import Mapping
 
 import pytest
 
-from pavese.core.color.contrast import TEXT, WHITE, contrast_ratio
+from pavese.core.color.contrast import LARGE, TEXT, WHITE, contrast_ratio
 from pavese.core.color.derived import Transform, derived
+from pavese.core.color.difference import differences
+from pavese.core.color.neighbors import LEAST
 from pavese.core.color.parse import parse_color
 from pavese.core.color.srgb import Rgba
+from pavese.core.color.vision import Vision
 from pavese.core.kit.kit import Kit
 from pavese.core.kit.role import Role
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
 from pavese.core.recolor.measure import Measured
+from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.proposed_theme import theme_for
 from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.target import resolve_target
@@ -47,10 +51,14 @@ def paint_of(written: str) -> Rgba:
     return Rgba(*parse_color(written).rgb)
 
 
-def deck(theme: Mapping[str, str], *runs: TextRun, made: tuple[Site, ...] = ()) -> SetPaints:
-    """A deck with what stands in the places of its theme, what is made from it, and its texts."""
+def deck(
+    theme: Mapping[str, str], *runs: TextRun, made: tuple[Site, ...] = (), touching: tuple[tuple[str, str], ...] = ()
+) -> SetPaints:
+    """A deck with what stands in the places of its theme, what is made from it, its texts, and what touches there."""
     sites = [Site(paint_of(held), Kind.THEME, (place_selector(slot),)) for slot, held in theme.items()]
-    return summarize([Inventory.count([*sites, *made])], [Measured(texts=runs)], ["a.pptx"])
+    borders = {tuple(sorted(map(paint_of, both))): 1 / len(touching) for both in touching}
+    measured = Measured(texts=runs, touching=borders, areas={paint: 1.0 for both in borders for paint in both})
+    return summarize([Inventory.count([*sites, *made])], [measured], ["a.pptx"])
 
 
 def words(ink: Rgba, ground: Rgba, size: float) -> TextRun:
@@ -89,3 +97,64 @@ def test_accents_keep_their_hue_also_where_the_kit_has_fewer_colors() -> None:
     theme = theme_for(deck({"lt1": "#ffffff", "dk1": "#000000", **accents}), QUIET)
     hues = {slot: token.color for slot, token in theme.items() if slot in LOUD and slot != "accent3"}
     assert [*hues.values()] == ["harbor", "rust", "straw", "harbor", "moss"]
+
+
+@KITS
+@pytest.mark.parametrize("slot", ["accent1", "accent4"])
+@pytest.mark.parametrize("shown", ["place", "typed", "made from it"])
+def test_what_is_clearly_seen_on_a_dark_slide_does_not_sink_into_it(kit: Kit, slot: str, shown: str) -> None:
+    light, black = "#bbe0e3", "#000000" if shown == "place" else "#0a0d14"
+    theme = {"lt1": "#ffffff", "dk1": "#000000", **LOUD, slot: light}
+    through = (Transform("lumMod", 75_000),) if shown == "made from it" else ()
+    figure = Rgba(*derived(paint_of(light).rgb, through).rgb)
+    made = (Site(figure, Kind.FILL, (place_selector(slot, through),)), Site(paint_of(black), Kind.GROUND))
+    paints = deck(theme, made=made, touching=((figure.key, black),))
+    assert contrast_ratio(figure.rgb, paint_of(black).rgb) >= LARGE
+    plan = assign(paints, kit)
+    became, ground = (resolve_target(plan.choices[paint.key].target, kit) for paint in (figure, paint_of(black)))
+    assert became is not None
+    assert ground is not None
+    assert contrast_ratio(became, ground) >= LARGE or differences([became], [ground])[0, 0] >= LEAST[Vision.USUAL]
+
+
+def test_a_light_main_color_stays_the_first_accent_on_a_light_slide() -> None:
+    kit = kit_of(
+        ("Sun", Role.PRIMARY, "#ffd100"), ("Ink", Role.TEXT_DARK, "#1b1f2a"), ("White", Role.BACKGROUND, "#ffffff")
+    )
+    theme = {"lt1": "#ffffff", "dk1": "#000000", **LOUD, "accent1": "#4472c4"}
+    made = (Site(paint_of("#4472c4"), Kind.FILL, (place_selector("accent1"),)),)
+    paints = deck(theme, made=made, touching=(("#4472c4", "#ffffff"),))
+    assert kit.resolve(theme_for(paints, kit)["accent1"]) == paint_of("#ffd100").rgb
+
+
+#: What someone typed in on slides, from light to dark.
+TYPED = ("#e8a0a0", "#d62828", "#9d1c1c")
+
+
+def typed_in(accent: str) -> tuple[SetPaints, Plan]:
+    """A deck with typed colors beside an accent, and what becomes of it where the accent goes to the kit's darkest."""
+    made = [Site(paint_of(accent), Kind.FILL, (place_selector("accent1"),))]
+    made += [Site(paint_of(one), Kind.FILL) for one in TYPED]
+    theme = {"lt1": "#ffffff", "dk1": "#000000", "accent1": accent}
+    paints = deck(theme, made=tuple(made))
+    ruled = Plan().with_theme({"lt1": "linen.base", "dk1": "night.base", "accent1": "harbor.900"}, QUIET)
+    return paints, assign(paints, QUIET, held=ruled)
+
+
+def test_an_accent_that_a_rule_makes_dark_does_not_make_all_else_dark() -> None:
+    _, beside_dark = typed_in("#20304d")
+    paints, beside_light = typed_in("#bbe0e3")
+    assert resolve_target(beside_light.choices[paint_of("#bbe0e3").key].target, QUIET) == QUIET.color("harbor").ramp.at(
+        900
+    )
+    for one in TYPED:
+        assert beside_light.choices[paint_of(one).key].target == beside_dark.choices[paint_of(one).key].target
+    assert paints.theme
+
+
+def test_what_only_stands_in_a_theme_takes_no_color_from_what_is_seen() -> None:
+    rust = QUIET.color("rust").base
+    theme = {"lt1": "#ffffff", "dk1": "#000000", "accent6": "#00addc"}
+    paints = deck(theme, made=(Site(paint_of("#b0452c"), Kind.FILL),))
+    plan = assign(paints, QUIET, held=Plan().with_theme({"accent6": "rust.base"}, QUIET))
+    assert resolve_target(plan.choices[paint_of("#b0452c").key].target, QUIET) == rust

@@ -1,15 +1,17 @@
 """Which colors of a kit go to the places of a theme, proposed from roles and from what decks use each place for.
 
 What the kit says of a place itself goes there (`Kit.theme`). Neighbors among the accents are to be told apart
-(`color.neighbors`, as charts take them in their order), each accent to stand out from the light ground (3:1), and what
-is read on what in the decks at hand to be read still.
+(`color.neighbors`, as charts take them in their order), each accent to stand out from the light ground (3:1) and from
+what its figures lie on in the decks at hand, and what is read on what there to be read still.
 """
 
 from __future__ import annotations
 
 import math
+from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from itertools import chain
+from typing import NamedTuple
 
 import numpy as np
 from scipy.optimize import linear_sum_assignment
@@ -26,6 +28,7 @@ from pavese.core.kit.deck_theme import ACCENTS, PLACES
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token, parse_token
+from pavese.core.recolor.borders import LEAST_BORDER
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
 from pavese.core.recolor.site import Kind
@@ -61,6 +64,9 @@ _TYPED = 0.75
 _LEVELS = frozenset(1 + (level - 1) * share for level in (LARGE, TEXT) for share in (1.0, _TYPED))
 _FIRST_AWAY, _IN_A_RING = 150.0, 0.5
 _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
+#: What it costs that all figures of an accent sink into what they lie on; and the ratio (WCAG 2.2, 1.4.11) or the
+#: distance (CIEDE2000) of which one is enough to see them.
+_SUNK, _CLEAR, _PLAIN = 1500.0, LARGE, 25.0
 #: Another color costs so much where it is so much farther (CIEDE2000) from what stands there than the one that is to be
 #: there; and the least and the most of that.
 _FAR, _FARTHER = 25.0, (0.4, 2.0)
@@ -71,6 +77,17 @@ _KEPT = 40
 #: it; and what it takes.
 Need = tuple[Pointing | MixedPlaces, Pointing | Rgb, Needed]
 Needs = Sequence[Need]
+
+
+class Figure(NamedTuple):
+    """What is filled or drawn with an accent and stood out from what it lies on, another place or a color; `share` is
+    how much of all borders of that accent they have with each other."""
+
+    place: Pointing
+    ground: Pointing | Rgb
+    share: float
+
+
 NOTHING: Mapping[str, Rgb] = {}
 #: What a color is to be.
 Wish = Callable[[Rgb], bool]
@@ -92,7 +109,7 @@ def theme_for(paints: SetPaints, kit: Kit) -> dict[str, Token]:
         for place in filter(None, map(pointing, paints.theme[paint])):
             if not place.transforms and not place.theme:
                 was.setdefault(place.slot, paint.rgb)
-    return proposed_theme(kit, needs_of(paints), was)
+    return proposed_theme(kit, needs_of(paints), was, figures_of(paints))
 
 
 def needs_of(paints: SetPaints) -> Needs:
@@ -119,9 +136,29 @@ def needs_of(paints: SetPaints) -> Needs:
     return found
 
 
-def proposed_theme(kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING) -> dict[str, Token]:
+def figures_of(paints: SetPaints) -> list[Figure]:
+    """The figures in accents that are clearly seen on what they lie on: on a dark slide light ones, on a light one dark
+    ones. What lies on another accent is told from it as its neighbor."""
+    places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
+    borders: dict[str, float] = defaultdict(float)
+    found: dict[tuple[Pointing, Pointing | Rgb], float] = defaultdict(float)
+    for file in paints.files:
+        for both, border in file.measured.touching.items():
+            for paint, ground in (both, both[::-1]) if border >= LEAST_BORDER else ():
+                place, other = places.get(paint), places.get(ground)
+                if place is None or place.slot not in ACCENTS or paint.alpha < 1 or ground.alpha < 1:
+                    continue
+                borders[place.slot] += border
+                if (other is None or other.slot not in ACCENTS) and contrast_ratio(paint.rgb, ground.rgb) >= _CLEAR:
+                    found[place, other or ground.rgb] += border
+    return [Figure(place, ground, border / borders[place.slot]) for (place, ground), border in found.items()]
+
+
+def proposed_theme(
+    kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING, figures: Sequence[Figure] = ()
+) -> dict[str, Token]:
     """A token for each place, for a kit that has colors; `was` is what stands in them."""
-    made = _Theme(kit, needs)
+    made = _Theme(kit, needs, figures)
     main = next(chain(_of(kit, Role.PRIMARY), kit.colors))
     # Whatever a place is called, what decks put on it goes before.
     any_step = list(_steps([*_of(kit, Role.NEUTRAL), *_of(kit, Role.BACKGROUND), main, *_of(kit, Role.SECONDARY)]))
@@ -140,8 +177,8 @@ def proposed_theme(kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING
 class _Theme:
     """A theme while it is made, place by place."""
 
-    def __init__(self, kit: Kit, needs: Needs) -> None:
-        self._kit, self._needs = kit, needs
+    def __init__(self, kit: Kit, needs: Needs, figures: Sequence[Figure]) -> None:
+        self._kit, self._needs, self._figures = kit, needs, figures
         self._own = {place.slot: parse_token(place.target) for place in kit.theme}
         self.found: dict[str, Token] = {}
         self._colors: dict[str, Rgb] = {}
@@ -225,7 +262,26 @@ class _Theme:
             cost[row] += (0.0 if stands_out(color) else _SINKS) + _UNREAD * self._lost(
                 slot, {**self._colors, slot: color}
             )
-        return cost
+        return cost + _SUNK * self._sunk(slot, colors)
+
+    def _sunk(self, slot: str, colors: Sequence[Rgb]) -> Array:
+        """How much of the figures of an accent is no longer seen on what they lie on, with each color."""
+        lost = np.zeros(len(colors))
+        for figure in self._figures:
+            ground = self._below(figure)
+            if figure.place.slot == slot and ground is not None:
+                shown = [derived(color, figure.place.transforms).rgb for color in colors]
+                ratio = np.array([contrast_ratio(color, ground) for color in shown])
+                seen = np.maximum((ratio - 1) / (_CLEAR - 1), differences(shown, [ground])[:, 0] / _PLAIN)
+                lost += figure.share * np.maximum(1 - seen, 0)
+        return lost
+
+    def _below(self, figure: Figure) -> Rgb | None:
+        """What a figure will lie on: for what was typed in about that; None for a place that has no color yet."""
+        if isinstance(figure.ground, Pointing):
+            return _color(self._colors, figure.ground)
+        own = [color for _, color in self._kit.tokens()]
+        return own[int(differences([figure.ground], own)[0].argmin())]
 
     def _unread(self, slot: str, chosen: Sequence[int], colors: Sequence[Rgb]) -> Array:
         """What each color costs that is not read on accents chosen before, where a deck uses them so."""

@@ -25,7 +25,8 @@ from pavese.core.recolor.losses import Loss, NumberedLevel, levels_by_number, ra
 from pavese.core.recolor.near import NEAR_EQUAL, leaders
 from pavese.core.recolor.plan import Choice
 from pavese.core.recolor.search import BRIEF, THOROUGH, Pairs, Problem, Search
-from pavese.core.recolor.steps import SEEN, Step, step_of, tables
+from pavese.core.recolor.site import Kind
+from pavese.core.recolor.steps import SEEN, Step, Term, step_of, tables
 from pavese.core.recolor.texts import BARE
 from pavese.core.recolor.together import pairs_of
 
@@ -57,6 +58,10 @@ _WORTH, _PLAINLY_TWO = 20.0, 20.0
 #: Steps of lightness up to which a color goes away from its own to be kept apart: a yellow that ends as dark as a brown
 #: is no yellow. What a step of a hue beside its own may cost more than the one that it shares.
 _AWAY, _OTHER_HUE = 3.0, 160.0
+#: Steps of lightness up to which a color that stands binds others to its order wholly, and from which on it does not:
+#: where a rule made a light one dark, all that was darker would end at the dark end.
+_IN_ORDER, _OUT_OF_ORDER = 1.5, 3.5
+_ORDER = [Term.TURNED, Term.TURNED_ON_RAMP, Term.LEVEL]
 #: What it may cost to keep a level that a step beside it keeps.
 _REGAINED = 100.0
 _IN_THIS_FILE = "in this file only: with the target it has in the others something would be lost here"
@@ -102,6 +107,14 @@ class Sought:
         if not any(file.on_pixels for file in self.paints.files):
             return frozenset()
         return frozenset(color for color in self.paints.natural if self.standing.get(color) == color)
+
+    @cached_property
+    def unseen(self) -> frozenset[Rgb]:
+        """What only stands in places of themes: no color is beside it."""
+        kinds: dict[Rgb, set[Kind]] = defaultdict(set)
+        for use in self.paints.uses:
+            kinds[use.paint.rgb].update(use.kinds)
+        return frozenset(color for color, found in kinds.items() if found == {Kind.THEME})
 
     @cached_property
     def row(self) -> Mapping[Rgb, int]:
@@ -229,12 +242,12 @@ class _Planner:
         sought = self._sought
         number = {at: place for place, at in enumerate(sorted(self._order))}
         free = [sought.colors[at] for at in number]
-        kept = sorted(sought.standing)
+        kept = {color: sought.standing[color] for color in sorted(sought.standing) if color not in sought.unseen}
         row = {color: number[self._leads[at]] for color, at in sought.row.items()}
         row |= {color: len(free) + place for place, color in enumerate(kept)}
         pairs = pairs_of([*free, *kept], sought.paints.by_file, row, sought.natural, WHITE)
         order = tuple(number[at] for at in self._order)
-        problem = self._problem(self._fit[list(number)], pairs, [sought.standing[color] for color in kept], order)
+        problem = self._problem(self._fit[list(number)], pairs, kept, order)
         alone = len(sought.paints.by_file) == 1
         search = Search(problem, THOROUGH if alone and len(free) < _FEW else BRIEF)
         search.place()
@@ -242,17 +255,28 @@ class _Planner:
         if alone:
             weights = [sought.weights[at] for at in number]
             levels = levels_by_number(sought.paints.by_file[0], sought.ground, row)
-            self._keep_apart(search, free, weights, [sought.standing[color] for color in kept], levels)
+            self._keep_apart(search, free, weights, list(kept.values()), levels)
         found = search.at.tolist()
         return {at: found[place] for at, place in number.items()}
 
-    def _problem(self, cost: Array, pairs: Pairs, kept: Sequence[Rgb], order: tuple[int, ...]) -> Problem:
-        """What is sought for colors by their `cost`, beside `kept` ones (what they are now), whose numbers follow."""
+    def _problem(self, cost: Array, pairs: Pairs, kept: Mapping[Rgb, Rgb], order: tuple[int, ...]) -> Problem:
+        """What is sought for colors by their `cost`, beside `kept` ones as what they are now, whose numbers follow."""
         free = len(cost)
-        beside = _beside_kept(pairs, free, self._steps, [self._step_of(color) for color in kept])
+        shown = [self._step_of(color) for color in kept.values()]
+        pairs = self._bound(pairs, free, list(kept), shown)
         inner = (pairs.first < free) & (pairs.second < free)
         inside = Pairs(pairs.first[inner], pairs.second[inner], pairs.weights[inner])
-        return Problem(self._steps, cost + beside, inside, order)
+        return Problem(self._steps, cost + _beside_kept(pairs, free, self._steps, shown), inside, order)
+
+    def _bound(self, pairs: Pairs, free: int, kept: Sequence[Rgb], shown: Sequence[Step]) -> Pairs:
+        """The pairs, but that a color which went far from its own lightness binds no other to their order."""
+        if not kept:
+            return pairs
+        astray = np.abs(self._sought.wanted(kept) - np.array([one.position for one in shown]))
+        binds = np.concatenate([np.ones(free), np.interp(astray, [_IN_ORDER, _OUT_OF_ORDER], [1.0, 0.0])])
+        weights = pairs.weights.copy()
+        weights[:, _ORDER] *= np.minimum(binds[pairs.first], binds[pairs.second])[:, None]
+        return Pairs(pairs.first, pairs.second, weights)
 
     def _step_of(self, color: Rgb) -> Step:
         """The step that a color is; one that is none of the kit stands for itself."""
@@ -295,7 +319,7 @@ class _Planner:
         fixed = sought.fixed.union(bound)
         colors = sorted({paint.rgb for paint in file.paints if paint.rgb in became})
         free = [color for color in colors if color not in fixed and became[color] in self._at_step]
-        kept = [color for color in colors if color not in set(free)]
+        kept = {color: became[color] for color in colors if color not in set(free)}
         row = {color: at for at, color in enumerate([*free, *kept])}
         if not free:
             return {}
@@ -309,11 +333,11 @@ class _Planner:
         cost += self._against_ground({color: at for at, color in enumerate(free)}, [file])
         # The smallest give way first.
         order = tuple(sorted(range(len(free)), key=lambda at: (weights[at], free[at])))
-        search = Search(self._problem(cost, pairs, [became[color] for color in kept], order), THOROUGH)
+        search = Search(self._problem(cost, pairs, kept, order), THOROUGH)
         search.stand(start)
         search.settle()
         levels = levels_by_number(file, sought.ground, row)
-        self._keep_apart(search, free, weights, [became[color] for color in kept], levels)
+        self._keep_apart(search, free, weights, list(kept.values()), levels)
         found = search.at.tolist()
         return {
             color: Choice(target=str(self._steps[step].token), reason=_IN_THIS_FILE)
