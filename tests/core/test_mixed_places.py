@@ -14,11 +14,12 @@ from pavese.core.kit.kit import Kit
 from pavese.core.kit.role import Role
 from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
 from pavese.core.recolor.measure import Measured
-from pavese.core.recolor.proposed_theme import needs_of, theme_for
+from pavese.core.recolor.proposed_theme import theme_for
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.site import Kind, Site
 from pavese.core.recolor.texts import Part, Seen, Text, TextRun
 from pavese.core.recolor.theme import MixedPlaces, Pointing, mixed_reading, near_places, place_selector
+from pavese.core.recolor.theme_in_use import needs_of
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors
 from tests.core.test_near_colors import kit_of

@@ -117,6 +117,25 @@ def test_what_is_clearly_seen_on_a_dark_slide_does_not_sink_into_it(kit: Kit, sl
     assert contrast_ratio(became, ground) >= LARGE or differences([became], [ground])[0, 0] >= LEAST[Vision.USUAL]
 
 
+@KITS
+@pytest.mark.parametrize(("one", "other"), [("dk1", "dk2"), ("lt1", "lt2")])
+def test_places_that_are_one_ground_stay_one(kit: Kit, one: str, other: str) -> None:
+    theme = {"lt1": "#ffffff", "dk1": "#000000", **LOUD}
+    ground = Site(paint_of(theme[one]), Kind.GROUND, (place_selector(one),))
+    same = theme_for(deck({**theme, other: theme[one]}, made=(ground,)), kit)
+    assert same[other] == same[one]
+    # Where no slide is of it, the other one may bring a color.
+    brings = theme_for(deck({**theme, other: theme[one]}), kit)
+    assert brings[other] != brings[one]
+
+
+def test_a_loud_light_place_is_no_tint_of_white() -> None:
+    yellow = paint_of("#ffee00")
+    theme = {"lt1": "#ffffff", "dk1": "#000000", **LOUD, "lt2": "#ffee00"}
+    paints = deck(theme, words(yellow, paint_of("#000000"), 40))
+    assert str(theme_for(paints, QUIET)["lt2"]) == "straw.base"
+
+
 def test_a_light_main_color_stays_the_first_accent_on_a_light_slide() -> None:
     kit = kit_of(
         ("Sun", Role.PRIMARY, "#ffd100"), ("Ink", Role.TEXT_DARK, "#1b1f2a"), ("White", Role.BACKGROUND, "#ffffff")

@@ -8,10 +8,8 @@ what its figures lie on in the decks at hand, and what is read on what there to 
 from __future__ import annotations
 
 import math
-from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from itertools import chain
-from typing import NamedTuple
 
 import numpy as np
 from scipy.optimize import linear_sum_assignment
@@ -20,7 +18,7 @@ from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ra
 from pavese.core.color.derived import derived
 from pavese.core.color.difference import differences
 from pavese.core.color.neighbors import shares
-from pavese.core.color.oklab import Array
+from pavese.core.color.oklab import Array, lch_of, oklch_of
 from pavese.core.color.overlay import mixed
 from pavese.core.color.ramp import STEPS
 from pavese.core.color.srgb import Rgb
@@ -28,22 +26,11 @@ from pavese.core.kit.deck_theme import ACCENTS, PLACES
 from pavese.core.kit.kit import Kit, KitColor
 from pavese.core.kit.role import Role
 from pavese.core.kit.token import Token, parse_token
-from pavese.core.recolor.borders import LEAST_BORDER
+from pavese.core.recolor.colorfulness import of_its_hue
 from pavese.core.recolor.inventory import SetPaints
 from pavese.core.recolor.plan import Plan
-from pavese.core.recolor.site import Kind
-from pavese.core.recolor.texts import BARE
-from pavese.core.recolor.theme import (
-    MixedPlaces,
-    Needed,
-    Pointing,
-    mixed_reading,
-    most_seen,
-    near_places,
-    places_ruled,
-    pointing,
-    reading_of,
-)
+from pavese.core.recolor.theme import MixedPlaces, Needed, Pointing, places_ruled
+from pavese.core.recolor.theme_in_use import TYPED, UNUSED, Figure, InUse, Need, in_use
 
 #: How light a color is that light places take, and how dark for dark ones.
 _LIGHT, _DARK = 0.6, 0.2
@@ -58,10 +45,8 @@ _OTHER, _QUIET, _STEP_AWAY, _SINKS, _UNREAD = 60.0, 80.0, 4.0, 80.0, 1500.0
 #: what was hardly read before, or that what was read well just passes, and how much it does at least that something is
 #: no longer read that was.
 _WISH, _LATER, _NEVER, _FAINT, _SQUEEZED, _LOST_AT_ALL = 30.0, 2.0, 10_000.0, 0.1, 0.1, 0.4
-#: How much of a ratio must be left beside what is typed on a ground or as a text, and the ratios that tell a text that
-#: reads.
-_TYPED = 0.75
-_LEVELS = frozenset(1 + (level - 1) * share for level in (LARGE, TEXT) for share in (1.0, _TYPED))
+#: The ratios that tell a text that reads.
+_LEVELS = frozenset(1 + (level - 1) * share for level in (LARGE, TEXT) for share in (1.0, TYPED))
 _FIRST_AWAY, _IN_A_RING = 150.0, 0.5
 _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
 #: What it costs that all figures of an accent sink into what they lie on; and the ratio (WCAG 2.2, 1.4.11) or the
@@ -70,25 +55,11 @@ _SUNK, _CLEAR, _PLAIN = 1500.0, LARGE, 25.0
 #: Another color costs so much where it is so much farther (CIEDE2000) from what stands there than the one that is to be
 #: there; and the least and the most of that.
 _FAR, _FARTHER = 25.0, (0.4, 2.0)
+#: OKLCH chroma from which on a light color is no tint.
+_VIVID = 0.1
 #: Beginnings that are kept.
 _KEPT = 40
 
-#: A place as it is pointed to, or what places are mixed to, and another or a color that it must be read on, or that on
-#: it; and what it takes.
-Need = tuple[Pointing | MixedPlaces, Pointing | Rgb, Needed]
-Needs = Sequence[Need]
-
-
-class Figure(NamedTuple):
-    """What is filled or drawn with an accent and stood out from what it lies on, another place or a color; `share` is
-    how much of all borders of that accent they have with each other."""
-
-    place: Pointing
-    ground: Pointing | Rgb
-    share: float
-
-
-NOTHING: Mapping[str, Rgb] = {}
 #: What a color is to be.
 Wish = Callable[[Rgb], bool]
 
@@ -104,70 +75,26 @@ def with_proposed_theme(plan: Plan, paints: SetPaints, kit: Kit) -> Plan:
 
 def theme_for(paints: SetPaints, kit: Kit) -> dict[str, Token]:
     """What is proposed for the decks of a set."""
-    was: dict[str, Rgb] = {}
-    for paint in most_seen(paints):
-        for place in filter(None, map(pointing, paints.theme[paint])):
-            if not place.transforms and not place.theme:
-                was.setdefault(place.slot, paint.rgb)
-    return proposed_theme(kit, needs_of(paints), was, figures_of(paints))
+    return proposed_theme(kit, in_use(paints))
 
 
-def needs_of(paints: SetPaints) -> Needs:
-    """What is read on what in decks, as far as one of both is a place of their themes; what is typed beside it is taken
-    to stay about as light as it is, and gives way a little on grounds and texts."""
-    places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
-    # What is only in pictures goes along as well, but that lettering was read there is not certain.
-    written = {use.paint for use in paints.uses if set(use.kinds) != {Kind.PICTURE}}
-    near = near_places(paints, {paint: [place] for paint, place in places.items()})
-    places |= {paint: place for paint, place in near.items() if paint in written}
-    found: list[Need] = []
-    for one, partners in reading_of(paints).items():
-        for other, needed in partners if one in places else ():
-            if other not in places:
-                stays = other == BARE or places[one].slot in ACCENTS
-                found.append((places[one], other.over(WHITE), needed.gives(1.0 if stays else _TYPED)))
-            elif places[one].slot != places[other].slot:
-                found.append((places[one], places[other], needed))
-    for ink, mixture, needed in mixed_reading(paints, places):
-        # On what stays, text places stay light or dark; an accent may become either.
-        by_accent = ink in places and places[ink].slot in ACCENTS and needed.least >= LARGE
-        if mixture.of or by_accent:
-            found.append((mixture, places.get(ink, ink.rgb), needed))
-    return found
-
-
-def figures_of(paints: SetPaints) -> list[Figure]:
-    """The figures in accents that are clearly seen on what they lie on: on a dark slide light ones, on a light one dark
-    ones. What lies on another accent is told from it as its neighbor."""
-    places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
-    borders: dict[str, float] = defaultdict(float)
-    found: dict[tuple[Pointing, Pointing | Rgb], float] = defaultdict(float)
-    for file in paints.files:
-        for both, border in file.measured.touching.items():
-            for paint, ground in (both, both[::-1]) if border >= LEAST_BORDER else ():
-                place, other = places.get(paint), places.get(ground)
-                if place is None or place.slot not in ACCENTS or paint.alpha < 1 or ground.alpha < 1:
-                    continue
-                borders[place.slot] += border
-                if (other is None or other.slot not in ACCENTS) and contrast_ratio(paint.rgb, ground.rgb) >= _CLEAR:
-                    found[place, other or ground.rgb] += border
-    return [Figure(place, ground, border / borders[place.slot]) for (place, ground), border in found.items()]
-
-
-def proposed_theme(
-    kit: Kit, needs: Needs = (), was: Mapping[str, Rgb] = NOTHING, figures: Sequence[Figure] = ()
-) -> dict[str, Token]:
-    """A token for each place, for a kit that has colors; `was` is what stands in them."""
-    made = _Theme(kit, needs, figures)
+def proposed_theme(kit: Kit, used: InUse = UNUSED) -> dict[str, Token]:
+    """A token for each place, for a kit that has colors, by what decks use them for."""
+    made = _Theme(kit, used)
     main = next(chain(_of(kit, Role.PRIMARY), kit.colors))
     # Whatever a place is called, what decks put on it goes before.
     any_step = list(_steps([*_of(kit, Role.NEUTRAL), *_of(kit, Role.BACKGROUND), main, *_of(kit, Role.SECONDARY)]))
     made.put("lt1", chain(_grounds(kit, main), any_step), _is_light)
     made.put("dk1", chain(_inks(kit, main), any_step), made.on("lt1", ENHANCED), _is_dark)
-    made.put("lt2", chain(_grounds(kit, main), any_step), made.other_than("lt1"), made.on("dk1", TEXT), _is_light)
+    offered: Iterable[Token] = chain(_grounds(kit, main), any_step)
+    wishes = [made.other_than("lt1"), made.on("dk1", TEXT), _is_light]
+    if (vivid := _vivid(kit, used.was.get("lt2", WHITE))) is not None:
+        # Titles of dark slides: a loud yellow is no tint of the ground.
+        offered, wishes = _steps([vivid]), wishes[:-1]
+    made.put("lt2", offered, *wishes, like=used.one_ground.get("lt2"))
     dark = (main.token(step) for step in (800, 900, 700, 950, 600))
-    made.put("dk2", chain(dark, any_step), made.on("lt1", TEXT), made.on("lt2", TEXT))
-    made.put_accents(was)
+    made.put("dk2", chain(dark, any_step), made.on("lt1", TEXT), made.on("lt2", TEXT), like=used.one_ground.get("dk2"))
+    made.put_accents(used.was)
     made.put("hlink", _steps(chain(_of(kit, Role.ACTION), [main])), made.on("lt1", TEXT))
     followed = _steps(chain(_of(kit, Role.SECONDARY), _of(kit, Role.NEUTRAL), [main]))
     made.put("folHlink", followed, made.on("lt1", TEXT), made.other_than("hlink"))
@@ -177,17 +104,18 @@ def proposed_theme(
 class _Theme:
     """A theme while it is made, place by place."""
 
-    def __init__(self, kit: Kit, needs: Needs, figures: Sequence[Figure]) -> None:
-        self._kit, self._needs, self._figures = kit, needs, figures
+    def __init__(self, kit: Kit, used: InUse) -> None:
+        self._kit, self._used = kit, used
         self._own = {place.slot: parse_token(place.target) for place in kit.theme}
         self.found: dict[str, Token] = {}
         self._colors: dict[str, Rgb] = {}
 
-    def put(self, slot: str, offered: Iterable[Token], *wishes: Wish) -> None:
-        """What the kit says itself; else what costs least: that what is read there no longer is, then that a wish is
-        not met, the first ones before the others, then that others are offered before it."""
-        if slot in self._own:
-            wishes, offered = (), [self._own[slot]]
+    def put(self, slot: str, offered: Iterable[Token], *wishes: Wish, like: str | None = None) -> None:
+        """What the kit says itself; else what the place that it is to be `like` has, or what costs least: that what is
+        read there no longer is, then that a wish is not met, the first ones before the others, then that others are
+        offered before it."""
+        if slot in self._own or like is not None:
+            wishes, offered = (), [self._own.get(slot) or self.found[like or slot]]
         best: tuple[float, int, Token, Rgb] | None = None
         for at, token in enumerate(dict.fromkeys(offered)):
             color = self._kit.resolve(token)
@@ -201,7 +129,7 @@ class _Theme:
 
     def _lost(self, slot: str, colors: Mapping[str, Rgb], least: int = 1) -> float:
         """How much of what is needed of a place is lost, in whole needs, of those with `least` places or more."""
-        needs = (need for need in self._needs if slot in (named := _slots(need)) and len(named) >= least)
+        needs = (need for need in self._used.needs if slot in (named := _slots(need)) and len(named) >= least)
         return sum(_short(_read(colors, one, other), needed) for one, other, needed in needs)
 
     def on(self, slot: str, ratio: float) -> Wish:
@@ -267,7 +195,7 @@ class _Theme:
     def _sunk(self, slot: str, colors: Sequence[Rgb]) -> Array:
         """How much of the figures of an accent is no longer seen on what they lie on, with each color."""
         lost = np.zeros(len(colors))
-        for figure in self._figures:
+        for figure in self._used.figures:
             ground = self._below(figure)
             if figure.place.slot == slot and ground is not None:
                 shown = [derived(color, figure.place.transforms).rgb for color in colors]
@@ -286,7 +214,7 @@ class _Theme:
     def _unread(self, slot: str, chosen: Sequence[int], colors: Sequence[Rgb]) -> Array:
         """What each color costs that is not read on accents chosen before, where a deck uses them so."""
         before = dict(zip(ACCENTS, (colors[one] for one in chosen), strict=False))
-        between = (named for need in self._needs if len(named := _slots(need)) > 1 and slot in named)
+        between = (named for need in self._used.needs if len(named := _slots(need)) > 1 and slot in named)
         if not any(named <= {slot, *before} for named in between):
             return np.zeros(len(colors))
         return np.array([_UNREAD * self._lost(slot, {**before, slot: color}, least=2) for color in colors])
@@ -377,6 +305,16 @@ def _loud(kit: Kit) -> list[KitColor]:
     """The colors that accents take, in their order; the one for actions only where there are few others."""
     found = [color for role in _ROLES for color in _of(kit, role)]
     return found if len(found) >= _ENOUGH else [*found, *_of(kit, Role.ACTION)] or list(kit.colors)
+
+
+def _vivid(kit: Kit, held: Rgb) -> KitColor | None:
+    """The color of a kit that is nearest to a vivid one, if it has one of about that hue."""
+    lch = np.array(lch_of(held))
+    hued = of_its_hue(lch, oklch_of([color.base for color in kit.colors]))
+    same = [color for color, is_same in zip(kit.colors, hued.tolist(), strict=True) if is_same]
+    if lch[1] < _VIVID or not same:
+        return None
+    return same[int(differences([held], [color.base for color in same])[0].argmin())]
 
 
 def _of_color(kit: Kit, slot: str, was: Mapping[str, Rgb]) -> dict[str, float]:
