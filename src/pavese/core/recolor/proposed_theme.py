@@ -14,7 +14,7 @@ from itertools import chain
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
-from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ratio, luminance
+from pavese.core.color.contrast import ENHANCED, LARGE, TEXT, WHITE, contrast_ratio, contrast_table, luminance
 from pavese.core.color.derived import derived
 from pavese.core.color.difference import differences
 from pavese.core.color.neighbors import shares
@@ -49,9 +49,9 @@ _WISH, _LATER, _NEVER, _FAINT, _SQUEEZED, _LOST_AT_ALL = 30.0, 2.0, 10_000.0, 0.
 _LEVELS = frozenset(1 + (level - 1) * share for level in (LARGE, TEXT) for share in (1.0, TYPED))
 _FIRST_AWAY, _IN_A_RING = 150.0, 0.5
 _ALIKE, _TOLD, _REUSED = 120.0, 60.0, 400.0
-#: What it costs that all figures of an accent sink into what they lie on; and the ratio (WCAG 2.2, 1.4.11) or the
-#: distance (CIEDE2000) of which one is enough to see them.
-_SUNK, _CLEAR, _PLAIN = 1500.0, LARGE, 25.0
+#: What it costs that all figures of an accent sink into what they lie on; and the distance (CIEDE2000) at which they
+#: are seen there also below 3:1 (WCAG 2.2, 1.4.11).
+_SUNK, _PLAIN = 1500.0, 25.0
 #: Another color costs so much where it is so much farther (CIEDE2000) from what stands there than the one that is to be
 #: there; and the least and the most of that.
 _FAR, _FARTHER = 25.0, (0.4, 2.0)
@@ -196,12 +196,12 @@ class _Theme:
         """How much of the figures of an accent is no longer seen on what they lie on, with each color."""
         lost = np.zeros(len(colors))
         for figure in self._used.figures:
-            ground = self._below(figure)
-            if figure.place.slot == slot and ground is not None:
-                shown = [derived(color, figure.place.transforms).rgb for color in colors]
-                ratio = np.array([contrast_ratio(color, ground) for color in shown])
-                seen = np.maximum((ratio - 1) / (_CLEAR - 1), differences(shown, [ground])[:, 0] / _PLAIN)
-                lost += figure.share * np.maximum(1 - seen, 0)
+            if figure.place.slot != slot or (ground := self._below(figure)) is None:
+                continue
+            shown = [derived(color, figure.place.transforms).rgb for color in colors]
+            ratio, apart = contrast_table(shown, [ground])[:, 0], differences(shown, [ground])[:, 0]
+            seen = np.maximum((ratio - 1) / (LARGE - 1), apart / _PLAIN)
+            lost += figure.share * np.maximum(1 - seen, 0)
         return lost
 
     def _below(self, figure: Figure) -> Rgb | None:

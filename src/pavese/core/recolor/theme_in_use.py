@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
 from pavese.core.color.contrast import LARGE, WHITE, contrast_ratio
-from pavese.core.color.srgb import Rgb
+from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.kit.deck_theme import ACCENTS
 from pavese.core.recolor.borders import LEAST_BORDER
 from pavese.core.recolor.inventory import SetPaints
@@ -83,10 +83,15 @@ def _standing(paints: SetPaints) -> dict[str, Rgb]:
     return was
 
 
+def _places(paints: SetPaints) -> dict[Rgba, Pointing]:
+    """The place that each paint stands in, or is made from, first."""
+    return {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
+
+
 def needs_of(paints: SetPaints) -> Needs:
     """What is read on what in decks, as far as one of both is a place of their themes; what is typed beside it is taken
     to stay about as light as it is, and gives way a little on grounds and texts."""
-    places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
+    places = _places(paints)
     # What is only in pictures goes along as well, but that lettering was read there is not certain.
     written = {use.paint for use in paints.uses if set(use.kinds) != {Kind.PICTURE}}
     near = near_places(paints, {paint: [place] for paint, place in places.items()})
@@ -110,7 +115,7 @@ def needs_of(paints: SetPaints) -> Needs:
 def figures_of(paints: SetPaints) -> list[Figure]:
     """The figures in accents that are clearly seen on what they lie on: on a dark slide light ones, on a light one dark
     ones. What lies on another accent is told from it as its neighbor."""
-    places = {paint: place for paint, named in paints.theme.items() if (place := pointing(named[0]))}
+    places = _places(paints)
     borders: dict[str, float] = defaultdict(float)
     found: dict[tuple[Pointing, Pointing | Rgb], float] = defaultdict(float)
     for file in paints.files:
