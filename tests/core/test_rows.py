@@ -2,21 +2,28 @@
 
 from __future__ import annotations
 
+from random import Random
+
+import numpy as np
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pavese.core.color.difference import difference
+from pavese.core.color.difference import difference, differences
+from pavese.core.color.gamut import to_rgb
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.assign import assign
 from pavese.core.recolor.inventory import Inventory, SetPaints, summarize
 from pavese.core.recolor.measure import Measured
-from pavese.core.recolor.near import leaders, rows
-from pavese.core.recolor.plan import Choice
+from pavese.core.recolor.near import NEAR_EQUAL, leaders, near_equal_in, rows
+from pavese.core.recolor.plan import Choice, Plan
+from pavese.core.recolor.recipe import Recipe
 from pavese.core.recolor.site import Kind, Site
-from pavese.core.recolor.target import KEEP
+from pavese.core.recolor.target import KEEP, resolve_target
 from pavese.demo.load import demo_kit
 from tests.core.strategies import colors
 
+KIT = demo_kit()
 GREEN, SEA, SAND = Rgb(46, 125, 90), Rgb(30, 80, 150), Rgb(222, 205, 170)
 nudges = st.tuples(*[st.integers(-3, 3)] * 3)
 
@@ -140,3 +147,23 @@ def test_one_face_in_several_pictures_is_kept_in_all_where_it_is_told_in_most() 
     paints = _pictures(*map(_portrait, faces), ([small, COAT], {small: 0.5, COAT: 0.5}, [(small, COAT)]))
     plan = assign(paints, demo_kit())
     assert {plan.choices[Rgba(*face).key].target for face in (*faces, small)} == {KEEP}
+
+
+@pytest.mark.parametrize("hues", [(45, 75), (95, 140), (240, 275)])
+@pytest.mark.parametrize("seed", range(3))
+def test_shades_that_no_kit_can_tell_apart_stay_beside_each_other(seed: int, hues: tuple[int, int]) -> None:
+    dice = Random(seed)
+    lch = [[dice.uniform(0.25, 0.75), dice.uniform(0.03, 0.08), dice.uniform(*hues)] for _ in range(60)]
+    shades = sorted(set(to_rgb(np.array(lch))))
+    paints = set_of(shades, drawings=1)
+    plan = assign(paints, KIT, Plan(recipe=Recipe(natural=False)))
+    after = [resolve_target(plan.choices[shade.hex].target, KIT) or shade for shade in shades]
+    close = np.triu(differences(shades, shades) < 5, 1)
+    apart = np.sort(differences(after, after)[close])
+    # One step of a ramp, or none; kept apart whatever it takes, that was a turn to grey, olive or orange, of 25.
+    assert apart[int(len(apart) * 0.8)] < 10
+
+
+@given(st.lists(colors, max_size=4, unique=True))
+def test_few_colors_of_a_drawing_are_near_equal_where_the_eye_says_so(listed: list[Rgb]) -> None:
+    assert near_equal_in(listed).tolist() == [NEAR_EQUAL] * len(listed)

@@ -11,13 +11,17 @@ import numpy as np
 from scipy.spatial import KDTree
 
 from pavese.core.color.difference import ciede2000, cielab, difference
-from pavese.core.color.oklab import oklab_of
+from pavese.core.color.oklab import Array, oklab_of
 from pavese.core.color.srgb import Rgb
 
 #: CIEDE2000 below which two paints look like one in a drawing and may share a target.
 NEAR_EQUAL = 2.5
 #: Paints go with one that differs by at most half of that, so that no two that go with it differ by much more.
 _REACH = NEAR_EQUAL / 2
+#: How near colors of one drawing crowd each other in OKLab (about 10 of CIEDE2000 where they are muted), and how many a
+#: kit can tell apart there, which is about three steps of a ramp; how fast what passes for one grows beyond that, and
+#: how far. Set by looking at traced and shaded drawings of 30 to 850 colors in four kits.
+_CROWDING, _ROOM, _GROWS, _MOST = 0.08, 4, 0.85, 15.0
 #: CIEDE2000 below which colors of different pictures were one before they were coded.
 _ROW = 3.0
 #: No two colors so near in CIEDE2000 lie farther apart in OKLab; 0.011 is the most seen over the cube of sRGB.
@@ -42,6 +46,19 @@ def became_one(
 def _apart(one: Rgb, other: Rgb) -> float:
     """CIEDE2000, kept since a set has few pairs that become one, in thousands of files."""
     return difference(one, other)
+
+
+def near_equal_in(colors: Sequence[Rgb]) -> Array:
+    """CIEDE2000 below which each color of one drawing passes for another, shape (colors,): `NEAR_EQUAL`, and more where
+    so many shades lie close together that no kit can tell them apart.
+
+    Kept apart there, shades of one brown went to grey, olive and orange, and a face fell to pieces.
+    """
+    if len(colors) <= _ROOM:
+        return np.full(len(colors), NEAR_EQUAL)
+    oklab = oklab_of(colors)
+    around = KDTree(oklab).query_ball_point(oklab, _CROWDING, return_length=True)
+    return np.asarray(np.minimum(NEAR_EQUAL * np.maximum(around / _ROOM, 1.0) ** _GROWS, _MOST))
 
 
 def rows(

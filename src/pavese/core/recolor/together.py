@@ -24,7 +24,7 @@ from pavese.core.color.ramp import STEPS_OF_LOG
 from pavese.core.color.srgb import Rgb, Rgba
 from pavese.core.recolor.colorfulness import colorfulness, turns
 from pavese.core.recolor.inventory import FilePaints
-from pavese.core.recolor.near import NEAR_EQUAL
+from pavese.core.recolor.near import NEAR_EQUAL, near_equal_in
 from pavese.core.recolor.recoloring import Recoloring
 from pavese.core.recolor.search import Ints, Pairs
 from pavese.core.recolor.site import Kind
@@ -41,6 +41,9 @@ _MELTED, _SCATTERED = 10.0, 8.0
 _SPLIT_GRADIENT = 200.0
 #: What two paints that hardly are two count beside two that plainly are.
 _HARDLY_TWO = 0.8
+#: Two that meet along so much of all borders of a picture, as a card and its page do, are two by the eye, however many
+#: shades there are.
+_BORDERED = 0.02
 #: Neighbors in a chart that cannot be told apart.
 _ALIKE_IN_CHART = 400.0
 _NEAR_APART = 60.0
@@ -170,7 +173,17 @@ def pairs_of(
     light = np.array([luminance(color) for color in colors]) + 0.05
     turned = light[first] < light[second]
     first, second = np.where(turned, second, first), np.where(turned, first, second)
-    return Pairs(first, second, _weights(colors, first, second, share, ties, np.log(light) * STEPS_OF_LOG))
+    near = _near_equal(colors, files, row)
+    return Pairs(first, second, _weights(colors, first, second, share, ties, np.log(light) * STEPS_OF_LOG, near))
+
+
+def _near_equal(colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping[Rgb, int]) -> Array:
+    """CIEDE2000 below which each color passes for another in all drawings that hold it (`near_equal_in`)."""
+    found = np.full(len(colors), np.inf)
+    for group in {tuple(sorted({row[paint.rgb] for paint in file.paints if paint.rgb in row})) for file in files}:
+        held = list(group)
+        found[held] = np.minimum(found[held], near_equal_in([colors[at] for at in held]))
+    return found
 
 
 def _meeting(
@@ -221,7 +234,9 @@ def _counted(groups: Sequence[tuple[tuple[int, ...], int]], colors: int) -> Iter
     yield from zip(both.row[upper].tolist(), both.col[upper].tolist(), both.data[upper].tolist(), strict=True)
 
 
-def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, ties: Ties, dark: Array) -> Array:
+def _weights(
+    colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, ties: Ties, dark: Array, near_equal: Array
+) -> Array:
     lch, lab = oklch_of(colors) if colors else np.zeros((0, 3)), cielab(colors)
     apart = ciede2000(lab[first], lab[second])
     hued = colorfulness(lch)
@@ -238,11 +253,12 @@ def _weights(colors: Sequence[Rgb], first: Ints, second: Ints, share: Array, tie
     faint = np.array([both in ties.faint for both in keys], dtype=bool)
     touches = border > 0
     counts = _RARE + (1 - _RARE) * share
-    near = apart < NEAR_EQUAL
+    for_one = np.where(border < _BORDERED, np.minimum(near_equal[first], near_equal[second]), NEAR_EQUAL)
+    near = apart < for_one
 
     found = np.zeros((len(first), len(Term)))
     # Paints that hardly differ may come near each other, those that plainly do may not.
-    plainly = np.clip((apart - NEAR_EQUAL) / NEAR_EQUAL, _HARDLY_TWO, 1.0)
+    plainly = np.clip((apart - for_one) / for_one, _HARDLY_TWO, 1.0)
     found[:, Term.MERGED] = np.where(near, 0.0, plainly * np.where(touches, _MERGED_TOUCHING, _MERGED))
     found[:, Term.APART] = np.where(near, _NEAR_APART, 0.0)
     seen = np.where(gap < SEEN, 0.0, np.clip((gap - SEEN) / 0.8, 0.25, 1.0))
