@@ -311,6 +311,9 @@ def test_skin_is_told_by_its_drawing() -> None:
     assert natural_tones(pixels).keys() == {Rgb(200 + at, 150 + at, 120 + at) for at in range(0, 40, 4)}
     sky = file("#f2b6a0", "#5c6bc0", "#1b1f3a", blends=(("#f2b6a0", "#5c6bc0"),))
     assert natural_tones(found(sky).files[0]) == {}
+    # A cheek that runs into its own light is one.
+    lit = file("#ffd8c1", "#ffeded", "#1e2ecf", blends=(("#ffd8c1", "#ffeded"),))
+    assert list(natural_tones(found(lit).files[0])) == [Rgb(0xFF, 0xD8, 0xC1)]
     # Someone far away is someone.
     far = file("#d9a37e", "#2f3e9e", areas={"#d9a37e": 0.0, "#2f3e9e": 1.0})
     assert list(natural_tones(found(far).files[0])) == [Rgb(0xD9, 0xA3, 0x7E)]

@@ -49,6 +49,8 @@ _DARKEST = _Range("skin or hair", (0.30, 0.42), (0.04, 0.11), (30, 58))
 #: Pinks that are the skin of many illustrations, and the flowers of as many: skin only beside something dark.
 _PINKISH = _Range(SKIN, (0.70, 0.90), (0.04, 0.115), (15, 28))
 _DARK, _DARK_AREA = 0.42, 0.005
+#: Nearly white, and not bluish: a light on a cheek.
+_LIGHT = _Range("light", (0.95, 0.99), (0.0, 0.03), (0, 80))
 #: What touches skin and is as it in hue (degrees), no more vivid than this, and as light within this, is its shadow.
 _SHADOW_TURN, _SHADOW_CHROMA, _SHADOW_LIGHTNESS = 14.0, 0.145, 0.25
 #: A skin has few tones; the shading of a thing has many. Of pixels, what differs less (CIEDE2000) is one, and what
@@ -78,11 +80,11 @@ def natural_tones(file: FilePaints) -> dict[Rgb, str]:
         areas[paint.rgb] = areas.get(paint.rgb, 0.0) + area
     found = {color: tone for color in colors if (tone := natural_tone(color)) is not None}
     found |= dict.fromkeys(_pinkish(colors, areas), SKIN)
-    # What runs into a color that is no natural tone is a sky, or a light on a thing.
-    for one, other in file.blends:
-        if (one.rgb in found) != (other.rgb in found):
-            found.pop(one.rgb, None)
-            found.pop(other.rgb, None)
+    # What runs into a color that is no natural tone is a sky, or a light on a thing; a face may run into its own light.
+    for one, other in ((one.rgb, other.rgb) for one, other in file.blends):
+        if (one in found) != (other in found) and not any(_LIGHT.holds(*lch_of(color)) for color in (one, other)):
+            found.pop(one, None)
+            found.pop(other, None)
     skin = [color for color, tone in found.items() if tone == SKIN]
     if not skin:
         skin = [color for color in found if _DARKEST.holds(*lch_of(color))]
