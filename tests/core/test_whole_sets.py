@@ -118,6 +118,17 @@ def test_paints_that_never_meet_need_no_steps_of_their_own() -> None:
     assert plan.files == {}
 
 
+def test_one_file_of_many_binds_a_color_less_the_more_there_are() -> None:
+    def bound(others: int) -> float:
+        both, alone = file("#ffff00", "#ff8200"), file("#ffff00", "#ffffff")
+        listed = [parse_color(code).rgb for code in ("#ffff00", "#ff8200")]
+        row = {color: at for at, color in enumerate(listed)}
+        pairs = pairs_of(listed, found(both, *[alone] * others).by_file, row, frozenset(), WHITE)
+        return float(pairs.weights[0, Term.TURNED])
+
+    assert all(more < less for less, more in pairwise(bound(others) for others in (0, 1, 4, 20)))
+
+
 def test_near_equal_paints_go_together() -> None:
     plan = assign(found(file("#f8f8f8", "#f5f5f5", "#7a7a7a"), file("#f8f8f8", "#1b1b1b")), KIT, STRICT)
     assert plan.choices["#f8f8f8"].target == plan.choices["#f5f5f5"].target

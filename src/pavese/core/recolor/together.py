@@ -189,7 +189,8 @@ def _near_equal(colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping
 def _meeting(
     colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping[Rgb, int], ties: Ties
 ) -> tuple[Ints, Ints, Array]:
-    """Pairs of numbers, lower first, with the share of the rarer one's files in which they meet."""
+    """Pairs of numbers, lower first, with the share of their files in which they meet: of the geometric mean of those
+    that hold each. A color of many files is not bound by one of them as if it stood there only."""
     held = Counter(tuple(sorted({row[paint.rgb] for paint in file.paints if paint.rgb in row})) for file in files)
     small = [(group, count) for group, count in held.items() if 1 < len(group) <= _CROWD]
     files_of = np.zeros(len(colors))
@@ -218,8 +219,8 @@ def _meeting(
     listed = sorted(met)
     ends = np.array(listed, dtype=np.int64).reshape(-1, 2)
     first, second = ends[:, 0], ends[:, 1]
-    rarer = np.maximum(np.minimum(files_of[first], files_of[second]), 1.0)
-    return first, second, np.minimum(np.array([met[both] for both in listed]) / rarer, 1.0)
+    held_by = np.maximum(np.sqrt(files_of[first] * files_of[second]), 1.0)
+    return first, second, np.minimum(np.array([met[both] for both in listed]) / held_by, 1.0)
 
 
 def _counted(groups: Sequence[tuple[tuple[int, ...], int]], colors: int) -> Iterator[tuple[int, int, float]]:
