@@ -53,6 +53,8 @@ _TWO_HUES, _ONE_HUE = (20.0, 40.0), (12.0, 24.0)
 _CROWD, _NEAREST = 120, 40
 #: What a pair counts that meets in one of very many files, beside one that always meets.
 _RARE = 0.25
+#: What the files of the commoner of two colors count in the share in which they meet, beside those of the rarer.
+_COMMONER = 0.4
 #: What a text that missed a level as it came counts for where it misses it still, beside one that loses it.
 _MISSED = 0.5
 #: Letters fainter than this on what they stand on are not meant to be read there: words for the list of mails, in the
@@ -189,8 +191,8 @@ def _near_equal(colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping
 def _meeting(
     colors: Sequence[Rgb], files: Sequence[FilePaints], row: Mapping[Rgb, int], ties: Ties
 ) -> tuple[Ints, Ints, Array]:
-    """Pairs of numbers, lower first, with the share of their files in which they meet: of the geometric mean of those
-    that hold each. A color of many files is not bound by one of them as if it stood there only."""
+    """Pairs of numbers, lower first, with the share of their files in which they meet: of a mean of those that hold the
+    rarer and the commoner (`_COMMONER`). A color of many files is not bound by one as if it stood there only."""
     held = Counter(tuple(sorted({row[paint.rgb] for paint in file.paints if paint.rgb in row})) for file in files)
     small = [(group, count) for group, count in held.items() if 1 < len(group) <= _CROWD]
     files_of = np.zeros(len(colors))
@@ -219,7 +221,8 @@ def _meeting(
     listed = sorted(met)
     ends = np.array(listed, dtype=np.int64).reshape(-1, 2)
     first, second = ends[:, 0], ends[:, 1]
-    held_by = np.maximum(np.sqrt(files_of[first] * files_of[second]), 1.0)
+    rarer, commoner = np.minimum(files_of[first], files_of[second]), np.maximum(files_of[first], files_of[second])
+    held_by = np.maximum(rarer ** (1 - _COMMONER) * commoner**_COMMONER, 1.0)
     return first, second, np.minimum(np.array([met[both] for both in listed]) / held_by, 1.0)
 
 
