@@ -20,7 +20,7 @@ NEAR_EQUAL = 2.5
 _REACH = NEAR_EQUAL / 2
 #: How near colors of one drawing crowd each other in OKLab (about 10 of CIEDE2000 where they are muted), and how many a
 #: kit can tell apart there, which is about three steps of a ramp; how fast what passes for one grows beyond that, and
-#: how far. Set by looking at traced and shaded drawings of 30 to 850 colors in four kits.
+#: how far. Set by looking at traced and shaded drawings of 30 to 850 colors in two kits.
 _CROWDING, _ROOM, _GROWS, _MOST = 0.08, 4, 0.85, 15.0
 #: CIEDE2000 below which colors of different pictures were one before they were coded.
 _ROW = 3.0
